@@ -1,0 +1,39 @@
+import { boundsOf, regionAreaMm2, regionContains, regionFromRings, ringAreaMm2, ringCount, ringOf, type Region } from './region'
+
+/** Splits a region into connected pieces: each outer ring with the holes that lie directly in it. */
+export function splitPieces(region: Region): Region[] {
+  const outers: { ring: Float64Array; area: number; rings: Float64Array[]; alone: Region; bounds: ReturnType<typeof boundsOf> }[] = []
+  const holes: Float64Array[] = []
+  for (let r = 0; r < ringCount(region); r++) {
+    const ring = ringOf(region, r)
+    const area = ringAreaMm2(ring)
+    if (area > 0) outers.push({ ring, area, rings: [ring], alone: regionFromRings([ring]), bounds: boundsOf(ring) })
+    else if (area < 0) holes.push(ring)
+  }
+  if (outers.length === 1) return [regionFromRings([outers[0].ring, ...holes])]
+  // Smallest first: a hole belongs to the tightest outer ring around it.
+  const bySize = [...outers].sort((a, b) => a.area - b.area)
+  for (const hole of holes) {
+    const x = hole[0]
+    const y = hole[1]
+    const holeArea = -ringAreaMm2(hole)
+    const home = bySize.find(
+      ({ bounds, alone, area }) => area > holeArea && x >= bounds.minX && x <= bounds.maxX && y >= bounds.minY && y <= bounds.maxY && regionContains(alone, x, y),
+    )
+    home?.rings.push(hole)
+  }
+  return outers.map(({ rings }) => regionFromRings(rings))
+}
+
+/** Drops pieces below an area. */
+export function dropSmallPieces(region: Region, smallestMm2: number): Region {
+  const kept = splitPieces(region).filter((piece) => regionAreaMm2(piece) >= smallestMm2)
+  return joinPieces(kept)
+}
+
+/** Puts pieces that do not overlap into one region. */
+export function joinPieces(pieces: readonly Region[]): Region {
+  const rings: Float64Array[] = []
+  for (const piece of pieces) for (let r = 0; r < ringCount(piece); r++) rings.push(ringOf(piece, r))
+  return regionFromRings(rings)
+}

@@ -1,0 +1,2 @@
+export { sliceMesh } from './sliceMesh'
+export type { Checkpoint, Layer, SliceOptions, Slices } from './sliceMesh'

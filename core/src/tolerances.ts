@@ -1,0 +1,23 @@
+/** Points closer than this are one: below what a printer can place, far above Float64 noise at 300 mm (6e-14). */
+export const SAME_POINT_MM = 1e-4
+
+/** Steps of the polygon engine's integer grid per millimetre: 0.1 micrometre. Finer buys nothing, and 300 mm still fits in 32 bits. */
+export const GRID_PER_MM = 1e4
+
+/** Outlines may stray this far when near-straight runs of points are thinned: a tenth of a motor's microstep. */
+export const OUTLINE_TOLERANCE_MM = 0.001
+
+/** Toolpaths may stray this far from the outline: a fortieth of a line, invisible in plastic. */
+export const PATH_TOLERANCE_MM = 0.01
+
+/** Largest gap between a round corner and the polygon drawn for it when an overhang limit is grown. */
+export const ARC_TOLERANCE_MM = 0.001
+
+/** An overhang must pass its limit by this much: covers thinned outlines and drawn arcs on both layers. */
+export const OVERHANG_SLACK_MM = 2.5e-3
+
+/** Heights closer than this are one: thinner than any layer can be told apart. */
+export const SAME_HEIGHT_MM = 1e-5
+
+/** A patch smaller than this cannot be printed as a dot of its own. */
+export const SMALLEST_PATCH_MM2 = 0.01

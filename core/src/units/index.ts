@@ -1,0 +1,3 @@
+export { angleOfShare, deg, degrees, hangingShare, otherConvention, radians } from './angle'
+export type { Deg } from './angle'
+export { filamentMetres, massGrams } from './filamentLength'
