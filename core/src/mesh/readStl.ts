@@ -1,3 +1,4 @@
+import { strFromU8 } from 'fflate'
 import { TenderError } from '../errors'
 import { weldTriangles, type Mesh } from './mesh'
 
@@ -48,7 +49,7 @@ function readBinary(view: DataView, claimed: number): ReadMesh {
 }
 
 function readText(bytes: Uint8Array): ReadMesh {
-  const text = new TextDecoder().decode(bytes)
+  const text = strFromU8(bytes, true)
   if (!/^\s*solid\b/i.test(text)) throw new TenderError('FILE_NOT_STL', `The file is plain text that does not start with "solid"; it begins "${text.trim().slice(0, 30)}".`)
   const vertex = /vertex\s+(\S+)\s+(\S+)\s+(\S+)/gi
   let soup = new Float32Array(9 * 1024)

@@ -1,10 +1,11 @@
+import { strToU8 } from 'fflate'
 import { triangleCount, type Mesh } from './mesh'
 
 /** Writes a mesh as binary STL. */
 export function writeStl(mesh: Mesh): Uint8Array {
   const count = triangleCount(mesh)
   const bytes = new Uint8Array(84 + count * 50)
-  bytes.set(new TextEncoder().encode('Tender Bridge part, millimetres'))
+  bytes.set(strToU8('Tender Bridge part, millimetres'))
   const view = new DataView(bytes.buffer)
   view.setUint32(80, count, true)
   const { positionsMm, corners } = mesh

@@ -23,7 +23,7 @@ export type PolygonEngine = {
  * Memory inside the engine is freed before every call returns.
  */
 export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): Promise<PolygonEngine> {
-  const clipper = (await createClipper({ wasmBinary } as never)) as unknown as MainModule
+  const clipper = (await createClipper({ wasmBinary })) as MainModule
 
   /** Runs an operation on loaded regions and frees everything it touched. */
   function run(regions: readonly Region[], operate: (...paths: Paths64[]) => Paths64): Region {

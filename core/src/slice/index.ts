@@ -1,2 +1,2 @@
-export { sliceMesh } from './sliceMesh'
+export { layerBoundaryMm, sliceMesh } from './sliceMesh'
 export type { Checkpoint, Layer, SliceOptions, Slices } from './sliceMesh'

@@ -37,14 +37,18 @@ export async function sliceMesh(mesh: Mesh, engine: PolygonEngine, options: Slic
   let mended = 0
   for (let index = 0; index < count; index++) {
     if (checkpoint && index % 8 === 0) await checkpoint(index, count)
-    const bottomMm = index === 0 ? 0 : first + (index - 1) * h
     const raw = cutter(index)
     mended += raw.mended
     const region = engine.clean(raw.region, 'nonzero', OUTLINE_TOLERANCE_MM)
     const below = layers[index - 1]
-    layers.push({ index, bottomMm, topMm: index === 0 ? first : bottomMm + h, region: below && sameRegion(below.region, region) ? below.region : region })
+    layers.push({ index, bottomMm: layerBoundaryMm(index, first, h), topMm: layerBoundaryMm(index + 1, first, h), region: below && sameRegion(below.region, region) ? below.region : region })
   }
   return { layers, heightMm, mendedOutlines: mended }
+}
+
+/** Height below layer `index`. One formula for tops and bottoms: neighbours must meet in the very same number. */
+export function layerBoundaryMm(index: number, firstLayerHeightMm: number, layerHeightMm: number): number {
+  return index <= 0 ? 0 : firstLayerHeightMm + (index - 1) * layerHeightMm
 }
 
 /** Sorts triangles by the first cut they meet; the returned function cuts at ascending indices, carrying the triangles in play along. */

@@ -1,0 +1,44 @@
+import { TenderError } from '../errors'
+import { FAMILY_FACTS, type Family } from './families'
+
+/** One kind of filament as bought. Colour as #rrggbb. */
+export type Filament = {
+  readonly name: string
+  readonly family: Family
+  readonly colour: string
+  readonly densityGcm3: number
+  readonly diameterMm: number
+  readonly pricePerKg: number
+  readonly nozzleC: number
+  readonly bedC: number
+  /** What is left over all its spools; null when nobody has weighed them. */
+  readonly gramsLeft: number | null
+}
+
+const middle = ([low, high]: readonly [number, number]) => Math.round((low + high) / 2)
+
+/** A filament with its family's starting numbers. */
+export function plainFilament(name: string, family: Family, colour: string): Filament {
+  const facts = FAMILY_FACTS[family]
+  return {
+    name,
+    family,
+    colour,
+    densityGcm3: facts.densityGcm3,
+    diameterMm: 1.75,
+    pricePerKg: 22,
+    nozzleC: middle(facts.nozzleC),
+    bedC: middle(facts.bedC),
+    gramsLeft: null,
+  }
+}
+
+/**
+ * The filament of a name.
+ * @throws TenderError FILAMENT_UNKNOWN
+ */
+export function filamentOf(filaments: readonly Filament[], name: string): Filament {
+  const found = filaments.find((filament) => filament.name === name)
+  if (!found) throw new TenderError('FILAMENT_UNKNOWN', `The plan prints in "${name}", but brings no filament of that name.`, { name })
+  return found
+}

@@ -1,0 +1,6 @@
+export { clingGuess, FAMILIES, FAMILY_FACTS } from './families'
+export type { Cling, Family, FamilyFacts } from './families'
+export { filamentOf, plainFilament } from './filament'
+export type { Filament } from './filament'
+export { PLAIN_PRINTER, thicknessRangeMm } from './printer'
+export type { Printer } from './printer'

@@ -1,0 +1,2 @@
+export { estimate, ROLES, speedsOf } from './estimate'
+export type { Estimate, FilamentTotal, Role, RoleTotal, Use } from './estimate'

@@ -1,0 +1,2 @@
+export { TenderError } from './errors'
+export type { TenderErrorCode } from './errors'

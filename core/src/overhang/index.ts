@@ -1,0 +1,2 @@
+export { findOverhangs } from './findOverhangs'
+export type { Island, OverhangOptions, Overhangs, Patch } from './findOverhangs'

@@ -1,0 +1,76 @@
+import type { Checkpoint, Layer } from '../slice'
+import { dropSmallPieces, hatch, isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
+import { PATH_TOLERANCE_MM } from '../tolerances'
+import { addRings, addSegments } from './addLines'
+import { NO_PATHS, PathWriter, type ToolPaths } from './toolPaths'
+
+export type PartPathOptions = {
+  readonly lineWidthMm: number
+  readonly walls: number
+  /** Share of the inside that is filled, 0 to 1. */
+  readonly fillDensity: number
+  /** Solid layers under every upper and above every lower face. */
+  readonly skinLayers: number
+}
+
+/** Direction of the part's solid and fill lines on a layer: they cross from layer to layer. */
+export const partLineAngleDeg = (layerIndex: number): number => (layerIndex % 2 === 0 ? 45 : -45)
+
+/** Walls, skins and fill of every layer of the part. */
+export async function partPaths(layers: readonly Layer[], engine: PolygonEngine, options: PartPathOptions, checkpoint?: Checkpoint): Promise<ToolPaths[]> {
+  const { lineWidthMm: w, skinLayers } = options
+  const made: ToolPaths[] = []
+  let wallsOf: Region | null = null
+  let walls: Region[] = []
+  for (let i = 0; i < layers.length; i++) {
+    if (checkpoint && i % 4 === 0) await checkpoint(i, layers.length)
+    const { region } = layers[i]
+    if (isEmptyRegion(region)) {
+      made.push(NO_PATHS)
+      continue
+    }
+    if (region !== wallsOf) {
+      walls = insets(region, engine, options)
+      wallsOf = region
+    }
+    const writer = new PathWriter()
+    for (const wall of walls) addRings(writer, 'wall', wall)
+    const inner = walls.at(-1)!
+    if (!isEmptyRegion(inner)) {
+      const solid = skinLayers === 0 ? null : solidPart(layers, i, inner, skinLayers, engine, w)
+      const angle = partLineAngleDeg(i)
+      if (solid) addSegments(writer, 'skin', hatch(solid, angle, w, w / 2), 2 * w)
+      const open = solid ? engine.minus(inner, solid) : inner
+      if (options.fillDensity > 0) addSegments(writer, 'fill', hatch(open, angle, w / options.fillDensity, w / 2))
+    }
+    made.push(writer.finish())
+  }
+  return made
+}
+
+/** Centre lines of the walls, outermost first. */
+function insets(region: Region, engine: PolygonEngine, { lineWidthMm: w, walls }: PartPathOptions): Region[] {
+  const rings: Region[] = []
+  let last = engine.thin(region, PATH_TOLERANCE_MM)
+  for (let k = 0; k < Math.max(1, walls); k++) {
+    last = engine.grow(last, k === 0 ? -w / 2 : -w, 'miter', PATH_TOLERANCE_MM)
+    rings.push(last)
+    if (isEmptyRegion(last)) break
+  }
+  return rings
+}
+
+/**
+ * What of the inside lies near an upper or lower face. The layers next to this one and those a skin's depth away stand for all
+ * between: a hollow thinner than a skin and missed by all four would be bridged by its own skin anyway.
+ */
+function solidPart(layers: readonly Layer[], i: number, inner: Region, depth: number, engine: PolygonEngine, lineWidthMm: number): Region | null {
+  if (i - depth < 0 || i + depth >= layers.length) return inner
+  const own = layers[i].region
+  const around = [...new Set([i - 1, i + 1, i - depth, i + depth].map((j) => layers[j].region))].filter((region) => region !== own)
+  if (around.length === 0) return null
+  let buried = inner
+  for (const region of around) buried = engine.common(buried, region)
+  const solid = dropSmallPieces(engine.minus(inner, buried), 4 * lineWidthMm * lineWidthMm)
+  return isEmptyRegion(solid) ? null : solid
+}

@@ -1,0 +1,46 @@
+export const PATH_KINDS = ['wall', 'fill', 'skin', 'stand', 'interface', 'footing'] as const
+export type PathKind = (typeof PATH_KINDS)[number]
+
+/** Lines to print, in order. Path p runs through points starts[p] .. starts[p+1]-1 of xyMm and is of kind PATH_KINDS[kinds[p]]. */
+export type ToolPaths = { readonly xyMm: Float64Array; readonly starts: Uint32Array; readonly kinds: Uint8Array }
+
+export const NO_PATHS: ToolPaths = { xyMm: new Float64Array(0), starts: new Uint32Array(1), kinds: new Uint8Array(0) }
+
+/** Gathers paths into flat arrays, remembering where the nozzle last stopped. */
+export class PathWriter {
+  private xy = new Float64Array(256)
+  private size = 0
+  private readonly starts: number[] = [0]
+  private readonly kinds: number[] = []
+
+  get lastX(): number {
+    return this.size > 0 ? this.xy[this.size - 2] : 0
+  }
+
+  get lastY(): number {
+    return this.size > 0 ? this.xy[this.size - 1] : 0
+  }
+
+  /** Adds a path through count points starting at point `from` of a flat list; a closed one returns to its start. */
+  add(kind: PathKind, points: Float64Array, from: number, count: number, closed: boolean): void {
+    const need = this.size + (count + 1) * 2
+    if (need > this.xy.length) {
+      const larger = new Float64Array(Math.max(need, this.xy.length * 2))
+      larger.set(this.xy)
+      this.xy = larger
+    }
+    this.xy.set(points.subarray(from * 2, (from + count) * 2), this.size)
+    this.size += count * 2
+    if (closed) {
+      this.xy[this.size++] = points[from * 2]
+      this.xy[this.size++] = points[from * 2 + 1]
+    }
+    this.starts.push(this.size / 2)
+    this.kinds.push(PATH_KINDS.indexOf(kind))
+  }
+
+  finish(): ToolPaths {
+    if (this.kinds.length === 0) return NO_PATHS
+    return { xyMm: this.xy.slice(0, this.size), starts: Uint32Array.from(this.starts), kinds: Uint8Array.from(this.kinds) }
+  }
+}

@@ -1,0 +1,101 @@
+import { thicknessRangeMm } from '../bench'
+import { TenderError } from '../errors'
+import { meshFacts, poseMesh, type Mesh, type MeshFacts } from '../mesh'
+import { findOverhangs, type Overhangs } from '../overhang'
+import { partPaths, supportPaths, type ToolPaths } from '../path'
+import { EMPTY_REGION, type PolygonEngine } from '../polygon'
+import { sliceMesh, type Checkpoint, type Slices } from '../slice'
+import { straightStands, supportPasses, type Stands, type SupportPasses } from '../stand'
+import { checkDocument } from './checkDocument'
+import type { PlanDocument } from './decisions'
+import type { PlanResult } from './planResult'
+import { summarise } from './summarise'
+
+export const STAGES = ['slice', 'overhang', 'part paths', 'stand', 'stack', 'support paths', 'estimate'] as const
+export type Stage = (typeof STAGES)[number]
+
+/** Told before each piece of work. May wait (to let a cancel in), may throw STOPPED. */
+export type Progress = (stage: Stage, share: number) => void | Promise<void>
+
+export type Planner = {
+  /**
+   * Runs the stages that the document's change touches; the rest is taken from before.
+   * @param partKey names the mesh: the same key must mean the same mesh
+   * @throws TenderError VALUE_OUT_OF_RANGE, FILAMENT_UNKNOWN, LAYERS_TOO_MANY, or whatever `progress` throws
+   */
+  plan(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress): Promise<PlanResult>
+}
+
+/** What a stage was asked and what it answered, for the last few questions. */
+type Memory<T> = { key: string; value: T }[]
+const REMEMBERED = 3
+
+/** A planner keeps the results of each stage, so that changing the gap does not slice the part again. */
+export function createPlanner(engine: PolygonEngine): Planner {
+  const memories = new Map<Stage | 'pose', Memory<unknown>>()
+
+  async function stage<T>(name: Stage | 'pose', key: unknown, make: (checkpoint: Checkpoint) => T | Promise<T>, progress?: Progress): Promise<T> {
+    const text = JSON.stringify(key)
+    const memory = (memories.get(name) ?? []) as Memory<T>
+    memories.set(name, memory)
+    const known = memory.find((one) => one.key === text)
+    if (known) return known.value
+    const value = await make((done, total) => (name === 'pose' ? undefined : progress?.(name, done / total)))
+    memory.unshift({ key: text, value })
+    memory.length = Math.min(memory.length, REMEMBERED)
+    return value
+  }
+
+  return {
+    async plan(partKey, mesh, document, progress) {
+      checkDocument(document)
+      const d = document.decisions
+      const posedKey = [partKey, document.pose]
+      const { posed, facts } = await stage('pose', posedKey, () => poseWithFacts(mesh, document))
+      const sliceKey = [posedKey, d.layerHeightMm, d.firstLayerHeightMm]
+      const slices = await stage<Slices>('slice', sliceKey, (checkpoint) => sliceMesh(posed, engine, d, checkpoint), progress)
+      if (slices.layers.length === 0) throw new TenderError('MESH_EMPTY', 'The part is thinner than half a layer; nothing of it would be printed.')
+      const { layers } = slices
+
+      const overhangKey = [sliceKey, d.freeAngleDeg, d.lineWidthMm]
+      const overhangs = await stage<Overhangs>('overhang', overhangKey, (checkpoint) => findOverhangs(layers, engine, d, checkpoint), progress)
+
+      const partPathKey = [sliceKey, d.lineWidthMm, d.walls, d.fillDensity, d.skinLayers]
+      const inPart = await stage<ToolPaths[]>('part paths', partPathKey, (checkpoint) => partPaths(layers, engine, d, checkpoint), progress)
+
+      const standKey = [overhangKey, d.supports, d.placement, d.sideGapMm, d.lowerGapMm, d.marginMm, d.footingLines]
+      const stands = await stage<Stands>(
+        'stand',
+        standKey,
+        (checkpoint) => straightStands(layers, d.supports ? overhangs : { ...overhangs, hold: overhangs.hold.map(() => EMPTY_REGION) }, engine, d, checkpoint),
+        progress,
+      )
+
+      const thicknessMm = thicknessRangeMm(document.printer.nozzleMm)
+      const stackKey = [standKey, d.upperGapMm, d.interfaceLayers, d.stackMode, thicknessMm]
+      const support = await stage<SupportPasses>('stack', stackKey, (checkpoint) => supportPasses(layers, stands, engine, { ...d, thicknessMm }, checkpoint), progress)
+
+      const supportPathKey = [stackKey, d.standDensity, d.interfaceSpacingMm, d.interfaceDirection]
+      const inSupport = await stage<ToolPaths[]>('support paths', supportPathKey, (checkpoint) => traceSupports(support, slices, engine, d, checkpoint), progress)
+
+      await progress?.('estimate', 0)
+      const summary = summarise({ document, facts, slices, overhangs, stands, support, partPaths: inPart, supportPaths: inSupport })
+      return { summary, geometry: { layers, hold: overhangs.hold, passes: support.passes, partPaths: inPart, supportPaths: inSupport } }
+    },
+  }
+}
+
+function poseWithFacts(mesh: Mesh, document: PlanDocument): { posed: Mesh; facts: MeshFacts } {
+  const posed = poseMesh(mesh, document.pose)
+  return { posed, facts: meshFacts(posed) }
+}
+
+async function traceSupports(support: SupportPasses, slices: Slices, engine: PolygonEngine, options: PlanDocument['decisions'], checkpoint: Checkpoint): Promise<ToolPaths[]> {
+  const traced: ToolPaths[] = []
+  for (const pass of support.passes) {
+    await checkpoint(traced.length, support.passes.length)
+    const above = slices.layers.findIndex((layer) => layer.bottomMm >= pass.topMm - 1e-6)
+    traced.push(supportPaths(pass, above < 0 ? slices.layers.length : above, engine, options))
+  }
+  return traced
+}

@@ -1,0 +1,85 @@
+import { boundsOf, type Region } from '../polygon'
+import type { PlanGeometry } from './planResult'
+
+/** Filled spans along a cut: numbers come in fours, from, to, bottom, top (mm). */
+export type Section = { readonly part: Float64Array; readonly stand: Float64Array; readonly interface: Float64Array; readonly hanging: Float64Array }
+
+/** Everything an upright cut meets. axis 'x' cuts along x at y = at. */
+export function sectionOf(geometry: PlanGeometry, axis: 'x' | 'y', at: number): Section {
+  const out = { part: [] as number[], stand: [] as number[], interface: [] as number[], hanging: [] as number[] }
+  let spansOf: Region | null = null
+  let spans: number[] = []
+  const cut = (region: Region) => {
+    if (region !== spansOf) {
+      spansOf = region
+      spans = crossings(region, axis, at)
+    }
+    return spans
+  }
+  for (const layer of geometry.layers) pushSpans(out.part, cut(layer.region), layer.bottomMm, layer.topMm)
+  geometry.hold.forEach((region, i) => pushSpans(out.hanging, crossings(region, axis, at), geometry.layers[i].bottomMm, geometry.layers[i].topMm))
+  for (const pass of geometry.passes) pushSpans(pass.role === 'interface' ? out.interface : out.stand, cut(pass.region), pass.bottomMm, pass.topMm)
+  return { part: Float64Array.from(out.part), stand: Float64Array.from(out.stand), interface: Float64Array.from(out.interface), hanging: Float64Array.from(out.hanging) }
+}
+
+function pushSpans(into: number[], spans: readonly number[], bottomMm: number, topMm: number): void {
+  for (let i = 0; i + 1 < spans.length; i += 2) into.push(spans[i], spans[i + 1], bottomMm, topMm)
+}
+
+/** Sorted coordinates along the cut at which it enters and leaves a region. */
+function crossings({ xyMm, starts }: Region, axis: 'x' | 'y', at: number): number[] {
+  const along = axis === 'x' ? 0 : 1
+  const across = 1 - along
+  const found: number[] = []
+  for (let r = 0; r + 1 < starts.length; r++) {
+    let q = starts[r + 1] - 1
+    for (let p = starts[r]; p < starts[r + 1]; q = p++) {
+      const a = xyMm[2 * q + across]
+      const b = xyMm[2 * p + across]
+      if (a > at !== b > at) found.push(xyMm[2 * q + along] + ((xyMm[2 * p + along] - xyMm[2 * q + along]) * (at - a)) / (b - a))
+    }
+  }
+  return found.sort((a, b) => a - b)
+}
+
+/** What lies at a height, for the layer drawing. */
+export type LayerView = {
+  readonly index: number
+  readonly bottomMm: number
+  readonly topMm: number
+  readonly part: Region
+  readonly below: Region | null
+  readonly hanging: Region
+  readonly supports: readonly { readonly role: 'stand' | 'interface' | 'footing'; readonly region: Region }[]
+  readonly paths: readonly { readonly role: 'part' | 'stand' | 'interface' | 'footing'; readonly xyMm: Float64Array; readonly starts: Uint32Array; readonly kinds: Uint8Array }[]
+}
+
+/** The part's layer that covers a height, with the supports that share some of that height. */
+export function layerViewAt(geometry: PlanGeometry, zMm: number): LayerView {
+  const { layers, passes } = geometry
+  let index = layers.findIndex((layer) => zMm <= layer.topMm + 1e-6)
+  if (index < 0) index = layers.length - 1
+  const layer = layers[index]
+  const near = passes.map((pass, at) => ({ pass, at })).filter(({ pass }) => pass.topMm > layer.bottomMm + 1e-6 && pass.bottomMm < layer.topMm - 1e-6)
+  return {
+    index,
+    bottomMm: layer.bottomMm,
+    topMm: layer.topMm,
+    part: layer.region,
+    below: index > 0 ? layers[index - 1].region : null,
+    hanging: geometry.hold[index],
+    supports: near.map(({ pass }) => ({ role: pass.role, region: pass.region })),
+    paths: [{ role: 'part', ...geometry.partPaths[index] }, ...near.map(({ pass, at }) => ({ role: pass.role, ...geometry.supportPaths[at] }))],
+  }
+}
+
+/** Box around everything a plan prints, seen from above. */
+export function planBounds(geometry: PlanGeometry): { minX: number; minY: number; maxX: number; maxY: number } {
+  const all = [...geometry.layers.map((layer) => layer.region), ...geometry.passes.map((pass) => pass.region)]
+  let bounds = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity }
+  for (const region of all) {
+    const b = boundsOf(region.xyMm)
+    bounds = { minX: Math.min(bounds.minX, b.minX), minY: Math.min(bounds.minY, b.minY), maxX: Math.max(bounds.maxX, b.maxX), maxY: Math.max(bounds.maxY, b.maxY) }
+  }
+  return bounds
+}

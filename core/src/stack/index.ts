@@ -1,0 +1,2 @@
+export { planStack } from './planStack'
+export type { Stack, StackInput, StackMode } from './planStack'

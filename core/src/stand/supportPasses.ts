@@ -1,0 +1,92 @@
+import type { Checkpoint, Layer } from '../slice'
+import { EMPTY_REGION, isEmptyRegion, regionAreaMm2, type PolygonEngine, type Region } from '../polygon'
+import { planStack, type Stack, type StackMode } from '../stack'
+import { SAME_HEIGHT_MM } from '../tolerances'
+import type { Stands } from './straightStands'
+
+/** One sweep of one role at one height. It fills region from bottomMm to topMm. */
+export type SupportPass = { readonly role: 'stand' | 'interface' | 'footing'; readonly bottomMm: number; readonly topMm: number; readonly region: Region }
+
+export type SupportPasses = {
+  /** From the bed upwards. */
+  readonly passes: readonly SupportPass[]
+  /** The stack under each layer with a contact. */
+  readonly stacks: ReadonlyMap<number, Stack>
+}
+
+export type SupportOptions = {
+  readonly upperGapMm: number
+  readonly interfaceLayers: number
+  readonly stackMode: StackMode
+  readonly thicknessMm: readonly [number, number]
+  readonly lineWidthMm: number
+}
+
+/**
+ * Turns columns and contacts into what is printed when: interface layers right under each contact, the gap above them left free, and
+ * stands on the part's layers below.
+ */
+export async function supportPasses(layers: readonly Layer[], stands: Stands, engine: PolygonEngine, options: SupportOptions, checkpoint?: Checkpoint): Promise<SupportPasses> {
+  const stacks = new Map<number, Stack>()
+  /** Per layer: tops whose interface or gap lies there, so that the stand must end below. */
+  const ending: Region[][] = layers.map(() => [])
+  const interfaces = new Map<string, { bottomMm: number; topMm: number; regions: Region[] }>()
+  const first = layers[0].topMm
+  const h = layers.length > 1 ? layers[1].topMm - layers[1].bottomMm : first
+  for (let i = 1; i < layers.length; i++) {
+    const top = stands.tops[i]
+    if (isEmptyRegion(top)) continue
+    const stack = planStack({
+      undersideMm: layers[i].bottomMm,
+      gapMm: options.upperGapMm,
+      interfaceLayers: options.interfaceLayers,
+      layerHeightMm: h,
+      firstLayerHeightMm: first,
+      thicknessMm: options.thicknessMm,
+      mode: options.stackMode,
+    })
+    stacks.set(i, stack)
+    for (let j = i - 1; j >= 0 && layers[j].topMm > stack.standTopMm + SAME_HEIGHT_MM; j--) ending[j].push(top)
+    for (const { bottomMm, topMm } of stack.interface) {
+      const key = `${Math.round(bottomMm * 1e5)}:${Math.round(topMm * 1e5)}`
+      const entry = interfaces.get(key)
+      if (entry) entry.regions.push(top)
+      else interfaces.set(key, { bottomMm, topMm, regions: [top] })
+    }
+  }
+
+  const passes: SupportPass[] = []
+  if (!isEmptyRegion(stands.footing)) passes.push({ role: 'footing', bottomMm: 0, topMm: first, region: stands.footing })
+  const smallest = options.lineWidthMm * options.lineWidthMm
+  for (let j = 0; j < layers.length; j++) {
+    if (checkpoint && j % 8 === 0) await checkpoint(j, layers.length)
+    const column = stands.columns[j]
+    if (isEmptyRegion(column)) continue
+    const region = ending[j].length === 0 ? column : engine.minus(column, engine.union(...ending[j]))
+    if (regionAreaMm2(region) >= smallest) passes.push({ role: 'stand', bottomMm: layers[j].bottomMm, topMm: layers[j].topMm, region })
+  }
+  for (const { bottomMm, topMm, regions } of interfaces.values()) {
+    let region = engine.union(...regions)
+    for (const layer of layersBetween(layers, bottomMm, topMm)) region = engine.minus(region, isEmptyRegion(stands.barred[layer.index]) ? layer.region : stands.barred[layer.index])
+    region = keepWhereStands(engine, region, stands.columns, layers, bottomMm)
+    if (regionAreaMm2(region) >= smallest) passes.push({ role: 'interface', bottomMm, topMm, region })
+  }
+  passes.sort((a, b) => a.topMm - b.topMm)
+  return { passes, stacks }
+}
+
+/** Interface only where the column under it exists: columns that were dropped as dust take their interface along. */
+function keepWhereStands(engine: PolygonEngine, region: Region, columns: readonly Region[], layers: readonly Layer[], bottomMm: number): Region {
+  const [at] = layersBetween(layers, bottomMm, bottomMm + 2 * SAME_HEIGHT_MM)
+  return at ? engine.common(region, columns[at.index]) : EMPTY_REGION
+}
+
+/** Layers that share height with bottom..top. */
+function layersBetween(layers: readonly Layer[], bottomMm: number, topMm: number): Layer[] {
+  const first = layers[0].topMm
+  const h = layers.length > 1 ? layers[1].topMm - layers[1].bottomMm : first
+  const start = bottomMm < first ? 0 : Math.max(0, Math.floor((bottomMm - first) / h))
+  const found: Layer[] = []
+  for (let i = start; i < layers.length && layers[i].bottomMm < topMm - SAME_HEIGHT_MM; i++) if (layers[i].topMm > bottomMm + SAME_HEIGHT_MM) found.push(layers[i])
+  return found
+}

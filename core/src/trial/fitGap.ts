@@ -1,0 +1,151 @@
+import type { Cling } from '../bench'
+import { evenSteps, interval, logSigmoid, normalise, sigmoid, type Posterior } from './posterior'
+import type { GapReading, Grade, Interval } from './readings'
+
+/** What is believed before any reading, mm. */
+export type GapPrior = { readonly release: { readonly middle: number; readonly spread: number }; readonly finish: { readonly middle: number; readonly spread: number } }
+
+/** When nothing is known of the pairing. */
+export const WEAK_GAP_PRIOR: GapPrior = { release: { middle: 0.13, spread: 0.15 }, finish: { middle: 0.32, spread: 0.16 } }
+
+/** Where a pairing that nobody has tested starts: the weaker the cling, the smaller the gap it needs; with none they may touch. */
+export function gapPriorOf(cling: Cling): GapPrior {
+  return { release: { middle: -0.1 + 0.07 * cling, spread: 0.09 }, finish: { middle: 0.28, spread: 0.1 } }
+}
+
+export type GapOptions = {
+  /** Worst release grade and worst finish grade that still count as good. */
+  readonly acceptRelease: Grade
+  readonly acceptFinish: Grade
+  readonly lineWidthMm: number
+  readonly prior: GapPrior
+}
+
+export const GAP_DEFAULTS: GapOptions = { acceptRelease: 2, acceptFinish: 3, lineWidthMm: 0.45, prior: WEAK_GAP_PRIOR }
+
+export type GapFit = {
+  readonly suggestedGapMm: number
+  /** Gaps whose P(tender) is at least 80 % of the best. */
+  readonly windowMm: readonly [number, number]
+  /** P(tender) at the suggested gap. */
+  readonly pTender: number
+  readonly releaseThresholdMm: Interval
+  readonly finishThresholdMm: Interval
+  /** Interface spacing that the answer holds for: the one with most readings. */
+  readonly spacingMm: number
+  readonly readings: number
+  readonly curve: { readonly gapsMm: Float64Array; readonly releases: Float64Array; readonly finishes: Float64Array; readonly tender: Float64Array }
+}
+
+const LARGEST_GAP_MM = 0.8
+const THRESHOLDS = evenSteps(-0.4, 1.1, 301)
+const LOG_STEP = evenSteps(Math.log(0.006), Math.log(0.15), 12)
+const LOG_STEP_MIDDLE = Math.log(0.03)
+const LOG_STEP_SPREAD = 0.6
+/** How much a fully open interface lowers a threshold, mm; only summed over when readings differ in spacing. */
+const OPENNESS_EFFECTS = evenSteps(0, 0.3, 7)
+
+type Curve = { readonly threshold: Posterior; readonly chance: (gapMm: number) => number }
+
+/**
+ * Fits the release window to the tiles of gap ladders.
+ *
+ * P(releases | g) = sigmoid((g - r) / sr), P(good finish | g) = sigmoid((f - g) / sf), P(tender) = the product. Each curve's posterior
+ * is summed on a grid over threshold and step, and over how much open interface lines shift it when the readings differ in spacing.
+ * The suggested gap is the peak of P(tender); the window is where it reaches 80 % of that.
+ */
+export function fitGap(readings: readonly GapReading[], options: Partial<GapOptions> = {}): GapFit {
+  const use = { ...GAP_DEFAULTS, ...options }
+  const spacingMm = mostCommon(readings.map((reading) => reading.spacingMm)) ?? 0
+  const openness = (spacing: number) => spacing / (use.lineWidthMm + spacing)
+  const reference = openness(spacingMm)
+  const mixed = readings.some((reading) => reading.spacingMm !== spacingMm)
+  const rows = readings.map((reading) => ({
+    gapMm: reading.gapMm,
+    open: openness(reading.spacingMm) - reference,
+    releases: reading.release <= use.acceptRelease,
+    finishes: reading.finish <= use.acceptFinish,
+  }))
+  const effects = mixed ? OPENNESS_EFFECTS : Float64Array.from([0])
+  const release = fitThreshold(rows.map((row) => ({ gapMm: row.gapMm, open: row.open, good: row.releases })), use.prior.release, 1, effects) // prettier-ignore
+  const finish = fitThreshold(rows.map((row) => ({ gapMm: row.gapMm, open: row.open, good: row.finishes })), use.prior.finish, -1, effects) // prettier-ignore
+
+  const gapsMm = evenSteps(0, LARGEST_GAP_MM, 161)
+  const releases = gapsMm.map(release.chance)
+  const finishes = gapsMm.map(finish.chance)
+  const tender = releases.map((chance, i) => chance * finishes[i])
+  const peak = tender.reduce((best, value, i) => (value > tender[best] ? i : best), 0)
+  let low = peak
+  let high = peak
+  while (low > 0 && tender[low - 1] >= 0.8 * tender[peak]) low--
+  while (high < tender.length - 1 && tender[high + 1] >= 0.8 * tender[peak]) high++
+  return {
+    suggestedGapMm: round(gapsMm[peak]),
+    windowMm: [round(gapsMm[low]), round(gapsMm[high])],
+    pTender: tender[peak],
+    releaseThresholdMm: interval(release.threshold),
+    finishThresholdMm: interval(finish.threshold),
+    spacingMm,
+    readings: readings.length,
+    curve: { gapsMm, releases, finishes, tender },
+  }
+}
+
+/** P(tender) at a gap, read from the fitted curve. */
+export function tenderAt(fit: GapFit, gapMm: number): number {
+  const { gapsMm, tender } = fit.curve
+  const at = Math.min(gapsMm.length - 1.000001, Math.max(0, gapMm / (gapsMm[1] - gapsMm[0])))
+  const i = Math.floor(at)
+  return tender[i] + (tender[i + 1] - tender[i]) * (at - i)
+}
+
+/** Grid posterior of one monotone curve; sign 1 when larger gaps are better, -1 when smaller ones are. */
+function fitThreshold(rows: readonly { gapMm: number; open: number; good: boolean }[], prior: { middle: number; spread: number }, sign: 1 | -1, effects: Float64Array): Curve {
+  const size = THRESHOLDS.length
+  const cells = LOG_STEP.length * effects.length
+  const log = new Float64Array(cells * size)
+  for (let e = 0; e < effects.length; e++)
+    for (let k = 0; k < LOG_STEP.length; k++) {
+      const step = Math.exp(LOG_STEP[k])
+      const base = (e * LOG_STEP.length + k) * size
+      const stepPrior = -0.5 * ((LOG_STEP[k] - LOG_STEP_MIDDLE) / LOG_STEP_SPREAD) ** 2
+      for (let t = 0; t < size; t++) {
+        let sum = stepPrior - 0.5 * ((THRESHOLDS[t] - prior.middle) / prior.spread) ** 2
+        for (const row of rows) {
+          const distance = (sign * (row.gapMm - (THRESHOLDS[t] - effects[e] * row.open))) / step
+          sum += logSigmoid(row.good ? distance : -distance)
+        }
+        log[base + t] = sum
+      }
+    }
+  const weights = normalise(log)
+  const threshold = new Float64Array(size)
+  for (let c = 0; c < cells; c++) for (let t = 0; t < size; t++) threshold[t] += weights[c * size + t]
+  // Effects do not matter at the reference spacing, so they are summed out before the curve is drawn.
+  const summed = new Float64Array(LOG_STEP.length * size)
+  for (let c = 0; c < cells; c++) for (let t = 0; t < size; t++) summed[(c % LOG_STEP.length) * size + t] += weights[c * size + t]
+  return {
+    threshold: { values: THRESHOLDS, weights: threshold },
+    chance: (gapMm) => {
+      let sum = 0
+      for (let k = 0; k < LOG_STEP.length; k++) {
+        const step = Math.exp(LOG_STEP[k])
+        for (let t = 0; t < size; t++) {
+          const weight = summed[k * size + t]
+          if (weight > 1e-9) sum += weight * sigmoid((sign * (gapMm - THRESHOLDS[t])) / step)
+        }
+      }
+      return sum
+    },
+  }
+}
+
+function mostCommon(values: readonly number[]): number | null {
+  const counts = new Map<number, number>()
+  for (const value of values) counts.set(value, (counts.get(value) ?? 0) + 1)
+  let best: number | null = null
+  for (const [value, count] of counts) if (best === null || count > counts.get(best)!) best = value
+  return best
+}
+
+const round = (value: number) => Math.round(value * 1000) / 1000

@@ -1,0 +1,8 @@
+export { FAN_DEFAULTS, fitFan } from './fitFan'
+export type { FanFit, FanOptions, FreeAngle } from './fitFan'
+export { fitGap, GAP_DEFAULTS, gapPriorOf, tenderAt, WEAK_GAP_PRIOR } from './fitGap'
+export type { GapFit, GapOptions, GapPrior } from './fitGap'
+export { readTrialCsv } from './readCsv'
+export type { CsvRefusal, CsvTrial } from './readCsv'
+export { FAN_GRADES, FINISH_GRADES, RELEASE_GRADES } from './readings'
+export type { FanReading, GapReading, Grade, Interval } from './readings'
