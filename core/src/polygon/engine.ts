@@ -1,3 +1,4 @@
+/// <reference path="./clipper2z.d.ts" />
 import createClipper from 'clipper2-wasm/dist/es/clipper2z.js'
 import type { MainModule, Path64, Paths64 } from 'clipper2-wasm/dist/clipper2z'
 import { ARC_TOLERANCE_MM, GRID_PER_MM } from '../tolerances'

@@ -1,0 +1,136 @@
+import { FAMILIES } from '@tender/core/bench'
+import { DECISION_RANGES, DEFAULT_PLAN, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
+import { z } from 'zod'
+
+const name = z.string().trim().min(1).max(80)
+const ranged = (key: keyof typeof DECISION_RANGES) => z.number().min(DECISION_RANGES[key][0]).max(DECISION_RANGES[key][1])
+
+export const Colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'A colour is written as # and six hexadecimal digits.')
+
+export const PrinterFields = z.strictObject({
+  name,
+  feed: z.enum(['two-nozzles', 'changer']),
+  nozzleMm: z.number().min(0.1).max(2),
+  bedMm: z.tuple([z.number().min(20).max(2000), z.number().min(20).max(2000)]),
+  heightMm: z.number().min(20).max(2000),
+  wallMmS: z.number().min(1).max(1000),
+  fillMmS: z.number().min(1).max(1000),
+  standMmS: z.number().min(1).max(1000),
+  interfaceMmS: z.number().min(1).max(1000),
+  firstLayerMmS: z.number().min(1).max(1000),
+  travelMmS: z.number().min(1).max(2000),
+  accelMmS2: z.number().min(10).max(100_000),
+  cornerMmS: z.number().min(0.1).max(100),
+  retractS: z.number().min(0).max(10),
+  swapS: z.number().min(0).max(600),
+  minLayerS: z.number().min(0).max(600),
+  purgeMm3S: z.number().min(0.1).max(200),
+})
+
+export const FilamentFields = z.strictObject({
+  name,
+  family: z.enum(FAMILIES),
+  colour: Colour,
+  densityGcm3: z.number().min(0.3).max(5),
+  diameterMm: z.number().min(0.5).max(5),
+  pricePerKg: z.number().min(0).max(10_000),
+  nozzleC: z.number().min(100).max(500),
+  bedC: z.number().min(0).max(200),
+  gramsLeft: z.number().min(0).max(100_000).nullable(),
+})
+
+export const DecisionFields = z.strictObject({
+  layerHeightMm: ranged('layerHeightMm'),
+  firstLayerHeightMm: ranged('firstLayerHeightMm'),
+  lineWidthMm: ranged('lineWidthMm'),
+  walls: ranged('walls').int(),
+  fillDensity: ranged('fillDensity'),
+  skinLayers: ranged('skinLayers').int(),
+  partFilament: name,
+  standFilament: name,
+  interfaceFilament: name,
+  supports: z.boolean(),
+  freeAngleDeg: ranged('freeAngleDeg'),
+  placement: z.enum(['bed', 'anywhere']),
+  upperGapMm: ranged('upperGapMm'),
+  lowerGapMm: ranged('lowerGapMm'),
+  sideGapMm: ranged('sideGapMm'),
+  marginMm: ranged('marginMm'),
+  interfaceLayers: ranged('interfaceLayers').int(),
+  interfaceSpacingMm: ranged('interfaceSpacingMm'),
+  interfaceDirection: z.enum(['across', 'along']),
+  stackMode: z.enum(['own', 'shared']),
+  standDensity: ranged('standDensity'),
+  footingLines: ranged('footingLines').int(),
+  purgeMm3: ranged('purgeMm3'),
+})
+
+export const PoseFields = z.strictObject({
+  turn: z.tuple([z.number().min(-1.0001).max(1.0001), z.number().min(-1.0001).max(1.0001), z.number().min(-1.0001).max(1.0001), z.number().min(-1.0001).max(1.0001)]),
+  scale: z.number().min(1e-4).max(1e5),
+})
+
+const EvidenceFields = z.strictObject({
+  source: z.enum(['measured', 'transferred', 'guess']),
+  value: z.number(),
+  low: z.number().nullable(),
+  high: z.number().nullable(),
+  readings: z.number().int().min(0),
+  trials: z.array(z.strictObject({ id: z.string().max(80), name: z.string().max(200) })).max(500),
+  sentence: z.string().max(1000),
+  mismatches: z.array(z.string().max(500)).max(100),
+  tender: z.strictObject({ gapsMm: z.array(z.number()).max(2000), chance: z.array(z.number()).max(2000) }).optional(),
+})
+
+export const EvidenceOfPlan = z.strictObject({ freeAngleDeg: EvidenceFields.optional(), upperGapMm: EvidenceFields.optional() })
+
+/** A plan as the app saves and exports it: complete. */
+export const PlanDocumentFields = z.strictObject({
+  format: z.literal('tender-plan'),
+  version: z.literal(1),
+  name,
+  pose: PoseFields,
+  decisions: DecisionFields,
+  printer: PrinterFields,
+  filaments: z.array(FilamentFields).min(1).max(50),
+  evidence: EvidenceOfPlan,
+})
+
+/** A plan file as a maker may write it: whatever is left out takes its default. */
+export const PlanFile = z.strictObject({
+  format: z.literal('tender-plan').optional(),
+  version: z.literal(1).optional(),
+  name: name.optional(),
+  pose: PoseFields.partial().optional(),
+  decisions: DecisionFields.partial().optional(),
+  printer: PrinterFields.partial().optional(),
+  filaments: z.array(FilamentFields.partial().extend({ name })).min(1).max(50).optional(),
+  evidence: EvidenceOfPlan.optional(),
+})
+export type PlanFile = z.infer<typeof PlanFile>
+
+/** Fills in a plan file. Filaments named by no role take their place by order: part, then interface, then stand. */
+export function completePlan(file: PlanFile): PlanDocument {
+  const base = DEFAULT_PLAN
+  const printer = { ...base.printer, ...file.printer }
+  const filaments = file.filaments?.map((filament) => ({ ...base.filaments[0], ...filament })) ?? base.filaments
+  const first = filaments[0].name
+  const second = filaments[1]?.name ?? first
+  const part = file.decisions?.partFilament ?? first
+  return {
+    ...base,
+    name: file.name ?? base.name,
+    pose: { ...base.pose, ...file.pose },
+    printer,
+    filaments,
+    evidence: file.evidence ?? {},
+    decisions: {
+      ...base.decisions,
+      partFilament: part,
+      standFilament: part,
+      interfaceFilament: second,
+      purgeMm3: startingPurgeMm3(printer),
+      ...file.decisions,
+    },
+  }
+}

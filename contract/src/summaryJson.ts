@@ -1,0 +1,34 @@
+import type { PlanSummary } from '@tender/core/plan'
+
+const round = (value: number, digits = 4) => Number(value.toFixed(digits))
+
+/** The numbers of a plan as the command line prints them and the app exports them. Keys carry their unit. */
+export function summaryJson(summary: PlanSummary) {
+  const { part, estimate } = summary
+  return {
+    part: { triangles: part.triangles, volumeMm3: round(part.volumeMm3), watertight: part.watertight, sizeMm: part.sizeMm.map((side) => round(side)), openEdges: part.openEdges, shells: part.shells },
+    layers: summary.layers,
+    heightMm: round(summary.heightMm),
+    contacts: summary.contacts.map((contact) => ({
+      zMm: round(contact.zMm),
+      topMm: round(contact.topMm),
+      kind: contact.kind,
+      wantedMm2: round(contact.wantedMm2, 2),
+      areaMm2: round(contact.areaMm2, 2),
+      gapMm: contact.gapMm,
+      achievedGapMm: round(contact.achievedGapMm),
+    })),
+    islands: summary.islands.map(({ zMm, areaMm2, held }) => ({ zMm: round(zMm), areaMm2: round(areaMm2, 2), held })),
+    swaps: summary.swaps,
+    swapLayers: summary.swapLayers,
+    roles: Object.fromEntries(Object.entries(estimate.roles).map(([role, { mm3, g }]) => [role, { mm3: round(mm3, 2), g: round(g) }])),
+    filaments: estimate.filaments.map(({ name, mm3, g, m, cost }) => ({ name, mm3: round(mm3, 2), g: round(g), m: round(m), cost: round(cost) })),
+    massG: round(estimate.massG),
+    wasteG: round(estimate.wasteG),
+    cost: round(estimate.cost),
+    timeS: round(summary.timeS, 1),
+    swapTimeS: round(summary.swapTimeS, 1),
+    pTender: summary.pTender === null ? null : round(summary.pTender, 3),
+    warnings: summary.warnings.map(({ code, severity, message }) => ({ code, severity, message })),
+  }
+}
