@@ -9,7 +9,8 @@ export const Colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'A colour is written
 
 export const PrinterFields = z.strictObject({
   name,
-  feed: z.enum(['two-nozzles', 'changer']),
+  feed: z.enum(['nozzles', 'changer']),
+  loads: z.number().int().min(2).max(16),
   nozzleMm: z.number().min(0.1).max(2),
   bedMm: z.tuple([z.number().min(20).max(2000), z.number().min(20).max(2000)]),
   heightMm: z.number().min(20).max(2000),
@@ -26,6 +27,8 @@ export const PrinterFields = z.strictObject({
   minLayerS: z.number().min(0).max(600),
   purgeMm3S: z.number().min(0.1).max(200),
 })
+
+export type PrinterFields = z.infer<typeof PrinterFields>
 
 export const FilamentFields = z.strictObject({
   name,

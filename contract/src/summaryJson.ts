@@ -1,4 +1,5 @@
 import type { PlanSummary } from '@tender/core/plan'
+import type { PlanFigures } from './wire'
 
 const round = (value: number, digits = 4) => Number(value.toFixed(digits))
 
@@ -31,4 +32,11 @@ export function summaryJson(summary: PlanSummary) {
     pTender: summary.pTender === null ? null : round(summary.pTender, 3),
     warnings: summary.warnings.map(({ code, severity, message }) => ({ code, severity, message })),
   }
+}
+
+/** A plan's numbers in short, as stored beside it. */
+export function figuresOf(summary: PlanSummary): PlanFigures {
+  const { estimate, timeS, swapTimeS, swaps, pTender, warnings } = summary
+  const { massG, wasteG, cost } = estimate
+  return { massG, wasteG, cost, timeS, swapTimeS, swaps, pTender, errors: warnings.filter((warning) => warning.severity === 'error').length }
 }

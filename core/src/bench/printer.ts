@@ -1,8 +1,10 @@
 /** Everything about a printer that a plan needs. Speeds in mm/s. */
 export type Printer = {
   readonly name: string
-  /** How a second filament gets to the part: a nozzle of its own, or one nozzle fed by a changer. */
-  readonly feed: 'two-nozzles' | 'changer'
+  /** How another filament gets to the part: through a nozzle of its own, or through one nozzle fed by a changer. */
+  readonly feed: 'nozzles' | 'changer'
+  /** How many filaments can be loaded at once: nozzles, or slots of the changer. */
+  readonly loads: number
   readonly nozzleMm: number
   readonly bedMm: readonly [number, number]
   readonly heightMm: number
@@ -28,7 +30,8 @@ export type Printer = {
 /** A middle-of-the-road printer, used where a plan names none. */
 export const PLAIN_PRINTER: Printer = {
   name: 'Plain two-nozzle printer',
-  feed: 'two-nozzles',
+  feed: 'nozzles',
+  loads: 2,
   nozzleMm: 0.4,
   bedMm: [220, 220],
   heightMm: 220,

@@ -16,6 +16,7 @@ export type PlanWarningCode =
   | 'OUTSIDE_BED'
   | 'TOO_TALL'
   | 'SPOOL_SHORT'
+  | 'TOO_MANY_FILAMENTS'
   | 'LAYER_OUT_OF_RANGE'
 
 export type PlanWarning = { readonly code: PlanWarningCode; readonly severity: 'error' | 'warning' | 'note'; readonly message: string }

@@ -185,6 +185,8 @@ function warningsOf(made: Made, contacts: readonly Contact[], islands: readonly 
       if (toBulk <= toPart) say('INTERFACE_MAY_STAY', 'warning', `The interface may stay behind: ${touching.name} clings to the ${bulk.name} stands no better than to the part.`)
     }
   }
+  const loaded = new Set([d.partFilament, ...(contacts.some((contact) => contact.areaMm2 > 0) ? [d.standFilament, d.interfaceFilament] : [])])
+  if (loaded.size > printer.loads) say('TOO_MANY_FILAMENTS', 'error', `The plan prints in ${loaded.size} filaments; ${printer.name} holds ${printer.loads} at once.`)
   const box = facts.sizeMm
   if (box[0] > printer.bedMm[0] || box[1] > printer.bedMm[1]) say('OUTSIDE_BED', 'error', `The part is ${mm(box[0])} by ${mm(box[1])}; the bed of ${printer.name} is ${mm(printer.bedMm[0])} by ${mm(printer.bedMm[1])}.`)
   if (box[2] > printer.heightMm) say('TOO_TALL', 'error', `The part is ${mm(box[2])} tall; ${printer.name} reaches ${mm(printer.heightMm)}.`)

@@ -63,12 +63,13 @@ export function fitGap(readings: readonly GapReading[], options: Partial<GapOpti
   const rows = readings.map((reading) => ({
     gapMm: reading.gapMm,
     open: openness(reading.spacingMm) - reference,
-    releases: reading.release <= use.acceptRelease,
-    finishes: reading.finish <= use.acceptFinish,
+    releases: reading.release === null ? null : reading.release <= use.acceptRelease,
+    finishes: reading.finish === null ? null : reading.finish <= use.acceptFinish,
   }))
+  const judged = (of: 'releases' | 'finishes') => rows.flatMap(({ gapMm, open, [of]: good }) => (good === null ? [] : [{ gapMm, open, good }]))
   const effects = mixed ? OPENNESS_EFFECTS : Float64Array.from([0])
-  const release = fitThreshold(rows.map((row) => ({ gapMm: row.gapMm, open: row.open, good: row.releases })), use.prior.release, 1, effects) // prettier-ignore
-  const finish = fitThreshold(rows.map((row) => ({ gapMm: row.gapMm, open: row.open, good: row.finishes })), use.prior.finish, -1, effects) // prettier-ignore
+  const release = fitThreshold(judged('releases'), use.prior.release, 1, effects)
+  const finish = fitThreshold(judged('finishes'), use.prior.finish, -1, effects)
 
   const gapsMm = evenSteps(0, LARGEST_GAP_MM, 161)
   const releases = gapsMm.map(release.chance)

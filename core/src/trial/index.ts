@@ -1,3 +1,5 @@
+export { COMPASS, fanReadings, gapReadings, STARTING_FAN, STARTING_LADDER, stepsOf } from './coupon'
+export type { Coupon, Step, StepReading } from './coupon'
 export { FAN_DEFAULTS, fitFan } from './fitFan'
 export type { FanFit, FanOptions, FreeAngle } from './fitFan'
 export { fitGap, GAP_DEFAULTS, gapPriorOf, tenderAt, WEAK_GAP_PRIOR } from './fitGap'

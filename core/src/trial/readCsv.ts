@@ -1,3 +1,4 @@
+import { csvParseRows } from 'd3-dsv'
 import { TenderError } from '../errors'
 import type { FanReading, GapReading, Grade } from './readings'
 
@@ -12,10 +13,11 @@ const GAP_COLUMNS = ['trial', 'gapMm', 'spacingMm', 'release', 'finish']
  * @throws TenderError CSV_BAD_HEADER when the columns fit neither kind
  */
 export function readTrialCsv(text: string): { readonly trials: readonly CsvTrial[]; readonly refused: readonly CsvRefusal[] } {
-  const lines = text.replace(/^\uFEFF/, '').split(/\r\n|\n|\r/)
-  const headerAt = lines.findIndex((line) => line.trim() !== '')
+  const lines = csvParseRows(text.replace(/^\uFEFF/, ''))
+  const isBlank = (line: readonly string[]) => line.every((value) => value.trim() === '')
+  const headerAt = lines.findIndex((line) => !isBlank(line))
   if (headerAt < 0) throw new TenderError('CSV_BAD_HEADER', 'The file is empty; its first line must name the columns.')
-  const header = cells(lines[headerAt])
+  const header = lines[headerAt].map((name) => name.trim())
   const kind = GAP_COLUMNS.every((name) => header.includes(name)) ? 'gap' : FAN_COLUMNS.every((name) => header.includes(name)) ? 'fan' : null
   if (!kind) {
     const closest = header.includes('gapMm') ? GAP_COLUMNS : FAN_COLUMNS
@@ -25,8 +27,8 @@ export function readTrialCsv(text: string): { readonly trials: readonly CsvTrial
   const trials = new Map<string, CsvTrial>()
   const refused: CsvRefusal[] = []
   for (let at = headerAt + 1; at < lines.length; at++) {
-    if (lines[at].trim() === '') continue
-    const values = cells(lines[at])
+    const values = lines[at]
+    if (isBlank(values)) continue
     const field = (name: string) => values[header.indexOf(name)]?.trim() ?? ''
     try {
       if (values.length !== header.length) throw new TenderError('CSV_BAD_ROW', `has ${values.length} values where the header names ${header.length} columns.`)
@@ -60,7 +62,8 @@ function gapRow(field: (name: string) => string, header: readonly string[]): Gap
     gapMm: number(field, 'gapMm', 0, 2),
     spacingMm: number(field, 'spacingMm', 0, 20),
     release: grade(field, 'release'),
-    finish: grade(field, 'finish'),
+    // A tile that would not come off shows no face.
+    finish: field('finish') === '' ? null : grade(field, 'finish'),
     forceN: optional('forceN', 5000),
     areaMm2: optional('areaMm2', 1e6),
   }
@@ -78,15 +81,4 @@ function grade(field: (name: string) => string, name: string): Grade {
   const value = number(field, name, 1, 5)
   if (!Number.isInteger(value)) throw new TenderError('CSV_BAD_ROW', `has ${name} ${value}; grades are whole numbers from 1 to 5.`)
   return value as Grade
-}
-
-/** Splits one CSV line; quotes may hold commas and doubled quotes. */
-function cells(line: string): string[] {
-  const found: string[] = []
-  const cell = /\s*(?:"((?:[^"]|"")*)"|([^,]*))\s*(,|$)/y
-  for (let match = cell.exec(line); match; match = cell.exec(line)) {
-    found.push((match[1] !== undefined ? match[1].replaceAll('""', '"') : match[2]).trim())
-    if (match[3] === '') break
-  }
-  return found
 }

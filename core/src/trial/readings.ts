@@ -18,8 +18,10 @@ export type FanReading = {
 export type GapReading = {
   readonly gapMm: number
   readonly spacingMm: number
-  readonly release: Grade
-  readonly finish: Grade
+  /** Null while nobody has said. */
+  readonly release: Grade | null
+  /** Null where the face cannot be seen, as under a tile that would not come off. */
+  readonly finish: Grade | null
   readonly forceN: number | null
   readonly areaMm2: number | null
 }

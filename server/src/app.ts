@@ -1,0 +1,64 @@
+import { existsSync } from 'node:fs'
+import { join } from 'node:path'
+import { FilamentInput, PlanInput, PrinterFields } from '@tender/contract'
+import compression from 'compression'
+import express, { json, type Express } from 'express'
+import helmet from 'helmet'
+import type { Logger } from 'pino'
+import { pinoHttp } from 'pino-http'
+import { filamentShelf } from './filaments/repo'
+import { meshRoutes, partRoutes } from './parts/routes'
+import { partShelf } from './parts/repo'
+import { planShelf } from './plans/repo'
+import { printerShelf } from './printers/repo'
+import { HttpProblem, problemHandler } from './problem'
+import type { Database } from './storage/database'
+import { shelfRoutes } from './storage/shelfRoutes'
+import { trialRoutes } from './trials/routes'
+import { trialShelf } from './trials/repo'
+
+export type AppOptions = { readonly db: Database; readonly log: Logger; /** Folder of the built interface; null serves the API alone. */ readonly webFolder: string | null }
+
+/** The whole server but for its socket. */
+export function createApp({ db, log, webFolder }: AppOptions): Express {
+  const app = express()
+  app.disable('x-powered-by')
+  app.use(pinoHttp({ logger: log, autoLogging: false }))
+  app.use(
+    helmet({
+      contentSecurityPolicy: {
+        directives: {
+          defaultSrc: ["'self'"],
+          // The polygon and solid engines are WebAssembly.
+          scriptSrc: ["'self'", "'wasm-unsafe-eval'"],
+          styleSrc: ["'self'", "'unsafe-inline'"],
+          imgSrc: ["'self'", 'data:', 'blob:'],
+          workerSrc: ["'self'", 'blob:'],
+          connectSrc: ["'self'", 'blob:'],
+          upgradeInsecureRequests: null,
+        },
+      },
+      strictTransportSecurity: false,
+    }),
+  )
+  app.use(compression())
+  const parts = partShelf(db)
+  app.get('/api/health', (_req, res) => void res.json({ ok: true }))
+  app.use('/api/parts', json({ limit: '1mb' }), partRoutes(parts))
+  app.use('/api/meshes', meshRoutes(parts))
+  app.use('/api', json({ limit: '4mb' }))
+  app.use('/api/printers', shelfRoutes(printerShelf(db), PrinterFields))
+  app.use('/api/filaments', shelfRoutes(filamentShelf(db), FilamentInput))
+  app.use('/api/trials', trialRoutes(trialShelf(db)))
+  app.use('/api/plans', shelfRoutes(planShelf(db), PlanInput))
+  app.use('/api', () => {
+    throw new HttpProblem('NOT_FOUND', 'There is nothing at this address.')
+  })
+  if (webFolder && existsSync(webFolder)) {
+    app.use(express.static(webFolder, { index: false, setHeaders: (res, path) => void res.set('Cache-Control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache') }))
+    // Every other address is a view of the interface.
+    app.get('/{*view}', (_req, res) => void res.set('Cache-Control', 'no-cache').sendFile(join(webFolder, 'index.html')))
+  }
+  app.use(problemHandler)
+  return app
+}

@@ -1,0 +1,30 @@
+import { sql } from 'drizzle-orm'
+import { check, doublePrecision, integer, pgTable, primaryKey, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { storedColumns } from '../storage/columns'
+
+export const filament = pgTable(
+  'filament',
+  {
+    ...storedColumns(),
+    name: text('name').notNull(),
+    family: text('family').notNull(),
+    colour: text('colour').notNull(),
+    densityGcm3: doublePrecision('density_g_cm3').notNull(),
+    diameterMm: doublePrecision('diameter_mm').notNull(),
+    pricePerKg: doublePrecision('price_per_kg').notNull(),
+    nozzleC: doublePrecision('nozzle_c').notNull(),
+    bedC: doublePrecision('bed_c').notNull(),
+  },
+  (t) => [uniqueIndex('filament_name').on(t.name).where(sql`${t.deletedAt} is null`), check('filament_density_range', sql`${t.densityGcm3} >= 0.3 and ${t.densityGcm3} <= 5`)],
+)
+
+export const spool = pgTable(
+  'spool',
+  {
+    filamentId: uuid('filament_id').notNull().references(() => filament.id, { onDelete: 'cascade' }), // prettier-ignore
+    position: integer('position').notNull(),
+    label: text('label').notNull(),
+    gramsLeft: doublePrecision('grams_left').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.filamentId, t.position] }), check('spool_grams_range', sql`${t.gramsLeft} >= 0 and ${t.gramsLeft} <= 50000`)],
+)

@@ -1,0 +1,41 @@
+import { fileURLToPath } from 'node:url'
+import { pino } from 'pino'
+import { z } from 'zod'
+import { createApp } from './app'
+import { seedDemo } from './demo/seedDemo'
+import { openDatabase } from './storage/database'
+
+const Environment = z.object({
+  DATABASE_URL: z.string().min(1),
+  PORT: z.coerce.number().int().min(0).max(65535).default(0),
+  TENDER_DEMO: z.enum(['yes', 'no']).default('yes'),
+  TENDER_FOLLOWS: z.enum(['stdin', 'nothing']).default('nothing'),
+  LOG_LEVEL: z.string().default('warn'),
+})
+
+const env = Environment.parse(process.env)
+const log = pino({ level: env.LOG_LEVEL }, pino.destination(2))
+const { db, close } = await openDatabase(env.DATABASE_URL)
+if (env.TENDER_DEMO === 'yes') await seedDemo(db)
+const server = createApp({ db, log, webFolder: fileURLToPath(new URL('../../web/dist', import.meta.url)) }).listen(env.PORT, '127.0.0.1', () => {
+  const address = server.address()
+  const port = typeof address === 'object' && address ? address.port : env.PORT
+  // The one line that the start script waits for.
+  process.stdout.write(`listening ${port}\n`)
+})
+server.on('error', (error: NodeJS.ErrnoException) => {
+  process.stderr.write(error.code === 'EADDRINUSE' ? `Port ${env.PORT} is taken; set PORT to another one.\n` : `${error.message}\n`)
+  process.exit(1)
+})
+
+let stopping = false
+function stop(): void {
+  if (stopping) return
+  stopping = true
+  server.close(() => void close().then(() => process.exit(0)))
+  server.closeAllConnections()
+}
+process.on('SIGINT', stop)
+process.on('SIGTERM', stop)
+// Started by the start script, the server goes when it goes, however that ends.
+if (env.TENDER_FOLLOWS === 'stdin') process.stdin.on('end', stop).resume()

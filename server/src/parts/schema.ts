@@ -1,0 +1,32 @@
+import type { Part } from '@tender/contract'
+import { bigint, customType, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import { storedColumns } from '../storage/columns'
+
+const bytea = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' })
+
+/** A mesh file as it was brought in, found by its content: the same file is stored once. */
+export const mesh = pgTable('mesh', {
+  sha256: text('sha256').primaryKey(),
+  byteLength: bigint('byte_length', { mode: 'number' }).notNull(),
+  facts: jsonb('facts').$type<Part['facts']>().notNull(),
+  notes: jsonb('notes').$type<string[]>().notNull(),
+})
+
+/** Its bytes, in pieces small enough to be sent on one by one. */
+export const meshChunk = pgTable(
+  'mesh_chunk',
+  {
+    sha256: text('sha256').notNull().references(() => mesh.sha256, { onDelete: 'cascade' }), // prettier-ignore
+    position: integer('position').notNull(),
+    bytes: bytea('bytes').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.sha256, t.position] })],
+)
+
+export const part = pgTable('part', {
+  ...storedColumns(),
+  name: text('name').notNull(),
+  fileName: text('file_name').notNull(),
+  meshSha256: text('mesh_sha256').notNull().references(() => mesh.sha256), // prettier-ignore
+  pose: jsonb('pose').$type<Part['pose']>().notNull(),
+})

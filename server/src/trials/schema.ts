@@ -1,0 +1,47 @@
+import type { TrialInput } from '@tender/contract'
+import { sql } from 'drizzle-orm'
+import { boolean, check, date, doublePrecision, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core'
+import { filament } from '../filaments/schema'
+import { printer } from '../printers/schema'
+import { storedColumns } from '../storage/columns'
+
+export const trial = pgTable(
+  'trial',
+  {
+    ...storedColumns(),
+    name: text('name').notNull(),
+    coupon: jsonb('coupon').$type<TrialInput['coupon']>().notNull(),
+    printerId: uuid('printer_id').notNull().references(() => printer.id), // prettier-ignore
+    partFilamentId: uuid('part_filament_id').notNull().references(() => filament.id), // prettier-ignore
+    supportFilamentId: uuid('support_filament_id').notNull().references(() => filament.id), // prettier-ignore
+    nozzleMm: doublePrecision('nozzle_mm').notNull(),
+    layerHeightMm: doublePrecision('layer_height_mm').notNull(),
+    lineWidthMm: doublePrecision('line_width_mm').notNull(),
+    speedMmS: doublePrecision('speed_mm_s').notNull(),
+    fanPercent: doublePrecision('fan_percent').notNull(),
+    damp: boolean('damp').notNull(),
+    tileAreaMm2: doublePrecision('tile_area_mm2'),
+    printedOn: date('printed_on').notNull(),
+  },
+  (t) => [check('trial_layer_range', sql`${t.layerHeightMm} > 0 and ${t.layerHeightMm} <= 2`)],
+)
+
+/** What was seen on one step. Steps that a changed coupon no longer has keep their reading. */
+export const stepReading = pgTable(
+  'step_reading',
+  {
+    trialId: uuid('trial_id').notNull().references(() => trial.id, { onDelete: 'cascade' }), // prettier-ignore
+    step: text('step').notNull(),
+    grade: integer('grade'),
+    release: integer('release'),
+    finish: integer('finish'),
+    forceN: doublePrecision('force_n'),
+    leftOut: boolean('left_out').notNull().default(false),
+    readAt: timestamp('read_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [
+    primaryKey({ columns: [t.trialId, t.step] }),
+    check('step_reading_grades', sql`coalesce(${t.grade}, 1) between 1 and 5 and coalesce(${t.release}, 1) between 1 and 5 and coalesce(${t.finish}, 1) between 1 and 5`),
+    check('step_reading_force', sql`${t.forceN} is null or (${t.forceN} >= 0 and ${t.forceN} <= 5000)`),
+  ],
+)
