@@ -1,6 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { FAN_DEFAULTS, fitFan, fitGap, readTrialCsv, type CsvTrial, type Grade, type Interval } from '@tender/core/trial'
-import { gapSentence } from '@tender/core/plan'
+import { FAN_DEFAULTS, fitFan, fitGap, gapSentence, readTrialCsv, type CsvTrial, type Grade, type Interval } from '@tender/core/trial'
 import { Command, InvalidArgumentError } from 'commander'
 
 const grade = (text: string): Grade => {

@@ -1,5 +1,5 @@
 export { Colour, completePlan, DecisionFields, EvidenceOfPlan, FilamentFields, PlanDocumentFields, PlanFile, PoseFields, PrinterFields } from './plan'
-export { issueSentence } from './sentences'
+export { issuePredicate, issueSentence } from './sentences'
 export { figuresOf, summaryJson } from './summaryJson'
 export {
   FilamentInput,

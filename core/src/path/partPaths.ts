@@ -41,7 +41,7 @@ export async function partPaths(layers: readonly Layer[], engine: PolygonEngine,
       const angle = partLineAngleDeg(i)
       if (solid) addSegments(writer, 'skin', hatch(solid, angle, w, w / 2), 2 * w)
       const open = solid ? engine.minus(inner, solid) : inner
-      if (options.fillDensity > 0) addSegments(writer, 'fill', hatch(open, angle, w / options.fillDensity, w / 2))
+      if (options.fillDensity > 0) addSegments(writer, 'fill', hatch(open, angle, w / options.fillDensity, w / 2), (1.6 * w) / options.fillDensity)
     }
     made.push(writer.finish())
   }

@@ -1,5 +1,5 @@
 import { clingGuess, type Filament, type Printer } from '../bench'
-import { fitFan, fitGap, gapPriorOf, tenderAt, type FanReading, type GapFit, type GapReading } from '../trial'
+import { fitFan, fitGap, gapPriorOf, gapSentence, tenderAt, type FanReading, type GapFit, type GapReading } from '../trial'
 import { angleOfShare } from '../units'
 import type { Decisions, Evidence, PlanEvidence } from './decisions'
 
@@ -92,17 +92,6 @@ function suggestUpperGap({ trials, decisions, printer, filaments }: SuggestInput
   const transferred = ladders.some((trial) => Math.abs(trial.conditions.layerHeightMm - decisions.layerHeightMm) > 1e-6)
   return { ...base, source: transferred ? 'transferred' : 'measured', mismatches: odd, sentence: gapSentence(fit) }
 }
-
-/** The answer of a gap ladder in words. */
-export function gapSentence(fit: GapFit): string {
-  const two = (value: number) => value.toFixed(2)
-  if (fit.readings === 0) return `Nothing read yet. A starting guess is ${two(fit.suggestedGapMm)} mm.`
-  if (fit.pTender < 0.4)
-    return `No gap works well here: the best, ${two(fit.suggestedGapMm)} mm, comes off clean ${percent(fit.pTender)} of the time. Try another pairing, a solid interface, or lines across the part’s.`
-  return `Leave ${two(fit.suggestedGapMm)} mm. Anything from ${two(fit.windowMm[0])} to ${two(fit.windowMm[1])} both lets go and looks fine.`
-}
-
-const percent = (share: number) => `${Math.round(share * 100)} %`
 
 /** Probability that a contact comes off clean at a gap, as the evidence has it; null when there is none. */
 export function tenderFromEvidence(evidence: Evidence | undefined, gapMm: number): number | null {

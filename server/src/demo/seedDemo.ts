@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { figuresOf, knownTrial, planFilament, type PlanInput } from '@tender/contract'
 import { polygonEngine, solidEngine } from '@tender/core/node'
 import { demoParts, readStl, writeStl } from '@tender/core/mesh'
-import { createPlanner, DEFAULT_DECISIONS, suggest, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
+import { createPlanner, DEFAULT_DECISIONS, startFromEvidence, startingPurgeMm3, type KnownTrial, type PlanDocument } from '@tender/core/plan'
 import { sql } from 'drizzle-orm'
 import { filament } from '../filaments/schema'
 import { filamentShelf } from '../filaments/repo'
@@ -53,11 +53,10 @@ const DEMO_PLANS = [
   { name: 'Moss touch layers', key: 'louvre-shield', interfaceFilament: 'Moss PETG' },
 ] as const
 
-function documentOf(name: string, pose: PlanDocument['pose'], interfaceFilament: string, trials: Parameters<typeof suggest>[0]['trials'], bench: PlanDocument['filaments']): PlanDocument {
+function documentOf(name: string, pose: PlanDocument['pose'], interfaceFilament: string, trials: readonly KnownTrial[], bench: PlanDocument['filaments']): PlanDocument {
   const [printerFields] = DEMO_PRINTERS
   const partFilament = 'Chalk PLA'
   const decisions = { ...DEFAULT_DECISIONS, partFilament, standFilament: partFilament, interfaceFilament, placement: 'anywhere' as const, purgeMm3: startingPurgeMm3(printerFields) }
   const filaments = bench.filter((one) => one.name === partFilament || one.name === interfaceFilament)
-  const { evidence, ...values } = suggest({ trials, decisions, printer: printerFields, filaments })
-  return { format: 'tender-plan', version: 1, name, pose, decisions: { ...decisions, ...values }, printer: printerFields, filaments, evidence }
+  return startFromEvidence({ format: 'tender-plan', version: 1, name, pose, decisions, printer: printerFields, filaments, evidence: {} }, trials)
 }

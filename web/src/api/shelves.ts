@@ -1,0 +1,26 @@
+import { FilamentInput, pageOf, Part, PartInput, Plan, PlanInput, Printer, PrinterFields, StoredFilament, Trial, TrialInput } from '@tender/contract'
+import type { z } from 'zod'
+
+type Shelf<Input, Item> = { readonly path: string; readonly called: string; readonly item: z.ZodType<Item>; readonly page: z.ZodType<{ items: Item[]; total: number }>; readonly input: z.ZodType<Input> }
+
+const shelf = <Input, Item>(path: string, called: string, input: z.ZodType<Input>, item: z.ZodType<Item>): Shelf<Input, Item> => ({ path, called, input, item, page: pageOf(item) as never })
+
+/** What the server keeps, and how each is called to a person. */
+export const shelves = {
+  printers: shelf('printers', 'printer', PrinterFields, Printer),
+  filaments: shelf('filaments', 'filament', FilamentInput, StoredFilament),
+  trials: shelf('trials', 'trial', TrialInput, Trial),
+  parts: shelf('parts', 'part', PartInput, Part),
+  plans: shelf('plans', 'plan', PlanInput, Plan),
+}
+
+export type ShelfName = keyof typeof shelves
+export type ItemOf<N extends ShelfName> = (typeof shelves)[N] extends Shelf<unknown, infer Item> ? Item : never
+export type InputOf<N extends ShelfName> = (typeof shelves)[N] extends Shelf<infer Input, unknown> ? Input : never
+
+/** Query keys, general to special: invalidating a shelf reaches everything on it. */
+export const shelfKeys = {
+  all: (name: ShelfName) => [name] as const,
+  list: (name: ShelfName, search = '') => [name, 'list', search] as const,
+  one: (name: ShelfName, id: string) => [name, 'one', id] as const,
+}

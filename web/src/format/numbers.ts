@@ -1,0 +1,28 @@
+const THIN = '\u2009'
+
+/** At most three significant digits, no trailing zeros. */
+export const three = (value: number): string => (Math.abs(value) >= 100 ? String(Math.round(value)) : String(Number(value.toPrecision(3))))
+
+export const grams = (value: number): string => `${value >= 100 ? Math.round(value) : value.toFixed(1)}${THIN}g`
+export const mm = (value: number): string => `${three(value)}${THIN}mm`
+/** Gaps and layers always show two decimals: they are compared with each other. */
+export const gapMm = (value: number): string => `${value.toFixed(2)}${THIN}mm`
+export const degrees = (value: number): string => `${Math.round(value)}°`
+export const percent = (share: number): string => `${Math.round(share * 100)}${THIN}%`
+export const chance = (share: number): string => share.toFixed(2)
+export const money = (value: number): string => value.toFixed(2)
+
+/** Hours and minutes as people write them: 4 h 10, 25 min. */
+export function duration(seconds: number): string {
+  const minutes = Math.round(seconds / 60)
+  if (minutes < 60) return `${minutes}${THIN}min`
+  return `${Math.floor(minutes / 60)}${THIN}h${THIN}${String(minutes % 60).padStart(2, '0')}`
+}
+
+/** A difference with its sign; a true minus, so that it is as wide as a plus. */
+export const signed = (value: number, format: (value: number) => string): string => `${value < 0 ? '−' : '+'}${format(Math.abs(value))}`
+
+export const counted = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`
+
+/** A day as people write it: 14 Nov. */
+export const day = (iso: string): string => new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })

@@ -1,0 +1,79 @@
+import { useState } from 'react'
+import { Autocomplete, Input, Menu, MenuItem, SearchField, useFilter } from 'react-aria-components'
+import styled from 'styled-components'
+import { useList } from '../api/useShelf'
+import { Dialog } from '../ui/Dialog'
+
+type Place = { readonly id: string; readonly kind: string; readonly name: string }
+
+const ACTIONS: readonly Place[] = [
+  { id: '/trials/new/fan', kind: 'do', name: 'Read a new overhang fan' },
+  { id: '/trials/new/gap', kind: 'do', name: 'Read a new gap ladder' },
+  { id: '/parts', kind: 'do', name: 'Bring in a part' },
+  { id: '/bench', kind: 'do', name: 'Change the bench' },
+]
+
+/** Goes anywhere by name. */
+export function FindDialog({ onClose }: { onClose: () => void }) {
+  const { contains } = useFilter({ sensitivity: 'base' })
+  const [text, setText] = useState('')
+  const [parts, plans, trials, filaments] = [useList('parts'), useList('plans'), useList('trials'), useList('filaments')]
+  const places: Place[] = [
+    ...(plans.data?.items.map((plan) => ({ id: `/plans/${plan.id}`, kind: 'plan', name: `${plan.document.name}, ${plan.partName}` })) ?? []),
+    ...(parts.data?.items.map((part) => ({ id: `/parts/${part.id}`, kind: 'part', name: part.name })) ?? []),
+    ...(trials.data?.items.map((trial) => ({ id: `/trials/${trial.id}`, kind: 'trial', name: trial.name })) ?? []),
+    ...(filaments.data?.items.map((filament) => ({ id: `/bench?filament=${filament.id}`, kind: 'filament', name: filament.name })) ?? []),
+    ...ACTIONS,
+  ]
+  return (
+    <Dialog title="Find" open onClose={onClose}>
+      <Autocomplete inputValue={text} onInputChange={setText} filter={contains}>
+        <Field aria-label="Name of a part, plan, trial or filament" autoFocus>
+          <Input placeholder="Name of a part, plan, trial or filament" />
+        </Field>
+        <Results items={places} aria-label="Found" renderEmptyState={() => <p>Nothing here is called that.</p>}>
+          {(place: Place) => (
+            <MenuItem href={place.id} onAction={onClose} textValue={`${place.name} ${place.kind}`}>
+              <span>{place.name}</span>
+              <small>{place.kind}</small>
+            </MenuItem>
+          )}
+        </Results>
+      </Autocomplete>
+    </Dialog>
+  )
+}
+
+const Field = styled(SearchField)`
+  input {
+    width: 100%;
+    font: 17px ${({ theme }) => theme.font.serif};
+    padding: 8px 12px;
+    color: inherit;
+    background: ${({ theme }) => theme.color.paper};
+    border: 1px solid ${({ theme }) => theme.color.line};
+    border-radius: ${({ theme }) => theme.radius.s};
+  }
+`
+const Results = styled(Menu)`
+  max-height: 340px;
+  overflow: auto;
+  outline: 0;
+  [role='menuitem'] {
+    display: flex;
+    justify-content: space-between;
+    gap: 12px;
+    padding: 7px 10px;
+    border-radius: 6px;
+    color: inherit;
+    text-decoration: none;
+    cursor: pointer;
+    outline: 0;
+  }
+  [role='menuitem'][data-focused] {
+    background: ${({ theme }) => theme.color.damsonWash};
+  }
+  small {
+    color: ${({ theme }) => theme.color.soft};
+  }
+` as unknown as typeof Menu

@@ -1,0 +1,176 @@
+import { useEffect, useState } from 'react'
+import { RouterProvider as AriaRouter } from 'react-aria-components'
+import { Link, NavLink, Outlet, useHref, useLocation, useNavigate } from 'react-router'
+import styled from 'styled-components'
+import { useList } from '../api/useShelf'
+import { useScheme, type SchemeChoice } from '../theme/useScheme'
+import { Choice } from '../ui/Fields'
+import { Dialog } from '../ui/Dialog'
+import { Key } from '../ui/Sheet'
+import { FindDialog } from './FindDialog'
+import { KeysTable } from './KeysTable'
+import { Mark } from './Mark'
+
+/** What stands around every view: the stations in the order of the work, find, keys, scheme. */
+export function Frame() {
+  const navigate = useNavigate()
+  const { pathname } = useLocation()
+  const [open, setOpen] = useState<'find' | 'keys' | null>(null)
+  const { chosen, choose } = useScheme()
+  const trials = useList('trials')
+  const unread = trials.data?.items.filter((trial) => trial.readings.length === 0).length ?? 0
+
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const target = event.target as HTMLElement
+      if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [contenteditable], [role=dialog]')) return
+      if (event.key === '/') setOpen('find')
+      else if (event.key === '?') setOpen('keys')
+      else return
+      event.preventDefault()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [])
+  // Moving on closes whatever was open.
+  useEffect(() => setOpen(null), [pathname])
+
+  return (
+    <AriaRouter navigate={(to) => void navigate(to)} useHref={useHref}>
+      <SkipLink href="#main">To the content</SkipLink>
+      <Bar>
+        <Home to="/" aria-label="Tender Bridge, start">
+          <Mark />
+          <span>Tender Bridge</span>
+        </Home>
+        <nav aria-label="Stations">
+          <NavLink to="/bench">Bench</NavLink>
+          <NavLink to="/trials">
+            Trials{unread > 0 && <sup>{unread} to read</sup>}
+          </NavLink>
+          <NavLink to="/parts">Parts</NavLink>
+          <NavLink to="/plans">Plans</NavLink>
+        </nav>
+        <span className="gap" />
+        <Opener type="button" onClick={() => setOpen('find')}>
+          Find anything <Key>/</Key>
+        </Opener>
+        <Opener type="button" onClick={() => setOpen('keys')} aria-label="Keys and look">
+          <Key>?</Key>
+        </Opener>
+      </Bar>
+      <Outlet />
+      {open === 'find' && <FindDialog onClose={() => setOpen(null)} />}
+      <Dialog title="Keys and look" open={open === 'keys'} onClose={() => setOpen(null)}>
+        <KeysTable />
+        <Choice<SchemeChoice>
+          label="Look"
+          value={chosen}
+          onChange={choose}
+          options={[
+            { value: 'system', label: 'As the system has it' },
+            { value: 'light', label: 'Light paper' },
+            { value: 'dark', label: 'Dark paper' },
+          ]}
+        />
+      </Dialog>
+    </AriaRouter>
+  )
+}
+
+const Bar = styled.header`
+  min-height: 54px;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 6px;
+  padding: 0 ${({ theme }) => theme.space.xl};
+  border-bottom: 1px solid ${({ theme }) => theme.color.line};
+  .gap {
+    flex: 1;
+  }
+  nav {
+    display: flex;
+    height: 54px;
+  }
+  nav a {
+    padding: 0 15px;
+    display: flex;
+    align-items: center;
+    position: relative;
+    color: ${({ theme }) => theme.color.soft};
+    font-size: 13.5px;
+    text-decoration: none;
+    white-space: nowrap;
+  }
+  nav a:hover {
+    color: ${({ theme }) => theme.color.ink};
+  }
+  nav a[aria-current='page'] {
+    color: ${({ theme }) => theme.color.ink};
+    font-weight: 600;
+  }
+  nav a[aria-current='page']::after {
+    content: '';
+    position: absolute;
+    left: 15px;
+    right: 15px;
+    bottom: -1px;
+    height: 3px;
+    background: ${({ theme }) => theme.color.damson};
+    border-radius: 3px 3px 0 0;
+  }
+  sup {
+    font: 10px ${({ theme }) => theme.font.mono};
+    color: ${({ theme }) => theme.color.damson};
+    margin-left: 4px;
+  }
+  @media (max-width: 640px) {
+    padding: 0 ${({ theme }) => theme.space.s};
+    nav {
+      order: 3;
+      width: 100%;
+      height: 40px;
+      justify-content: space-between;
+    }
+    nav a {
+      padding: 0 8px;
+    }
+    nav a[aria-current='page']::after {
+      left: 8px;
+      right: 8px;
+    }
+  }
+  @media print {
+    display: none;
+  }
+`
+const Home = styled(Link)`
+  display: flex;
+  align-items: center;
+  gap: 9px;
+  margin-right: 22px;
+  font: 600 17px ${({ theme }) => theme.font.serif};
+  text-decoration: none;
+  white-space: nowrap;
+`
+const Opener = styled.button`
+  border: 0;
+  background: none;
+  color: ${({ theme }) => theme.color.soft};
+  font: 13px ${({ theme }) => theme.font.sans};
+  cursor: pointer;
+  padding: 8px 4px;
+`
+const SkipLink = styled.a`
+  position: absolute;
+  left: 12px;
+  top: -60px;
+  z-index: 60;
+  background: ${({ theme }) => theme.color.sheet};
+  padding: 8px 14px;
+  border-radius: ${({ theme }) => theme.radius.s};
+  &:focus {
+    top: 8px;
+  }
+`

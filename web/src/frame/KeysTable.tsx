@@ -1,0 +1,45 @@
+import { Key, Table } from '../ui/Sheet'
+
+const KEYS: readonly (readonly [string, readonly string[], string])[] = [
+  ['Everywhere', ['/'], 'find a part, plan, trial or filament'],
+  ['Everywhere', ['?'], 'these keys'],
+  ['Reading a trial', ['←', '→', '↑', '↓'], 'from step to step'],
+  ['Reading a trial', ['1', '…', '5'], 'how the arm looks, how the tile came off'],
+  ['Reading a trial', ['Q', 'W', 'E', 'R', 'T'], 'how the face of a tile looks'],
+  ['Reading a trial', ['X'], 'keep the reading, leave it out of the answer'],
+  ['Reading a trial', ['⌫'], 'take the reading back'],
+  ['A value in a plan', ['↑', '↓'], 'one step more or less'],
+  ['A value in a plan', ['↵'], 'where it comes from and what it costs'],
+  ['A value in a plan', ['⌫'], 'back to what the evidence says'],
+  ['Drawings of a plan', ['[', ']'], 'one layer down or up'],
+  ['Drawings of a plan', ['{', '}'], 'to the island, contact or swap before or after'],
+]
+
+export function KeysTable() {
+  return (
+    <Table>
+      <thead>
+        <tr>
+          <th>Where</th>
+          <th>Key</th>
+          <th>What it does</th>
+        </tr>
+      </thead>
+      <tbody>
+        {KEYS.map(([where, keys, what], i) => (
+          <tr key={what}>
+            <td>{KEYS[i - 1]?.[0] === where ? '' : where}</td>
+            <td>
+              {keys.map((key) => (
+                <Key key={key} style={{ marginRight: 3 }}>
+                  {key}
+                </Key>
+              ))}
+            </td>
+            <td>{what}</td>
+          </tr>
+        ))}
+      </tbody>
+    </Table>
+  )
+}

@@ -1,0 +1,38 @@
+import '@fontsource-variable/commissioner'
+import '@fontsource-variable/newsreader'
+import '@fontsource/spline-sans-mono/400.css'
+import '@fontsource/spline-sans-mono/500.css'
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
+import { StrictMode } from 'react'
+import { createRoot } from 'react-dom/client'
+import { RouterProvider } from 'react-router'
+import { ThemeProvider } from 'styled-components'
+import { ApiError } from './api/client'
+import { router } from './router'
+import { GlobalStyle } from './theme/GlobalStyle'
+import { theme } from './theme/theme'
+import { ToastProvider } from './ui/Toasts'
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 5_000,
+      // Only silence is worth asking again; a refusal stays one.
+      retry: (count, error) => count < 2 && error instanceof ApiError && error.problem.code === 'OFFLINE',
+    },
+    mutations: { retry: false },
+  },
+})
+
+createRoot(document.getElementById('root')!).render(
+  <StrictMode>
+    <QueryClientProvider client={client}>
+      <ThemeProvider theme={theme}>
+        <GlobalStyle />
+        <ToastProvider>
+          <RouterProvider router={router} />
+        </ToastProvider>
+      </ThemeProvider>
+    </QueryClientProvider>
+  </StrictMode>,
+)

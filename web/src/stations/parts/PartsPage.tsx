@@ -1,0 +1,95 @@
+import type { Part } from '@tender/contract'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import styled from 'styled-components'
+import { useList } from '../../api/useShelf'
+import { counted, three } from '../../format/numbers'
+import { Segments, TextInput } from '../../ui/Fields'
+import { Page } from '../../ui/Page'
+import { Num, Sheet, SoftLine } from '../../ui/Sheet'
+import { Empty, Loaded } from '../../ui/States'
+import { BringIn } from './BringIn'
+import { PartPicture } from './PartPicture'
+
+const ORDERS = {
+  name: (a: Part, b: Part) => a.name.localeCompare(b.name),
+  newest: (a: Part, b: Part) => b.updatedAt.localeCompare(a.updatedAt),
+} as const
+
+/** Everything that is to be printed. */
+export function PartsPage() {
+  const [search, setSearch] = useState('')
+  const [order, setOrder] = useState<keyof typeof ORDERS>('name')
+  const parts = useList('parts', search)
+  return (
+    <Page over="What is to be printed" title="Parts">
+      <BringIn />
+      <Tools>
+        <TextInput label="Search by name" value={search} onChange={setSearch} />
+        <Segments
+          label="Order"
+          value={order}
+          onChange={setOrder}
+          options={[
+            { value: 'name', label: 'by name' },
+            { value: 'newest', label: 'last touched first' },
+          ]}
+        />
+      </Tools>
+      <Loaded query={parts}>
+        {({ items }) =>
+          items.length === 0 ? (
+            <Empty>{search ? 'No part is called that.' : 'No part yet. Drop an STL file above, and see what of it leans too far.'}</Empty>
+          ) : (
+            <Cards>
+              {items.toSorted(ORDERS[order]).map((part) => (
+                <Card as="article" key={part.id}>
+                  <PartPicture part={part} />
+                  <h2>
+                    <Link to={`/parts/${part.id}`}>{part.name}</Link>
+                  </h2>
+                  <p>
+                    <Num>{part.facts.sizeMm.map((side) => three(side * part.pose.scale)).join(' × ')}</Num> mm
+                  </p>
+                  <SoftLine>
+                    {counted(part.facts.triangles, 'triangle')}, {part.facts.watertight ? 'closed' : `open: ${counted(part.facts.openEdges, 'edge')}`}
+                  </SoftLine>
+                </Card>
+              ))}
+            </Cards>
+          )
+        }
+      </Loaded>
+    </Page>
+  )
+}
+
+const Tools = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: ${({ theme }) => theme.space.l};
+  align-items: end;
+`
+const Cards = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
+  gap: ${({ theme }) => theme.space.m};
+`
+const Card = styled(Sheet)`
+  position: relative;
+  h2 {
+    font: 500 19px ${({ theme }) => theme.font.serif};
+  }
+  h2 a {
+    text-decoration: none;
+  }
+  h2 a::after {
+    content: '';
+    position: absolute;
+    inset: 0;
+    border-radius: ${({ theme }) => theme.radius.m};
+  }
+  &:hover {
+    border-color: ${({ theme }) => theme.color.damson};
+  }
+`

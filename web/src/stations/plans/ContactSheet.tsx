@@ -1,0 +1,46 @@
+import type { Contact, PlanDocument } from '@tender/core/plan'
+import styled from 'styled-components'
+import { StackLoupe } from '../../drawings/StackLoupe'
+import { three } from '../../format/numbers'
+import { Button } from '../../ui/Button'
+import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
+
+/** The contact that is looked at, magnified, and the way to its neighbours. */
+export function ContactSheet({ contacts, selected, onSelect, document }: { contacts: readonly Contact[]; selected: number; onSelect: (index: number) => void; document: PlanDocument }) {
+  const contact = contacts[selected]
+  const { layerHeightMm, lineWidthMm, interfaceSpacingMm, standDensity } = document.decisions
+  return (
+    <Sheet aria-label="Contact">
+      <Row>
+        <SheetTitle>
+          {contact.kind === 'flat' ? 'Flat' : 'Sloped'} underside {selected + 1} of {contacts.length}
+        </SheetTitle>
+        <span>
+          <Button quiet aria-label="Underside before" isDisabled={selected === 0} onPress={() => onSelect(selected - 1)}>
+            ‹
+          </Button>
+          <Button quiet aria-label="Next underside" isDisabled={selected === contacts.length - 1} onPress={() => onSelect(selected + 1)}>
+            ›
+          </Button>
+        </span>
+      </Row>
+      <StackLoupe contact={contact} layerHeightMm={layerHeightMm} lineWidthMm={lineWidthMm} spacingMm={interfaceSpacingMm} standDensity={standDensity} />
+      <SoftLine>
+        <Num>{contact.zMm === contact.topMm ? contact.zMm.toFixed(2) : `${contact.zMm.toFixed(2)} to ${contact.topMm.toFixed(2)}`}</Num> mm up, <Num>{three(contact.areaMm2)}</Num> of <Num>{three(contact.wantedMm2)}</Num> mm² held.{' '}
+        {contact.why}
+      </SoftLine>
+    </Sheet>
+  )
+}
+
+const Row = styled.div`
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  margin-bottom: 4px;
+  button {
+    padding: 0 8px;
+    min-height: 26px;
+    font-size: 17px;
+  }
+`

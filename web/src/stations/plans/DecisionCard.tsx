@@ -1,0 +1,217 @@
+import { planFilament } from '@tender/contract'
+import { clingGuess, filamentOf } from '@tender/core/bench'
+import { DECISION_RANGES, followEvidence, type Decisions, type NumberDecision, type PlanDocument, type SpokenFor } from '@tender/core/plan'
+import { Link } from 'react-router'
+import styled from 'styled-components'
+import { counted } from '../../format/numbers'
+import { Button } from '../../ui/Button'
+import { AngleInput, NumberInput, Swatch } from '../../ui/Fields'
+import { Num, Soft, SoftLine } from '../../ui/Sheet'
+import { CHOICES, FILAMENT_ROLES, NUMBERS, type ChoiceDecision, type FilamentDecision } from './catalogue'
+import { Differences } from './Differences'
+import { EvidencePicture } from './EvidencePicture'
+import { usePlanSetting } from './PlanContext'
+import { useWhatIf } from './useWhatIf'
+
+const withDecisions = (document: PlanDocument, change: Partial<Decisions>): PlanDocument => ({ ...document, decisions: { ...document.decisions, ...change } })
+
+/** A number, where it comes from, and what one step more or less would change. */
+export function NumberCard({ name }: { name: NumberDecision }) {
+  const { document, summary, meshKey, decide, newer, takeNewer } = usePlanSetting()
+  const [low, high, step] = DECISION_RANGES[name]
+  const value = document.decisions[name]
+  const { label, unit, show, about, factor = 1 } = NUMBERS[name]
+  const evidence = document.evidence[name as SpokenFor]
+  const news = newer[name as SpokenFor]
+  const stepped = [value + step, value - step].map((next) => Number(Math.min(high, Math.max(low, next)).toFixed(4)))
+  const [more, less] = useWhatIf(meshKey, stepped.map((next) => withDecisions(document, { [name]: next })), summary !== null) // prettier-ignore
+  const set = (next: number) => Number.isFinite(next) && decide({ [name]: Number(next.toFixed(4)) })
+  return (
+    <>
+      <Head>
+        <b>{label}</b>
+        <Num>{show(value)}</Num>
+      </Head>
+      {name === 'freeAngleDeg' ? (
+        <AngleInput label="Leans past" value={value} onChange={set} min={low} max={high} autoFocus />
+      ) : (
+        <NumberInput label={about} unit={unit} value={Number((value * factor).toFixed(4))} onChange={(next) => set(next / factor)} min={low * factor} max={high * factor} step={step * factor} autoFocus />
+      )}
+      {evidence && (
+        <>
+          <EvidencePicture name={name as SpokenFor} evidence={evidence} value={value} />
+          <p>
+            {evidence.trials.length > 0 && (
+              <>
+                From{' '}
+                {evidence.trials.map((trial, i) => (
+                  <span key={trial.id}>
+                    {i > 0 && ', '}
+                    <Link to={`/trials/${trial.id}`}>{trial.name}</Link>
+                  </span>
+                ))}
+                , {counted(evidence.readings, 'reading')}.{' '}
+              </>
+            )}
+            {evidence.sentence}
+          </p>
+          {evidence.mismatches.map((mismatch) => (
+            <SoftLine key={mismatch}>{mismatch}</SoftLine>
+          ))}
+          {news && (
+            <News>
+              Readings since then say {show(news.value)}.{' '}
+              <Button onPress={takeNewer}>Take it</Button>
+            </News>
+          )}
+          {evidence.value !== value && (
+            <div>
+              <Button onPress={() => decide({ [name]: evidence.value })}>Back to {show(evidence.value)}</Button>
+            </div>
+          )}
+        </>
+      )}
+      {summary && (
+        <Ways>
+          <dt>{show(stepped[0])}</dt>
+          <dd>{stepped[0] === value ? <Soft>as far as it goes</Soft> : <Differences now={summary} then={more} />}</dd>
+          <dt>{show(stepped[1])}</dt>
+          <dd>{stepped[1] === value ? <Soft>as far as it goes</Soft> : <Differences now={summary} then={less} />}</dd>
+        </Ways>
+      )}
+    </>
+  )
+}
+
+/** A choice: each way with what it means and what it would change. */
+export function ChoiceCard({ name }: { name: ChoiceDecision }) {
+  const { document, summary, meshKey, decide } = usePlanSetting()
+  const { label, options } = CHOICES[name] as { label: string; options: readonly { value: string | boolean; word: string; means: string }[] }
+  const others = options.filter((option) => option.value !== document.decisions[name])
+  const thoughts = useWhatIf(meshKey, others.map((option) => withDecisions(document, { [name]: option.value })), summary !== null) // prettier-ignore
+  return (
+    <>
+      <Head>
+        <b>{label}</b>
+      </Head>
+      {options.map((option) => {
+        const current = option.value === document.decisions[name]
+        return (
+          <Way key={option.word} type="button" aria-pressed={current} onClick={() => decide({ [name]: option.value })}>
+            <b>{option.word}</b>
+            <SoftLine as="span">{option.means}</SoftLine>
+            {!current && summary && <Differences now={summary} then={thoughts[others.indexOf(option)]} />}
+          </Way>
+        )
+      })}
+    </>
+  )
+}
+
+/** Which filament plays a role; each with how it clings to what it touches and what it would change. */
+export function FilamentCard({ name }: { name: FilamentDecision }) {
+  const { document, summary, meshKey, filaments, trials, useFilament: take } = usePlanSetting()
+  const current = document.decisions[name]
+  const others = filaments.filter((one) => one.name !== current)
+  const documents = others.map((one) => followEvidence(withFilament(document, name, planFilament(one)), trials))
+  const thoughts = useWhatIf(meshKey, documents, summary !== null)
+  const part = filamentOf(document.filaments, document.decisions.partFilament)
+  return (
+    <>
+      <Head>
+        <b>{FILAMENT_ROLES[name]}</b>
+      </Head>
+      {filaments.length === 0 && <SoftLine>No filament is on the bench any more; the plan keeps the one it has.</SoftLine>}
+      {filaments.map((one) => (
+        <Way key={one.id} type="button" aria-pressed={one.name === current} onClick={() => take(name, one)}>
+          <b>
+            <Swatch style={{ background: one.colour }} /> {one.name}
+          </b>
+          {name === 'interfaceFilament' && <SoftLine as="span">{clingWord(clingGuess(part.family, one.family).cling)} to {part.name}</SoftLine>}
+          {one.name !== current && summary && <Differences now={summary} then={thoughts[others.indexOf(one)]} />}
+        </Way>
+      ))}
+    </>
+  )
+}
+
+const clingWord = (cling: number) => (cling >= 4 ? 'Welds' : cling >= 3 ? 'Clings strongly' : cling >= 2 ? 'Clings' : cling >= 1 ? 'Clings weakly' : 'Does not cling')
+
+/** The same document with another filament in a role. */
+export function withFilament(document: PlanDocument, role: FilamentDecision, filament: PlanDocument['filaments'][number]): PlanDocument {
+  const decisions = { ...document.decisions, [role]: filament.name }
+  const used = new Set([decisions.partFilament, decisions.standFilament, decisions.interfaceFilament])
+  return { ...document, decisions, filaments: [...document.filaments.filter((one) => one.name !== filament.name), filament].filter((one) => used.has(one.name)) }
+}
+
+export function PrinterCard() {
+  const { document, printers, usePrinter: take } = usePlanSetting()
+  return (
+    <>
+      <Head>
+        <b>Printer</b>
+      </Head>
+      {printers.map((one) => (
+        <Way key={one.id} type="button" aria-pressed={one.name === document.printer.name} onClick={() => take(one)}>
+          <b>{one.name}</b>
+          <SoftLine as="span">{one.feed === 'nozzles' ? `${counted(one.loads, 'nozzle')} of ${one.nozzleMm} mm` : `one ${one.nozzleMm} mm nozzle, ${counted(one.loads, 'slot')}`}</SoftLine>
+        </Way>
+      ))}
+    </>
+  )
+}
+
+const Head = styled.div`
+  display: flex;
+  justify-content: space-between;
+  align-items: baseline;
+  > span {
+    font-size: 20px;
+  }
+`
+const Ways = styled.dl`
+  display: grid;
+  grid-template-columns: auto 1fr;
+  gap: 3px 12px;
+  margin: 0;
+  padding-top: ${({ theme }) => theme.space.s};
+  border-top: 1px solid ${({ theme }) => theme.color.faint};
+  dt {
+    color: ${({ theme }) => theme.color.soft};
+    font-family: ${({ theme }) => theme.font.mono};
+    font-size: 12px;
+  }
+  dd {
+    margin: 0;
+  }
+`
+const Way = styled.button`
+  display: grid;
+  gap: 2px;
+  text-align: left;
+  font: 13px ${({ theme }) => theme.font.sans};
+  color: ${({ theme }) => theme.color.ink};
+  background: ${({ theme }) => theme.color.sheet};
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.s};
+  padding: 8px 10px;
+  cursor: pointer;
+  b {
+    display: flex;
+    gap: 8px;
+    align-items: center;
+    font-weight: 600;
+  }
+  &[aria-pressed='true'] {
+    background: ${({ theme }) => theme.color.damsonWash};
+    border-color: ${({ theme }) => theme.color.damson};
+  }
+  &:hover {
+    border-color: ${({ theme }) => theme.color.damson};
+  }
+`
+const News = styled.p`
+  padding: 6px 10px;
+  border-left: 3px solid ${({ theme }) => theme.color.damson};
+  background: ${({ theme }) => theme.color.damsonWash};
+`

@@ -1,0 +1,41 @@
+import type { PlanSummary } from '@tender/core/plan'
+import styled from 'styled-components'
+import { chance, duration, grams, signed } from '../../format/numbers'
+import { Num, Soft } from '../../ui/Sheet'
+
+/** What another way would change: grams, time, swaps, chance of coming off clean. Nothing is shown that does not change. */
+export function Differences({ now, then }: { now: PlanSummary; then: PlanSummary | null }) {
+  if (!then) return <Soft>working it out ...</Soft>
+  const parts: { text: string; better: boolean }[] = []
+  const mass = then.estimate.massG - now.estimate.massG
+  const time = then.timeS - now.timeS
+  const swaps = then.swaps - now.swaps
+  if (Math.abs(mass) >= 0.05) parts.push({ text: signed(mass, grams), better: mass < 0 })
+  if (Math.abs(time) >= 30) parts.push({ text: signed(time, duration), better: time < 0 })
+  if (swaps !== 0) parts.push({ text: `${signed(swaps, String)} swaps`, better: swaps < 0 })
+  if (then.pTender !== null && now.pTender !== null && Math.abs(then.pTender - now.pTender) >= 0.005) parts.push({ text: `${signed(then.pTender - now.pTender, chance)} clean`, better: then.pTender > now.pTender })
+  const errors = (summary: PlanSummary) => summary.warnings.filter((warning) => warning.severity === 'error').length
+  if (errors(then) > errors(now)) parts.push({ text: 'something would fail', better: false })
+  if (parts.length === 0) return <Soft>changes nothing that counts</Soft>
+  return (
+    <Row>
+      {parts.map(({ text, better }) => (
+        <Num key={text} data-better={better}>
+          {text}
+        </Num>
+      ))}
+    </Row>
+  )
+}
+
+const Row = styled.span`
+  display: inline-flex;
+  flex-wrap: wrap;
+  gap: 2px 12px;
+  [data-better='true'] {
+    color: ${({ theme }) => theme.color.pine};
+  }
+  [data-better='false'] {
+    color: ${({ theme }) => theme.color.wine};
+  }
+`

@@ -1,0 +1,186 @@
+import type { PlanDocument } from '@tender/core/plan'
+import type { ReactNode } from 'react'
+import styled, { useTheme } from 'styled-components'
+import { LayerDrawing } from '../../drawings/LayerDrawing'
+import { SectionView } from '../../drawings/SectionView'
+import { Button } from '../../ui/Button'
+import { NumberInput, Segments, Swatch, Toggle } from '../../ui/Fields'
+import { Sentence } from '../../ui/Sheet'
+import { Skeleton } from '../../ui/States'
+import type { PlanOutcome, Working } from '../../workers/usePlanOutcome'
+import type { Cut } from './useCut'
+
+/** The drawing in the middle of a plan: an upright section or one layer, and what the worker is doing. */
+export function DrawingStage({ result, document, cut }: { result: PlanOutcome; document: PlanDocument; cut: Cut }) {
+  const { outcome, version, working, error, stopped, cancel, retry } = result
+  const { color } = useTheme()
+  return (
+    <Stage>
+      <Tools>
+        <Segments
+          label="Drawing"
+          hideLabel
+          value={cut.view}
+          onChange={(view) => cut.set({ view })}
+          options={[
+            { value: 'section', label: 'Section' },
+            { value: 'layer', label: 'Layer' },
+          ]}
+        />
+        {cut.view === 'section' ? (
+          <>
+            <Segments
+              label="Cut along"
+              hideLabel
+              value={cut.axis}
+              onChange={(along) => cut.set({ along, at: '0' })}
+              options={[
+                { value: 'x', label: 'across' },
+                { value: 'y', label: 'front to back' },
+              ]}
+            />
+            <Where>
+              <NumberInput label="Cut at" unit="mm" value={cut.atMm} onChange={(at) => Number.isFinite(at) && cut.set({ at: String(at) })} min={-1000} max={1000} />
+            </Where>
+          </>
+        ) : (
+          <Toggle value={cut.lines} onChange={(lines) => cut.set({ lines: lines ? '1' : '0' })}>
+            Line by line
+          </Toggle>
+        )}
+        <Legend>
+          <Entry swatch={color.part}>part</Entry>
+          <Entry swatch={color.stand}>stand</Entry>
+          <Entry swatch={color.interface}>interface</Entry>
+          <span>
+            <svg width="14" height="10" aria-hidden>
+              <path d="M2 1l1.6 8M6 1l1.6 8M10 1l1.6 8" stroke={color.ink} />
+            </svg>{' '}
+            leans past {Math.round(document.decisions.freeAngleDeg)}°
+          </span>
+        </Legend>
+      </Tools>
+      <Picture>
+        {error ? (
+          <Message>
+            <Sentence role="alert">{error.message}</Sentence>
+            <Button onPress={retry}>Try again</Button>
+          </Message>
+        ) : outcome ? (
+          cut.view === 'section' ? (
+            <SectionView outcome={outcome} version={version} axis={cut.axis} atMm={cut.atMm} zMm={cut.zMm} onCut={cut.setZ} />
+          ) : (
+            <LayerDrawing outcome={outcome} version={version} zMm={cut.zMm} lines={cut.lines} lineWidthMm={document.decisions.lineWidthMm} />
+          )
+        ) : stopped ? (
+          <Message>
+            <Sentence>Stopped. Nothing of the plan was changed.</Sentence>
+            <Button onPress={retry}>Work it out again</Button>
+          </Message>
+        ) : (
+          <Skeleton style={{ position: 'absolute', inset: 40 }} />
+        )}
+      </Picture>
+      {working && working.sinceMs > 250 && <Progress working={working} onCancel={cancel} />}
+      {!working && stopped && outcome && (
+        <Note role="status">
+          Stopped; the drawing shows the values before. <Button onPress={retry}>Work it out</Button>
+        </Note>
+      )}
+    </Stage>
+  )
+}
+
+const STAGE_ORDER = ['slice', 'overhang', 'part paths', 'stand', 'stack', 'support paths', 'estimate'] as const
+const STAGE_WORDS: Record<Working['stage'], string> = {
+  slice: 'Slicing',
+  overhang: 'Looking for what leans too far',
+  'part paths': 'Laying the part’s lines',
+  stand: 'Raising the stands',
+  stack: 'Stacking the layers below the part',
+  'support paths': 'Laying the stands’ lines',
+  estimate: 'Adding up',
+}
+
+function Progress({ working: { stage, share, sinceMs }, onCancel }: { working: Working; onCancel: () => void }) {
+  const done = (STAGE_ORDER.indexOf(stage) + share) / STAGE_ORDER.length
+  const left = done > 0.12 ? Math.ceil((sinceMs * (1 / done - 1)) / 1000) : null
+  return (
+    <Note role="status">
+      <progress value={done} aria-label={STAGE_WORDS[stage]} />
+      {STAGE_WORDS[stage]}
+      {left !== null && left > 1 ? `, about ${left} s left` : ''} <Button onPress={onCancel}>Stop</Button>
+    </Note>
+  )
+}
+
+const Entry = ({ swatch, children }: { swatch: string; children: ReactNode }) => (
+  <span>
+    <Swatch style={{ background: swatch, border: 0, width: 10, height: 10, borderRadius: 0 }} /> {children}
+  </span>
+)
+
+const Stage = styled.div`
+  display: flex;
+  flex-direction: column;
+  height: 100%;
+  min-height: 460px;
+`
+const Tools = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 12px;
+  align-items: center;
+  padding: 10px 12px 0;
+`
+const Where = styled.div`
+  width: 150px;
+  > div {
+    grid-template-columns: auto 1fr;
+    align-items: center;
+    gap: 8px;
+  }
+`
+const Legend = styled.div`
+  margin-left: auto;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 14px;
+  font-size: 12.5px;
+  color: ${({ theme }) => theme.color.soft};
+`
+const Picture = styled.div`
+  flex: 1;
+  position: relative;
+  min-height: 0;
+  padding: 8px;
+  > svg {
+    position: absolute;
+    inset: 8px;
+    width: calc(100% - 16px);
+    height: calc(100% - 16px);
+  }
+`
+const Message = styled.div`
+  display: grid;
+  justify-items: start;
+  gap: 12px;
+  padding: 40px;
+`
+const Note = styled.div`
+  position: absolute;
+  left: 12px;
+  bottom: 12px;
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  padding: 6px 12px;
+  font-size: 13px;
+  background: ${({ theme }) => theme.color.sheet};
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.s};
+  progress {
+    width: 90px;
+    accent-color: ${({ theme }) => theme.color.damson};
+  }
+`

@@ -1,0 +1,66 @@
+import styled from 'styled-components'
+import { Sheet, SheetTitle } from '../../ui/Sheet'
+import { usePlanSetting } from './PlanContext'
+import { ChoiceToken, FilamentToken, NumberToken, PrinterToken } from './Token'
+
+/** The decisions of a plan as a letter; every value is a token with its reason behind it. */
+export function Letter() {
+  const { document } = usePlanSetting()
+  const { decisions, printer } = document
+  const swapping = new Set([decisions.partFilament, decisions.standFilament, decisions.interfaceFilament]).size > 1
+  return (
+    <Text aria-label="How this part is held">
+      <SheetTitle>How this part is held</SheetTitle>
+      <p>
+        On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines: <NumberToken name="walls" /> walls, <NumberToken name="fillDensity" /> fill.
+      </p>
+      <p>
+        Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical.
+        {decisions.supports && (
+          <>
+            {' '}
+            Stands may rest on <ChoiceToken name="placement" />.
+          </>
+        )}
+      </p>
+      {decisions.supports && (
+        <>
+          <p>
+            Fill the stands with <FilamentToken name="standFilament" />, and touch the part with <FilamentToken name="interfaceFilament" />.
+          </p>
+          <p>
+            Leave <NumberToken name="upperGapMm" /> above,
+            {decisions.placement === 'anywhere' && (
+              <>
+                {' '}
+                <NumberToken name="lowerGapMm" /> below
+              </>
+            )}{' '}
+            and <NumberToken name="sideGapMm" /> beside.
+          </p>
+          <p>
+            End each stand with <NumberToken name="interfaceLayers" /> layers, <NumberToken name="interfaceSpacingMm" />, laid <ChoiceToken name="interfaceDirection" /> the part’s first lines, <ChoiceToken name="stackMode" />.
+          </p>
+          <p>
+            Build straight stands at <NumberToken name="standDensity" />, <NumberToken name="marginMm" /> wider than what they hold, with <NumberToken name="footingLines" /> lines of footing.
+          </p>
+          {swapping && (
+            <p>
+              {printer.feed === 'changer' ? 'Purge' : 'Prime with'} <NumberToken name="purgeMm3" /> at each swap.
+            </p>
+          )}
+        </>
+      )}
+    </Text>
+  )
+}
+
+const Text = styled(Sheet)`
+  font: 400 ${({ theme }) => `16.5px/1.72 ${theme.font.serif}`};
+  p {
+    margin: 0 0 8px;
+  }
+  h2 {
+    margin-bottom: 6px;
+  }
+`

@@ -1,0 +1,185 @@
+import { figuresOf, knownTrial, planFilament, type Part, type Plan, type Printer, type StoredFilament, type Trial } from '@tender/contract'
+import { followEvidence, newerEvidence, startingPurgeMm3, type Decisions, type PlanDocument } from '@tender/core/plan'
+import { useCallback, useMemo, useState } from 'react'
+import { Link, useParams } from 'react-router'
+import styled from 'styled-components'
+import { useList, useOne } from '../../api/useShelf'
+import { HeightRibbon } from '../../drawings/HeightRibbon'
+import { Button } from '../../ui/Button'
+import { Buttons } from '../../ui/Dialog'
+import { Page } from '../../ui/Page'
+import { Sheet } from '../../ui/Sheet'
+import { Failure, Loaded, Skeleton } from '../../ui/States'
+import { useMesh } from '../../workers/useMesh'
+import { usePlanOutcome } from '../../workers/usePlanOutcome'
+import { Checks } from './Checks'
+import { ContactSheet } from './ContactSheet'
+import { withFilament } from './DecisionCard'
+import { DrawingStage } from './DrawingStage'
+import { Letter } from './Letter'
+import { PlanContext, type PlanSetting } from './PlanContext'
+import { TakeToPrinter } from './TakeToPrinter'
+import { Totals } from './Totals'
+import { useCut } from './useCut'
+import { useCopyPlan } from './useNewPlan'
+import { usePlanDraft } from './usePlanDraft'
+import { Variants } from './Variants'
+
+/** One complete set of decisions for a part: the letter, the drawings, the price. */
+export function PlanPage() {
+  const { id = '' } = useParams()
+  const plan = useOne('plans', id)
+  return <Loaded query={plan}>{(found) => <WithPart key={found.id} plan={found} />}</Loaded>
+}
+
+/** Everything a plan refers to has to be there before it can be worked with. */
+function WithPart({ plan }: { plan: Plan }) {
+  const part = useOne('parts', plan.partId)
+  const printers = useList('printers')
+  const filaments = useList('filaments')
+  const trials = useList('trials')
+  return (
+    <Loaded query={part}>
+      {(partData) => (
+        <Loaded query={printers}>
+          {(p) => <Loaded query={filaments}>{(f) => <Loaded query={trials}>{(t) => <Planning plan={plan} part={partData} printers={p.items} filaments={f.items} trials={t.items} />}</Loaded>}</Loaded>}
+        </Loaded>
+      )}
+    </Loaded>
+  )
+}
+
+type Props = { plan: Plan; part: Part; printers: Printer[]; filaments: StoredFilament[]; trials: Trial[] }
+
+function Planning({ plan, part, printers, filaments, trials }: Props) {
+  const mesh = useMesh(part.meshSha256)
+  const [figures, setFigures] = useState(plan.figures)
+  const [settled, setSettled] = useState(false)
+  const draft = usePlanDraft(plan, figures, settled)
+  const known = useMemo(() => trials.map(knownTrial), [trials])
+  // What is left on the spools is of today, whatever the plan once saw.
+  const document = useMemo(() => {
+    const left = new Map(filaments.map((one) => [one.name, planFilament(one).gramsLeft]))
+    return { ...draft.document, filaments: draft.document.filaments.map((one) => ({ ...one, gramsLeft: left.has(one.name) ? left.get(one.name)! : one.gramsLeft })) }
+  }, [draft.document, filaments])
+  const result = usePlanOutcome(mesh.data, document)
+  const summary = result.outcome?.summary ?? null
+
+  // The short figures follow the result; they are saved with the plan once the work has settled.
+  const fresh = useMemo(() => (summary ? figuresOf(summary) : null), [summary])
+  const nowSettled = result.working === null && (fresh !== null || result.error !== null || result.stopped)
+  if (nowSettled !== settled) setSettled(nowSettled)
+  if (nowSettled && fresh !== null && fresh !== figures) setFigures(fresh)
+
+  const { change } = draft
+  const decide = useCallback(
+    (decisions: Partial<Decisions>) => {
+      const next = { ...draft.document, decisions: { ...draft.document.decisions, ...decisions } }
+      // Layer and line carry angles over from the trials' own, so the evidence has to be asked again.
+      change('layerHeightMm' in decisions || 'lineWidthMm' in decisions ? followEvidence(next, known) : next)
+    },
+    [change, draft.document, known],
+  )
+  const setting: PlanSetting = {
+    document,
+    summary: result.working ? null : summary,
+    meshKey: mesh.data,
+    printers,
+    filaments,
+    trials: known,
+    newer: useMemo(() => newerEvidence(draft.document, known), [draft.document, known]),
+    decide,
+    useFilament: (role, filament) => change(followEvidence(withFilament(draft.document, role, planFilament(filament)), known)),
+    usePrinter: ({ id: _, revision: __, updatedAt: ___, ...printer }) => {
+      const purgeMm3 = draft.document.decisions.purgeMm3 === startingPurgeMm3(draft.document.printer) ? startingPurgeMm3(printer) : draft.document.decisions.purgeMm3
+      change(followEvidence({ ...draft.document, printer, decisions: { ...draft.document.decisions, purgeMm3 } }, known))
+    },
+    takeNewer: () => change(followEvidence(draft.document, known)),
+  }
+  const cut = useCut(summary, document.decisions.layerHeightMm, document.decisions.firstLayerHeightMm)
+  const outdated = Object.keys(setting.newer).length > 0
+
+  return (
+    <PlanContext value={setting}>
+      <Page
+        over={<Link to={`/parts/${part.id}`}>{part.name}</Link>}
+        title={draft.document.name}
+        aside={<Variants planId={plan.id} partId={plan.partId} draft={draft.document} figures={figures} onRename={(name) => change({ ...draft.document, name })} />}
+        actions={
+          <>
+            {figures ? <Totals figures={figures} swapLayers={summary?.swapLayers} /> : <Skeleton style={{ width: 380, height: 40 }} />}
+            <TakeToPrinter planId={plan.id} partName={part.name} meshKey={part.meshSha256} document={document} summary={result.working ? null : summary} />
+          </>
+        }
+      >
+        {draft.conflict && <Conflict partId={part.id} draft={draft.document} takeTheirs={draft.takeTheirs} />}
+        {draft.problem && <Banner role="alert">Not saved yet. {draft.problem}</Banner>}
+        {outdated && (
+          <Banner role="status">
+            The trials have been read further since this plan was made. Its numbers still stand on the older readings.{' '}
+            <Button onPress={setting.takeNewer}>Take the new readings</Button>
+          </Banner>
+        )}
+        <Columns>
+          <Letter />
+          <Sheet as="div" style={{ padding: 0, overflow: 'hidden', position: 'relative' }}>
+            {mesh.isError ? <Failure error={mesh.error} onRetry={() => void mesh.refetch()} /> : <DrawingStage result={result} document={document} cut={cut} />}
+          </Sheet>
+          <Side>
+            {summary && summary.contacts.length > 0 && <ContactSheet contacts={summary.contacts} selected={cut.contact} onSelect={cut.selectContact} document={document} />}
+            {summary ? <Checks summary={summary} onIsland={cut.selectIsland} /> : <Skeleton style={{ height: 180 }} />}
+          </Side>
+        </Columns>
+        <Sheet aria-label="Height ribbon" style={{ padding: '10px 12px' }}>
+          {summary ? <HeightRibbon summary={summary} layerHeightMm={document.decisions.layerHeightMm} zMm={cut.zMm} layer={cut.layer} onCut={cut.setZ} onStep={cut.step} /> : <Skeleton style={{ height: 112 }} />}
+        </Sheet>
+      </Page>
+    </PlanContext>
+  )
+}
+
+/** Somebody else changed the plan meanwhile: the maker chooses, nothing is overwritten. */
+function Conflict({ partId, draft, takeTheirs }: { partId: string; draft: PlanDocument; takeTheirs: () => void }) {
+  const keepMine = useCopyPlan(partId)
+  return (
+    <Banner role="alert">
+      This plan was changed somewhere else, and your change is not saved over it.{' '}
+      <Buttons>
+        <Button main onPress={() => keepMine.mutate({ document: draft, figures: null })}>
+          Keep mine as a variant
+        </Button>
+        <Button onPress={takeTheirs}>Take the other one</Button>
+      </Buttons>
+      {keepMine.error?.message}
+    </Banner>
+  )
+}
+
+const Banner = styled.div`
+  padding: 8px 14px;
+  border-left: 3px solid ${({ theme }) => theme.color.damson};
+  background: ${({ theme }) => theme.color.damsonWash};
+  border-radius: ${({ theme }) => theme.radius.s};
+`
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: 344px minmax(0, 1fr) 286px;
+  gap: ${({ theme }) => theme.space.m};
+  align-items: stretch;
+  @media (max-width: 1180px) {
+    grid-template-columns: 300px minmax(0, 1fr);
+    > :last-child {
+      grid-column: 1 / -1;
+      grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
+    }
+  }
+  @media (max-width: 760px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`
+const Side = styled.div`
+  display: grid;
+  gap: ${({ theme }) => theme.space.m};
+  align-content: start;
+  min-width: 0;
+`

@@ -1,0 +1,172 @@
+import type { Part, Plan } from '@tender/contract'
+import { useParams } from 'react-router'
+import styled from 'styled-components'
+import { useOne } from '../../api/useShelf'
+import { SectionView } from '../../drawings/SectionView'
+import { degrees, duration, gapMm, grams, money, percent, three } from '../../format/numbers'
+import { Button, LinkButton } from '../../ui/Button'
+import { Page } from '../../ui/Page'
+import { Num, Table } from '../../ui/Sheet'
+import { Failure, Loaded, Skeleton } from '../../ui/States'
+import { useMesh } from '../../workers/useMesh'
+import { usePlanOutcome } from '../../workers/usePlanOutcome'
+
+/** One page of paper to lay beside the printer. */
+export function SheetPage() {
+  const { id = '' } = useParams()
+  const plan = useOne('plans', id)
+  return <Loaded query={plan}>{(found) => <WithPart plan={found} />}</Loaded>
+}
+
+function WithPart({ plan }: { plan: Plan }) {
+  const part = useOne('parts', plan.partId)
+  return <Loaded query={part}>{(found) => <Paper plan={plan} part={found} />}</Loaded>
+}
+
+function Paper({ plan, part }: { plan: Plan; part: Part }) {
+  const mesh = useMesh(part.meshSha256)
+  const { outcome, version, error, retry } = usePlanOutcome(mesh.data, plan.document)
+  const { decisions: d, printer } = plan.document
+  const failed = mesh.error ?? error
+  return (
+    <Page
+      over={part.name}
+      title={plan.document.name}
+      actions={
+        <NotOnPaper>
+          <LinkButton to={`/plans/${plan.id}`}>Back to the plan</LinkButton>{' '}
+          <Button main isDisabled={!outcome} onPress={() => window.print()}>
+            Print
+          </Button>
+        </NotOnPaper>
+      }
+    >
+      {failed ? (
+        <Failure error={failed} onRetry={retry} />
+      ) : !outcome ? (
+        <Skeleton style={{ height: 400 }} />
+      ) : (
+        <Columns>
+          <div>
+            <Table>
+              <caption>Settings</caption>
+              <tbody>
+                <Row name="Printer">
+                  {printer.name}, {three(printer.nozzleMm)} mm nozzle
+                </Row>
+                <Row name="Part, stands, interface">
+                  {d.partFilament}, {d.standFilament}, {d.interfaceFilament}
+                </Row>
+                <Row name="Layers and lines">
+                  {gapMm(d.layerHeightMm)} layers, {gapMm(d.lineWidthMm)} lines, {three(d.walls)} walls, {percent(d.fillDensity)} fill
+                </Row>
+                <Row name="Free angle">
+                  {degrees(d.freeAngleDeg)} from vertical, {degrees(90 - d.freeAngleDeg)} from bed
+                </Row>
+                <Row name="Supports">{d.supports ? `straight, on ${d.placement === 'bed' ? 'the bed only' : 'the bed and the part'}, ${percent(d.standDensity)}` : 'none'}</Row>
+                <Row name="Gaps">
+                  {gapMm(d.upperGapMm)} above, {gapMm(d.lowerGapMm)} below, {gapMm(d.sideGapMm)} beside
+                </Row>
+                <Row name="Interface">
+                  {three(d.interfaceLayers)} layers, {d.interfaceSpacingMm === 0 ? 'solid' : `lines ${gapMm(d.interfaceSpacingMm)} apart`}, {d.interfaceDirection} the part’s first lines
+                </Row>
+                <Row name="Swaps">
+                  {outcome.summary.swaps} on {outcome.summary.swapLayers} heights, {three(d.purgeMm3)} mm³ each
+                </Row>
+              </tbody>
+            </Table>
+            <Table>
+              <caption>Filament</caption>
+              <tbody>
+                {outcome.summary.estimate.filaments.map((use) => (
+                  <tr key={use.name}>
+                    <td>{use.name}</td>
+                    <td className="right">{grams(use.g)}</td>
+                    <td className="right">{three(use.m)} m</td>
+                    <td className="right">{money(use.cost)}</td>
+                  </tr>
+                ))}
+                <tr>
+                  <td>Together, in {duration(outcome.summary.timeS)}</td>
+                  <td className="right">{grams(outcome.summary.estimate.massG)}</td>
+                  <td />
+                  <td className="right">{money(outcome.summary.estimate.cost)}</td>
+                </tr>
+              </tbody>
+            </Table>
+          </div>
+          <div>
+            <Frame>
+              <SectionView outcome={outcome} version={version} axis="x" atMm={0} zMm={outcome.summary.contacts[0]?.zMm ?? 0} onCut={() => undefined} />
+            </Frame>
+            <Table>
+              <caption>Undersides</caption>
+              <thead>
+                <tr>
+                  <th>at</th>
+                  <th className="right">held</th>
+                  <th className="right">gap asked</th>
+                  <th className="right">gap achieved</th>
+                </tr>
+              </thead>
+              <tbody>
+                {outcome.summary.contacts.slice(0, 14).map((contact, i) => (
+                  <tr key={i}>
+                    <td>
+                      <Num>{contact.zMm.toFixed(2)}</Num> mm, {contact.kind}
+                    </td>
+                    <td className="right">
+                      {three(contact.areaMm2)} of {three(contact.wantedMm2)} mm²
+                    </td>
+                    <td className="right">{contact.gapMm.toFixed(2)}</td>
+                    <td className="right">{contact.areaMm2 > 0 ? contact.achievedGapMm.toFixed(2) : '–'}</td>
+                  </tr>
+                ))}
+              </tbody>
+            </Table>
+            {outcome.summary.contacts.length > 14 && <p>and {outcome.summary.contacts.length - 14} more</p>}
+            {outcome.summary.warnings.map((warning) => (
+              <p key={warning.code + warning.message}>• {warning.message}</p>
+            ))}
+          </div>
+        </Columns>
+      )}
+    </Page>
+  )
+}
+
+const Row = ({ name, children }: { name: string; children: React.ReactNode }) => (
+  <tr>
+    <th scope="row">{name}</th>
+    <td>{children}</td>
+  </tr>
+)
+
+const NotOnPaper = styled.div`
+  @media print {
+    display: none;
+  }
+`
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: 1fr 1fr;
+  gap: 28px;
+  font-size: 13px;
+  caption {
+    text-align: left;
+    font: 600 12.5px ${({ theme }) => theme.font.sans};
+    color: ${({ theme }) => theme.color.soft};
+    padding: 10px 0 4px;
+  }
+  tbody th {
+    border-top: 1px solid ${({ theme }) => theme.color.faint};
+    vertical-align: top;
+    white-space: nowrap;
+  }
+  @media (max-width: 800px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`
+const Frame = styled.div`
+  height: 240px;
+`

@@ -1,0 +1,114 @@
+import { PlanFile, summaryJson } from '@tender/contract'
+import type { PlanDocument, PlanSummary } from '@tender/core/plan'
+import { useMutation } from '@tanstack/react-query'
+import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components'
+import styled from 'styled-components'
+import { useToasts } from '../../ui/Toasts'
+import { unwrap } from '../../workers/answer'
+import { planning } from '../../workers/geometry'
+import { planCsv } from './planCsv'
+
+const slug = (name: string) => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'plan' // prettier-ignore
+
+function saveFile(name: string, type: string, content: BlobPart): void {
+  const url = URL.createObjectURL(new Blob([content], { type }))
+  const link = document.createElement('a')
+  link.href = url
+  link.download = name
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(url), 10_000)
+}
+
+/** Everything a plan can leave as: bodies, numbers, decisions, a sheet of paper. */
+export function TakeToPrinter({ planId, partName, meshKey, document: plan, summary }: { planId: string; partName: string; meshKey: string; document: PlanDocument; summary: PlanSummary | null }) {
+  const toasts = useToasts()
+  const name = `${slug(partName)}-${slug(plan.name)}`
+  const bodies = useMutation({
+    mutationFn: () => unwrap(planning.bodies(meshKey, plan)),
+    onSuccess: (bytes) => {
+      saveFile(`${name}.3mf`, 'model/3mf', bytes as Uint8Array<ArrayBuffer>)
+      const errors = summary?.warnings.filter((warning) => warning.severity === 'error') ?? []
+      toasts.show({ text: errors.length > 0 ? `Written, though not in order: ${errors[0].message}` : 'Written. Print its bodies with the other program’s own supports switched off.' })
+    },
+    onError: (error) => toasts.show({ text: error.message }),
+  })
+  return (
+    <MenuTrigger>
+      <Opener isDisabled={summary === null || bodies.isPending}>{bodies.isPending ? 'Building the bodies ...' : 'Take to printer'}</Opener>
+      <Sheet placement="bottom end">
+        <Menu
+          onAction={(key) => {
+            if (key === '3mf') bodies.mutate()
+            else if (key === 'csv') saveFile(`${name}.csv`, 'text/csv', planCsv(summary!))
+            else if (key === 'numbers') saveFile(`${name}-numbers.json`, 'application/json', JSON.stringify(summaryJson(summary!), null, 2))
+            else if (key === 'plan') saveFile(`${name}.plan.json`, 'application/json', JSON.stringify(PlanFile.parse(plan), null, 2))
+          }}
+        >
+          <MenuItem id="3mf" textValue="Bodies as 3MF">
+            <b>Bodies as 3MF</b>
+            <span>Part, stand and interface apart, gaps exactly as planned</span>
+          </MenuItem>
+          <MenuItem href={`/plans/${planId}/sheet`} textValue="Sheet to print">
+            <b>Sheet to print</b>
+            <span>One page to lay beside the printer</span>
+          </MenuItem>
+          <MenuItem id="csv" textValue="Numbers as CSV">
+            <b>Numbers as CSV</b>
+            <span>Filament use and undersides as rows</span>
+          </MenuItem>
+          <MenuItem id="numbers" textValue="Numbers as JSON">
+            <b>Numbers as JSON</b>
+            <span>Everything that was worked out</span>
+          </MenuItem>
+          <MenuItem id="plan" textValue="Plan as JSON">
+            <b>Plan as JSON</b>
+            <span>The decisions, for the command line or another bench</span>
+          </MenuItem>
+        </Menu>
+      </Sheet>
+    </MenuTrigger>
+  )
+}
+
+const Opener = styled(AriaButton)`
+  font: 500 13px ${({ theme }) => theme.font.sans};
+  min-height: 34px;
+  padding: 6px 14px;
+  border-radius: ${({ theme }) => theme.radius.s};
+  border: 1px solid ${({ theme }) => theme.color.damson};
+  background: ${({ theme }) => theme.color.damson};
+  color: ${({ theme }) => theme.color.onDamson};
+  cursor: pointer;
+  &[data-focus-visible] {
+    ${({ theme }) => theme.focus}
+  }
+  &[data-disabled] {
+    opacity: 0.55;
+  }
+`
+const Sheet = styled(Popover)`
+  background: ${({ theme }) => theme.color.sheet};
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.m};
+  box-shadow: ${({ theme }) => theme.floats};
+  padding: 6px;
+  [role='menu'] {
+    outline: 0;
+  }
+  [role='menuitem'] {
+    display: grid;
+    padding: 7px 12px;
+    border-radius: 7px;
+    cursor: pointer;
+    outline: 0;
+    color: inherit;
+    text-decoration: none;
+  }
+  [role='menuitem'] span {
+    color: ${({ theme }) => theme.color.soft};
+    font-size: ${({ theme }) => theme.size.small};
+  }
+  [role='menuitem'][data-focused] {
+    background: ${({ theme }) => theme.color.damsonWash};
+  }
+`

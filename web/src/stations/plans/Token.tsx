@@ -1,0 +1,125 @@
+import type { Evidence, NumberDecision, SpokenFor } from '@tender/core/plan'
+import { DECISION_RANGES } from '@tender/core/plan'
+import { useState, type ReactNode } from 'react'
+import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components'
+import styled from 'styled-components'
+import { CHOICES, FILAMENT_ROLES, NUMBERS, type ChoiceDecision, type FilamentDecision } from './catalogue'
+import { ChoiceCard, FilamentCard, NumberCard, PrinterCard } from './DecisionCard'
+import { usePlanSetting } from './PlanContext'
+
+const SOURCES = { measured: 'measured', transferred: 'carried over from other settings', guess: 'a starting guess' } as const
+
+/** A number in the letter. Arrow keys step it, Enter opens its card, Backspace takes it back to the evidence. */
+export function NumberToken({ name }: { name: NumberDecision }) {
+  const { document, decide } = usePlanSetting()
+  const value = document.decisions[name]
+  const [low, high, step] = DECISION_RANGES[name]
+  const evidence = document.evidence[name as SpokenFor]
+  const own = evidence !== undefined && evidence.value !== value
+  const { label, show } = NUMBERS[name]
+  const onKeyDown = (event: { key: string; preventDefault: () => void }) => {
+    const direction = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0
+    if (direction !== 0) decide({ [name]: Number(Math.min(high, Math.max(low, value + direction * step)).toFixed(4)) })
+    else if (event.key === 'Backspace' && evidence) decide({ [name]: evidence.value })
+    else return
+    event.preventDefault()
+  }
+  return (
+    <TokenShell label={`${label}: ${show(value)}${evidence ? `, ${own ? 'your own wish' : SOURCES[evidence.source]}` : ''}`} shown={show(value)} source={own ? undefined : evidence?.source} onKeyDown={onKeyDown}>
+      <NumberCard name={name} />
+    </TokenShell>
+  )
+}
+
+export function ChoiceToken({ name }: { name: ChoiceDecision }) {
+  const { document } = usePlanSetting()
+  const { label, options } = CHOICES[name]
+  const word = (options as readonly { value: unknown; word: string }[]).find((option) => option.value === document.decisions[name])!.word
+  return (
+    <TokenShell label={`${label}: ${word}`} shown={word}>
+      <ChoiceCard name={name} />
+    </TokenShell>
+  )
+}
+
+export function FilamentToken({ name }: { name: FilamentDecision }) {
+  const { document } = usePlanSetting()
+  return (
+    <TokenShell label={`${FILAMENT_ROLES[name]}: ${document.decisions[name]}`} shown={document.decisions[name]}>
+      <FilamentCard name={name} />
+    </TokenShell>
+  )
+}
+
+export function PrinterToken() {
+  const { document } = usePlanSetting()
+  return (
+    <TokenShell label={`Printer: ${document.printer.name}`} shown={document.printer.name}>
+      <PrinterCard />
+    </TokenShell>
+  )
+}
+
+function TokenShell({ label, shown, source, onKeyDown, children }: { label: string; shown: string; source?: Evidence['source']; onKeyDown?: (event: { key: string; preventDefault: () => void }) => void; children: ReactNode }) {
+  const [open, setOpen] = useState(false)
+  return (
+    <DialogTrigger isOpen={open} onOpenChange={setOpen}>
+      <Face aria-label={label} onKeyDown={(event) => (onKeyDown ? onKeyDown(event) : undefined)}>
+        {source && <Dot data-source={source} aria-hidden />}
+        {shown}
+      </Face>
+      <Card placement="right top" offset={10}>
+        <Dialog aria-label={label}>{children}</Dialog>
+      </Card>
+    </DialogTrigger>
+  )
+}
+
+const Face = styled(Button)`
+  font: 0.84em ${({ theme }) => theme.font.mono};
+  background: ${({ theme }) => theme.color.damsonWash};
+  color: ${({ theme }) => theme.color.damson};
+  border: 0;
+  border-bottom: 2px solid transparent;
+  border-radius: 6px;
+  padding: 1px 6px;
+  white-space: nowrap;
+  cursor: pointer;
+  &[data-hovered],
+  &[aria-expanded='true'] {
+    border-bottom-color: ${({ theme }) => theme.color.damson};
+  }
+  &[data-focus-visible] {
+    ${({ theme }) => theme.focus}
+  }
+`
+const Dot = styled.i`
+  display: inline-block;
+  width: 8px;
+  height: 8px;
+  border-radius: 50%;
+  border: 2px solid ${({ theme }) => theme.color.damson};
+  margin-right: 5px;
+  vertical-align: 1px;
+  &[data-source='measured'] {
+    background: ${({ theme }) => theme.color.damson};
+  }
+  &[data-source='transferred'] {
+    background: linear-gradient(90deg, ${({ theme }) => theme.color.damson} 50%, transparent 50%);
+  }
+`
+const Card = styled(Popover)`
+  width: 318px;
+  background: ${({ theme }) => theme.color.sheet};
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.m};
+  box-shadow: ${({ theme }) => theme.floats};
+  font-size: 13px;
+  overflow: auto;
+  section[role='dialog'] {
+    padding: 14px 16px;
+    outline: 0;
+    display: grid;
+    gap: ${({ theme }) => theme.space.s};
+  }
+`

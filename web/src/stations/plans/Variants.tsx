@@ -1,0 +1,129 @@
+import type { Plan } from '@tender/contract'
+import type { PlanDocument } from '@tender/core/plan'
+import { useState } from 'react'
+import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components'
+import { Link, useNavigate } from 'react-router'
+import styled from 'styled-components'
+import { useList, useRemove } from '../../api/useShelf'
+import { duration, grams } from '../../format/numbers'
+import { Button } from '../../ui/Button'
+import { Buttons, Dialog } from '../../ui/Dialog'
+import { TextInput } from '../../ui/Fields'
+import { FormProblem } from '../../ui/FormProblem'
+import { useCopyPlan } from './useNewPlan'
+
+type Props = { planId: string; partId: string; draft: PlanDocument; figures: Plan['figures']; onRename: (name: string) => void }
+
+/** The plans for the same part, one press apart; what can be done with the whole of one. */
+export function Variants({ planId, partId, draft, figures, onRename }: Props) {
+  const plans = useList('plans')
+  const navigate = useNavigate()
+  const copy = useCopyPlan(partId)
+  const remove = useRemove('plans')
+  const [name, setName] = useState<string | null>(null)
+  const mine = plans.data?.items.filter((one) => one.partId === partId) ?? []
+  return (
+    <Chips role="group" aria-label="Plans for this part">
+      {mine.map((one) => (
+        <Link key={one.id} to={`/plans/${one.id}`} aria-current={one.id === planId ? 'page' : undefined} title={one.figures ? `${grams(one.figures.massG)}, ${duration(one.figures.timeS)}` : undefined}>
+          {one.id === planId ? draft.name : one.document.name}
+        </Link>
+      ))}
+      <MenuTrigger>
+        <More aria-label="More for this plan">···</More>
+        <List>
+          <Menu
+            onAction={(key) => {
+              if (key === 'copy') copy.mutate({ document: draft, figures })
+              else if (key === 'rename') setName(draft.name)
+              else {
+                remove.mutate({ id: planId, name: draft.name })
+                void navigate(`/parts/${partId}`)
+              }
+            }}
+          >
+            <MenuItem id="copy">Copy as a variant</MenuItem>
+            <MenuItem id="rename">Rename</MenuItem>
+            <MenuItem id="remove">Remove</MenuItem>
+          </Menu>
+        </List>
+      </MenuTrigger>
+      <FormProblem error={copy.error} />
+      {name !== null && (
+        <Dialog title="Rename the plan" open onClose={() => setName(null)}>
+          <TextInput label="Name" value={name} onChange={(next) => setName(next.slice(0, 80))} autoFocus error={name.trim() === '' ? 'A plan needs a name.' : undefined} />
+          <Buttons>
+            <Button
+              main
+              isDisabled={name.trim() === ''}
+              onPress={() => {
+                onRename(name.trim())
+                setName(null)
+              }}
+            >
+              Rename
+            </Button>
+            <Button onPress={() => setName(null)}>Cancel</Button>
+          </Buttons>
+        </Dialog>
+      )}
+    </Chips>
+  )
+}
+
+const Chips = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+  a {
+    border: 1px solid ${({ theme }) => theme.color.line};
+    border-radius: 99px;
+    padding: 3px 12px;
+    font-size: 13px;
+    background: ${({ theme }) => theme.color.sheet};
+    color: ${({ theme }) => theme.color.soft};
+    text-decoration: none;
+    max-width: 220px;
+    overflow: hidden;
+    text-overflow: ellipsis;
+    white-space: nowrap;
+  }
+  a[aria-current] {
+    border-color: ${({ theme }) => theme.color.damson};
+    color: ${({ theme }) => theme.color.damson};
+    font-weight: 600;
+  }
+`
+const More = styled(AriaButton)`
+  border: 1px solid transparent;
+  background: none;
+  color: ${({ theme }) => theme.color.soft};
+  border-radius: 99px;
+  padding: 2px 10px;
+  cursor: pointer;
+  &[data-hovered] {
+    border-color: ${({ theme }) => theme.color.line};
+  }
+  &[data-focus-visible] {
+    ${({ theme }) => theme.focus}
+  }
+`
+const List = styled(Popover)`
+  background: ${({ theme }) => theme.color.sheet};
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.s};
+  box-shadow: ${({ theme }) => theme.floats};
+  padding: 4px;
+  [role='menu'] {
+    outline: 0;
+  }
+  [role='menuitem'] {
+    padding: 6px 14px;
+    border-radius: 6px;
+    cursor: pointer;
+    outline: 0;
+  }
+  [role='menuitem'][data-focused] {
+    background: ${({ theme }) => theme.color.damsonWash};
+  }
+`

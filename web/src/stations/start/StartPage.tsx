@@ -1,0 +1,77 @@
+import { useList } from '../../api/useShelf'
+import { LinkButton } from '../../ui/Button'
+import { Page } from '../../ui/Page'
+import { Sentence, Sheet, SoftLine } from '../../ui/Sheet'
+import styled from 'styled-components'
+import { BridgePicture } from './BridgePicture'
+import { counted } from '../../format/numbers'
+
+/** What this is for, in one picture, and what to do next. */
+export function StartPage() {
+  const counts = {
+    printers: useList('printers').data?.total ?? 0,
+    filaments: useList('filaments').data?.total ?? 0,
+    trials: useList('trials').data?.items.filter((trial) => trial.readings.length > 0).length ?? 0,
+    parts: useList('parts').data?.total ?? 0,
+    plans: useList('plans').data?.total ?? 0,
+  }
+  const steps = [
+    { done: counts.printers > 0 && counts.filaments > 0, to: '/bench', title: 'Set the bench', text: 'The printer, and what is on the spools.', have: `${counted(counts.printers, 'printer')}, ${counted(counts.filaments, 'filament')}` },
+    { done: counts.trials > 0, to: '/trials', title: 'Read a trial', text: 'A printed fan gives the free angle, a gap ladder the release window.', have: counted(counts.trials, 'trial read', 'trials read') },
+    { done: counts.parts > 0, to: '/parts', title: 'Bring in a part', text: 'Lay it on the bed, see what leans too far.', have: counted(counts.parts, 'part') },
+    { done: counts.plans > 0, to: counts.parts > 0 && counts.plans === 0 ? '/parts' : '/plans', title: 'Plan how it is held', text: 'Every number with its reason and its price. Then take it to the printer.', have: counted(counts.plans, 'plan') },
+  ]
+  const next = steps.find((step) => !step.done) ?? steps.at(-1)!
+  return (
+    <Page title="Supports that hold while printing, and let go cleanly afterwards">
+      <Hero>
+        <BridgePicture />
+        <Sentence>
+          Print small tests, read them, and let the readings say how far this bench reaches unsupported, how much gap lets a support come off without scarring the face, and what holding a part costs in filament, money and time.
+        </Sentence>
+      </Hero>
+      <Steps>
+        {steps.map((step, i) => (
+          <Sheet key={step.title} as="article">
+            <Order>
+              {i + 1}
+              {step.done && <span> · {step.have}</span>}
+            </Order>
+            <h2>{step.title}</h2>
+            <SoftLine>{step.text}</SoftLine>
+            <LinkButton to={step.to} $main={step === next}>
+              {step.done ? 'Open' : step.title}
+            </LinkButton>
+          </Sheet>
+        ))}
+      </Steps>
+    </Page>
+  )
+}
+
+const Hero = styled(Sheet)`
+  display: grid;
+  grid-template-columns: minmax(320px, 7fr) minmax(260px, 5fr);
+  gap: 32px;
+  align-items: center;
+  padding: 20px 28px;
+  @media (max-width: 900px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`
+const Steps = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  gap: ${({ theme }) => theme.space.m};
+  h2 {
+    font: 500 19px ${({ theme }) => theme.font.serif};
+    margin: 4px 0 2px;
+  }
+  a {
+    margin-top: ${({ theme }) => theme.space.m};
+  }
+`
+const Order = styled.div`
+  font: 12px ${({ theme }) => theme.font.mono};
+  color: ${({ theme }) => theme.color.damson};
+`

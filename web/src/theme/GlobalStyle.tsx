@@ -1,0 +1,23 @@
+import { createGlobalStyle } from 'styled-components'
+import { DARK, LIGHT } from './palette'
+import { cssVariables } from './theme'
+
+export const GlobalStyle = createGlobalStyle`
+  :root { ${cssVariables(LIGHT)} color-scheme: light; }
+  :root[data-scheme='dark'] { ${cssVariables(DARK)} color-scheme: dark; }
+  *, *::before, *::after { box-sizing: border-box; }
+  html, body, #root { height: 100%; }
+  body {
+    margin: 0;
+    background: ${({ theme }) => theme.color.paper};
+    color: ${({ theme }) => theme.color.ink};
+    font: ${({ theme }) => `${theme.size.body}/1.45 ${theme.font.sans}`};
+    overflow-x: hidden;
+  }
+  h1, h2, h3, p { margin: 0; }
+  a { color: inherit; text-underline-offset: 3px; }
+  :focus-visible { ${({ theme }) => theme.focus} }
+  @media (prefers-reduced-motion: reduce) {
+    *, *::before, *::after { transition: none !important; animation: none !important; }
+  }
+`

@@ -1,0 +1,45 @@
+import { Button as AriaButton, type ButtonProps } from 'react-aria-components'
+import { Link } from 'react-router'
+import styled, { css } from 'styled-components'
+
+const look = css<{ $main?: boolean; $quiet?: boolean }>`
+  display: inline-flex;
+  align-items: center;
+  gap: 6px;
+  font: 500 13px ${({ theme }) => theme.font.sans};
+  min-height: 32px;
+  padding: 5px 13px;
+  border-radius: ${({ theme }) => theme.radius.s};
+  border: 1px solid ${({ theme, $main, $quiet }) => ($main ? theme.color.damson : $quiet ? 'transparent' : theme.color.line)};
+  background: ${({ theme, $main, $quiet }) => ($main ? theme.color.damson : $quiet ? 'transparent' : theme.color.sheet)};
+  color: ${({ theme, $main }) => ($main ? theme.color.onDamson : theme.color.ink)};
+  cursor: pointer;
+  text-decoration: none;
+  white-space: nowrap;
+  transition: border-color 120ms;
+  &[data-hovered],
+  &:hover {
+    border-color: ${({ theme }) => theme.color.damson};
+  }
+  &[data-focus-visible] {
+    ${({ theme }) => theme.focus}
+  }
+  &[data-disabled] {
+    opacity: 0.55;
+    cursor: default;
+    border-color: ${({ theme }) => theme.color.line};
+  }
+`
+const Styled = styled(AriaButton)<{ $main?: boolean; $quiet?: boolean }>`
+  ${look}
+`
+
+/** `main` is the one action of a view; `quiet` has no frame. */
+export function Button({ main, quiet, ...props }: ButtonProps & { main?: boolean; quiet?: boolean }) {
+  return <Styled {...props} $main={main} $quiet={quiet} />
+}
+
+/** A place to go that looks like a button. */
+export const LinkButton = styled(Link)<{ $main?: boolean; $quiet?: boolean }>`
+  ${look}
+`

@@ -1,0 +1,70 @@
+import type { ReactNode } from 'react'
+import { Dialog as AriaDialog, Heading, Modal, ModalOverlay } from 'react-aria-components'
+import styled from 'styled-components'
+import { Button } from './Button'
+
+/** Something to settle before going on. Escape and a click beside it close it. */
+export function Dialog({ title, open, onClose, children, wide }: { title: string; open: boolean; onClose: () => void; children: ReactNode; wide?: boolean }) {
+  return (
+    <Overlay isOpen={open} onOpenChange={(isOpen) => !isOpen && onClose()} isDismissable>
+      <Frame data-wide={wide || undefined}>
+        <AriaDialog>
+          <Head>
+            <Heading slot="title">{title}</Heading>
+            <Button quiet aria-label="Close" onPress={onClose}>
+              ×
+            </Button>
+          </Head>
+          {children}
+        </AriaDialog>
+      </Frame>
+    </Overlay>
+  )
+}
+
+const Overlay = styled(ModalOverlay)`
+  position: fixed;
+  inset: 0;
+  background: ${({ theme }) => theme.color.shadow};
+  display: grid;
+  place-items: center;
+  padding: 20px;
+  z-index: 40;
+`
+const Frame = styled(Modal)`
+  background: ${({ theme }) => theme.color.sheet};
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.m};
+  box-shadow: ${({ theme }) => theme.floats};
+  width: min(520px, 100%);
+  max-height: calc(100vh - 40px);
+  overflow: auto;
+  &[data-wide] {
+    width: min(760px, 100%);
+  }
+  > section {
+    padding: ${({ theme }) => `${theme.space.l} ${theme.space.xl} ${theme.space.xl}`};
+    display: grid;
+    gap: ${({ theme }) => theme.space.m};
+    outline: 0;
+  }
+`
+const Head = styled.div`
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  h2 {
+    font: 500 21px ${({ theme }) => theme.font.serif};
+  }
+`
+export const Buttons = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: ${({ theme }) => theme.space.s};
+  align-items: center;
+`
+export const Fields = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  gap: ${({ theme }) => theme.space.m};
+`

@@ -1,0 +1,345 @@
+import type { ReactNode } from 'react'
+import { useState } from 'react'
+import {
+  Button,
+  FieldError,
+  Group,
+  Input,
+  Label,
+  ListBox,
+  ListBoxItem,
+  NumberField,
+  Popover,
+  Select,
+  SelectValue,
+  Switch,
+  Text,
+  TextField,
+  ToggleButton,
+  ToggleButtonGroup,
+} from 'react-aria-components'
+import styled, { css } from 'styled-components'
+
+const column = css`
+  display: grid;
+  gap: ${({ theme }) => theme.space.xs};
+  align-content: start;
+  min-width: 0;
+  label,
+  .label {
+    font-size: ${({ theme }) => theme.size.small};
+    color: ${({ theme }) => theme.color.soft};
+  }
+  [slot='description'] {
+    font-size: ${({ theme }) => theme.size.small};
+    color: ${({ theme }) => theme.color.soft};
+  }
+  [slot='errorMessage'] {
+    font-size: ${({ theme }) => theme.size.small};
+    color: ${({ theme }) => theme.color.wine};
+  }
+`
+const box = css`
+  font: ${({ theme }) => `${theme.size.body} ${theme.font.sans}`};
+  color: ${({ theme }) => theme.color.ink};
+  background: ${({ theme }) => theme.color.sheet};
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.s};
+  min-height: 34px;
+  padding: 5px 10px;
+  width: 100%;
+  min-width: 0;
+  &[data-focused],
+  &[data-focus-visible],
+  &[data-focus-within] {
+    ${({ theme }) => theme.focus}
+    outline-offset: 0;
+  }
+  &[data-invalid] {
+    border-color: ${({ theme }) => theme.color.wine};
+  }
+`
+const StyledTextField = styled(TextField)`
+  ${column}
+`
+const StyledInput = styled(Input)`
+  ${box}
+`
+const StyledNumber = styled(NumberField)`
+  ${column}
+`
+const NumberBox = styled(Group)`
+  ${box}
+  display: flex;
+  align-items: center;
+  padding: 0;
+  input {
+    flex: 1;
+    min-width: 0;
+    border: 0;
+    outline: 0;
+    background: none;
+    color: inherit;
+    padding: 5px 10px;
+    font: ${({ theme }) => `13.5px ${theme.font.mono}`};
+  }
+  .unit {
+    padding-right: 10px;
+    color: ${({ theme }) => theme.color.soft};
+    font-size: ${({ theme }) => theme.size.small};
+    white-space: nowrap;
+  }
+`
+
+type Common = { label: string; description?: string; error?: string }
+
+export function TextInput({ label, description, error, value, onChange, autoFocus, type }: Common & { value: string; onChange: (value: string) => void; autoFocus?: boolean; type?: string }) {
+  return (
+    <StyledTextField value={value} onChange={onChange} isInvalid={Boolean(error)} autoFocus={autoFocus} type={type}>
+      <Label>{label}</Label>
+      <StyledInput />
+      {description && <Text slot="description">{description}</Text>}
+      <FieldError>{error}</FieldError>
+    </StyledTextField>
+  )
+}
+
+export type NumberInputProps = Common & {
+  value: number | null
+  onChange: (value: number) => void
+  unit?: string
+  step?: number
+  min?: number
+  max?: number
+  autoFocus?: boolean
+}
+
+/** A number with its unit; arrow keys step, whatever is out of range is pulled to the nearest value that works. */
+export function NumberInput({ label, description, error, value, onChange, unit, step, min, max, autoFocus }: NumberInputProps) {
+  return (
+    <StyledNumber
+      value={value ?? NaN}
+      onChange={onChange}
+      minValue={min}
+      maxValue={max}
+      step={step}
+      isInvalid={Boolean(error)}
+      formatOptions={{ maximumFractionDigits: 4, useGrouping: false }}
+      autoFocus={autoFocus}
+    >
+      <Label>{label}</Label>
+      <NumberBox>
+        <Input />
+        {unit && <span className="unit">{unit}</span>}
+      </NumberBox>
+      {description && <Text slot="description">{description}</Text>}
+      <FieldError>{error}</FieldError>
+    </StyledNumber>
+  )
+}
+
+/** An overhang angle, typed in whichever way the maker thinks; the other way is always shown. Stored from vertical. */
+export function AngleInput({ label, value, onChange, min = 0, max = 89, autoFocus }: { label: string; value: number; onChange: (value: number) => void; min?: number; max?: number; autoFocus?: boolean }) {
+  const [from, setFrom] = useState<'vertical' | 'bed'>(() => (localStorage.getItem('tender.angles') === 'bed' ? 'bed' : 'vertical'))
+  const asShown = (angle: number) => (from === 'vertical' ? angle : 90 - angle)
+  return (
+    <AngleRow>
+      <NumberInput
+        label={label}
+        value={asShown(value)}
+        onChange={(shown) => onChange(asShown(shown))}
+        min={Math.min(asShown(min), asShown(max))}
+        max={Math.max(asShown(min), asShown(max))}
+        step={1}
+        unit="°"
+        autoFocus={autoFocus}
+        description={`${Math.round(value)}° from vertical, ${Math.round(90 - value)}° from bed`}
+      />
+      <Segments
+        label="Angle counted from"
+        hideLabel
+        value={from}
+        onChange={(next) => {
+          localStorage.setItem('tender.angles', next)
+          setFrom(next)
+        }}
+        options={[
+          { value: 'vertical', label: 'from vertical' },
+          { value: 'bed', label: 'from bed' },
+        ]}
+      />
+    </AngleRow>
+  )
+}
+
+const AngleRow = styled.div`
+  display: grid;
+  grid-template-columns: minmax(80px, 1fr) auto;
+  gap: ${({ theme }) => theme.space.s};
+  align-items: center;
+`
+
+export type Option<T extends string> = { readonly value: T; readonly label: string; readonly swatch?: string }
+
+/** One of a few, all in view. */
+export function Segments<T extends string>({ label, hideLabel, value, onChange, options }: { label: string; hideLabel?: boolean; value: T; onChange: (value: T) => void; options: readonly Option<T>[] }) {
+  return (
+    <SegmentField>
+      {!hideLabel && (
+        <span className="label" aria-hidden>
+          {label}
+        </span>
+      )}
+      <SegmentRow aria-label={label} selectionMode="single" disallowEmptySelection selectedKeys={[value]} onSelectionChange={(keys) => onChange([...keys][0] as T)}>
+        {options.map((option) => (
+          <ToggleButton key={option.value} id={option.value}>
+            {option.label}
+          </ToggleButton>
+        ))}
+      </SegmentRow>
+    </SegmentField>
+  )
+}
+
+const SegmentField = styled.div`
+  ${column}
+`
+const SegmentRow = styled(ToggleButtonGroup)`
+  display: inline-flex;
+  width: fit-content;
+  max-width: 100%;
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.s};
+  background: ${({ theme }) => theme.color.sheet};
+  button {
+    border: 0;
+    background: none;
+    color: ${({ theme }) => theme.color.soft};
+    font: 13px ${({ theme }) => theme.font.sans};
+    padding: 6px 12px;
+    cursor: pointer;
+    border-radius: 7px;
+  }
+  button[data-selected] {
+    background: ${({ theme }) => theme.color.ink};
+    color: ${({ theme }) => theme.color.sheet};
+  }
+  button[data-focus-visible] {
+    ${({ theme }) => theme.focus}
+  }
+`
+
+/** One of many, in a list that opens. */
+export function Choice<T extends string>({ label, value, onChange, options, error, placeholder }: Common & { value: T | null; onChange: (value: T) => void; options: readonly Option<T>[]; placeholder?: string }) {
+  return (
+    <StyledSelect value={value} onChange={(key) => key !== null && onChange(key as T)} isInvalid={Boolean(error)} placeholder={placeholder ?? 'Choose'}>
+      <Label>{label}</Label>
+      <ChoiceButton>
+        <SelectValue />
+        <span aria-hidden>▾</span>
+      </ChoiceButton>
+      <FieldError>{error}</FieldError>
+      <ChoicePopover>
+        <ListBox items={options.map((option) => ({ ...option, id: option.value }))}>
+          {(option) => (
+            <ListBoxItem id={option.value} textValue={option.label}>
+              {option.swatch && <Swatch style={{ background: option.swatch }} />}
+              {option.label}
+            </ListBoxItem>
+          )}
+        </ListBox>
+      </ChoicePopover>
+    </StyledSelect>
+  )
+}
+
+const StyledSelect = styled(Select)`
+  ${column}
+` as unknown as typeof Select
+const ChoiceButton = styled(Button)`
+  ${box}
+  display: flex;
+  justify-content: space-between;
+  align-items: center;
+  text-align: left;
+  cursor: pointer;
+`
+const ChoicePopover = styled(Popover)`
+  background: ${({ theme }) => theme.color.sheet};
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.s};
+  box-shadow: ${({ theme }) => theme.floats};
+  min-width: var(--trigger-width);
+  max-height: 320px;
+  overflow: auto;
+  padding: 4px;
+  [role='option'] {
+    padding: 6px 10px;
+    border-radius: 6px;
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    cursor: pointer;
+    outline: 0;
+  }
+  [role='option'][data-focused] {
+    background: ${({ theme }) => theme.color.damsonWash};
+  }
+  [role='option'][data-selected] {
+    font-weight: 600;
+  }
+`
+export const Swatch = styled.span`
+  display: inline-block;
+  width: 13px;
+  height: 13px;
+  flex: none;
+  border-radius: 4px;
+  border: 1px solid ${({ theme }) => theme.color.line};
+`
+
+export function Toggle({ children, value, onChange }: { children: ReactNode; value: boolean; onChange: (value: boolean) => void }) {
+  return (
+    <StyledSwitch isSelected={value} onChange={onChange}>
+      <span className="track" aria-hidden />
+      {children}
+    </StyledSwitch>
+  )
+}
+
+const StyledSwitch = styled(Switch)`
+  display: flex;
+  align-items: center;
+  gap: ${({ theme }) => theme.space.s};
+  cursor: pointer;
+  .track {
+    width: 34px;
+    height: 20px;
+    flex: none;
+    border-radius: 99px;
+    border: 1px solid ${({ theme }) => theme.color.soft};
+    position: relative;
+  }
+  .track::after {
+    content: '';
+    position: absolute;
+    left: 3px;
+    top: 3px;
+    width: 12px;
+    height: 12px;
+    border-radius: 99px;
+    background: ${({ theme }) => theme.color.soft};
+    transition: left 120ms;
+  }
+  &[data-selected] .track {
+    background: ${({ theme }) => theme.color.damson};
+    border-color: ${({ theme }) => theme.color.damson};
+  }
+  &[data-selected] .track::after {
+    left: 17px;
+    background: ${({ theme }) => theme.color.onDamson};
+  }
+  &[data-focus-visible] .track {
+    ${({ theme }) => theme.focus}
+  }
+`

@@ -1,0 +1,73 @@
+import styled from 'styled-components'
+
+/** A card of paper. */
+export const Sheet = styled.section`
+  background: ${({ theme }) => theme.color.sheet};
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.m};
+  padding: ${({ theme }) => `${theme.space.m} ${theme.space.l}`};
+  min-width: 0;
+`
+export const SheetTitle = styled.h2`
+  font: 600 ${({ theme }) => `${theme.size.small} ${theme.font.sans}`};
+  color: ${({ theme }) => theme.color.soft};
+`
+/** What a view says first, in words. */
+export const Sentence = styled.p`
+  font: 400 ${({ theme }) => `${theme.size.sentence}/1.5 ${theme.font.serif}`};
+  text-wrap: pretty;
+`
+export const Soft = styled.span`
+  color: ${({ theme }) => theme.color.soft};
+`
+export const SoftLine = styled.p`
+  color: ${({ theme }) => theme.color.soft};
+  font-size: ${({ theme }) => theme.size.small};
+`
+export const Num = styled.span`
+  font-family: ${({ theme }) => theme.font.mono};
+  font-variant-numeric: tabular-nums;
+  font-size: 0.93em;
+  letter-spacing: -0.01em;
+`
+export const Key = styled.kbd`
+  font: 11px ${({ theme }) => theme.font.mono};
+  border: 1px solid ${({ theme }) => theme.color.line};
+  border-bottom-width: 2px;
+  border-radius: 5px;
+  padding: 1px 5px;
+  color: ${({ theme }) => theme.color.soft};
+  background: ${({ theme }) => theme.color.sheet};
+`
+export const Table = styled.table`
+  width: 100%;
+  border-collapse: collapse;
+  th {
+    text-align: left;
+    font: 500 ${({ theme }) => `${theme.size.small} ${theme.font.sans}`};
+    color: ${({ theme }) => theme.color.soft};
+    padding: 6px 10px 6px 0;
+  }
+  td {
+    border-top: 1px solid ${({ theme }) => theme.color.faint};
+    padding: 8px 10px 8px 0;
+    vertical-align: middle;
+  }
+  .right {
+    text-align: right;
+    font-family: ${({ theme }) => theme.font.mono};
+    font-size: 13px;
+  }
+  th.right {
+    font-family: ${({ theme }) => theme.font.sans};
+  }
+`
+/** Only for assistive technology. */
+export const Unseen = styled.span`
+  position: absolute;
+  width: 1px;
+  height: 1px;
+  overflow: hidden;
+  clip-path: inset(50%);
+  white-space: nowrap;
+`

@@ -1,0 +1,56 @@
+import type { PlanDocument, Stage } from '@tender/core/plan'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { unwrap, WorkError } from './answer'
+import { planning, proxy } from './geometry'
+import type { Outcome } from './geometry.worker'
+
+export type Working = { readonly stage: Stage; readonly share: number; readonly sinceMs: number }
+export type PlanOutcome = {
+  /** The newest finished result; while `working` is set it belongs to the values before. */
+  readonly outcome: Outcome | null
+  readonly version: number
+  readonly working: Working | null
+  readonly error: Error | null
+  readonly stopped: boolean
+  readonly cancel: () => void
+  readonly retry: () => void
+}
+
+let tickets = 0
+
+/** Keeps the numbers of a document up to date in the worker. Everything but pose, decisions, printer and filaments leaves them as they are. */
+export function usePlanOutcome(meshKey: string | undefined, document: PlanDocument): PlanOutcome {
+  const [state, setState] = useState<{ outcome: Outcome | null; version: number; error: Error | null; stopped: boolean }>({ outcome: null, version: 0, error: null, stopped: false })
+  const [working, setWorking] = useState<Working | null>(null)
+  const [attempt, setAttempt] = useState(0)
+  const newest = useRef(document)
+  newest.current = document
+  const { pose, decisions, printer, filaments, evidence } = document
+  const asked = JSON.stringify([pose, decisions, printer, filaments, evidence.upperGapMm?.tender])
+
+  useEffect(() => {
+    if (!meshKey) return
+    const ticket = ++tickets
+    const startedAt = performance.now()
+    let live = true
+    setWorking({ stage: 'slice', share: 0, sinceMs: 0 })
+    const onProgress = proxy((stage: Stage, share: number) => {
+      if (live) setWorking({ stage, share, sinceMs: performance.now() - startedAt })
+    })
+    unwrap(planning.plan(ticket, meshKey, newest.current, onProgress))
+      .then((outcome) => live && setState((before) => ({ outcome, version: before.version + 1, error: null, stopped: false })))
+      .catch((error: Error) => {
+        if (!live) return
+        const stopped = error instanceof WorkError && error.code === 'STOPPED'
+        setState((before) => ({ ...before, error: stopped ? null : error, stopped }))
+      })
+      .finally(() => live && setWorking(null))
+    return () => {
+      live = false
+    }
+  }, [meshKey, asked, attempt])
+
+  const cancel = useCallback(() => void planning.cancel(), [])
+  const retry = useCallback(() => setAttempt((count) => count + 1), [])
+  return { ...state, working, cancel, retry }
+}
