@@ -33,7 +33,12 @@ const rounded = ({ median, low, high }: Interval) => ({ median: round(median), l
 function fitOf(trial: CsvTrial, accept: Grade) {
   if (trial.kind === 'fan') {
     const fit = fitFan(trial.readings, { ...FAN_DEFAULTS, accept })
-    const angle = ({ medianDeg, lowDeg, highDeg, cautiousDeg }: typeof fit.freeAngle) => ({ medianDeg: round(medianDeg), lowDeg: round(lowDeg), highDeg: round(highDeg), cautiousDeg: round(cautiousDeg) })
+    const angle = ({ medianDeg, lowDeg, highDeg, cautiousDeg }: typeof fit.freeAngle) => ({
+      medianDeg: round(medianDeg),
+      lowDeg: round(lowDeg),
+      highDeg: round(highDeg),
+      cautiousDeg: round(cautiousDeg),
+    })
     return {
       trial: trial.trial,
       kind: trial.kind,

@@ -1,7 +1,8 @@
 // A private PostgreSQL cluster in a folder of ours, on loopback, behind a password only this folder knows.
 import { spawnSync } from 'node:child_process'
 import { createHash, randomBytes } from 'node:crypto'
-import { chmodSync, existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { ensurePostgres } from './debian.mjs'
 import { freePort } from './ports.mjs'
@@ -76,7 +77,13 @@ async function start(programs, data, home, throwAway) {
   const log = join(home, 'log')
   for (let attempt = 0; ; attempt++) {
     const port = await freePort()
-    const settings = [`-p ${port}`, '-c listen_addresses=127.0.0.1', '-c unix_socket_directories=', '-c max_connections=60', ...(throwAway ? ['-c fsync=off', '-c full_page_writes=off', '-c synchronous_commit=off'] : [])]
+    const settings = [
+      `-p ${port}`,
+      '-c listen_addresses=127.0.0.1',
+      '-c unix_socket_directories=',
+      '-c max_connections=60',
+      ...(throwAway ? ['-c fsync=off', '-c full_page_writes=off', '-c synchronous_commit=off'] : []),
+    ]
     const { status } = run(join(programs, 'pg_ctl'), ['-D', data, '-l', log, '-o', settings.join(' '), '-w', '-t', '60', 'start'], { stdio: 'ignore' })
     if (status === 0) return port
     // Somebody else may have taken the port in between.
@@ -84,8 +91,17 @@ async function start(programs, data, home, throwAway) {
   }
 }
 
-/** Stops the cluster and removes its folder. */
-export function discardCluster(folder, stop) {
-  stop()
-  rmSync(folder, { recursive: true, force: true })
+/** A cluster for one run, in a folder of its own that goes with it. Several may run side by side. */
+export async function throwAwayCluster() {
+  const folder = mkdtempSync(join(tmpdir(), 'tender-'))
+  // The database user has to walk through it; the password inside stays closed.
+  chmodSync(folder, 0o711)
+  const { url, stop } = await startCluster(folder, { throwAway: true })
+  return {
+    url,
+    discard: () => {
+      stop()
+      rmSync(folder, { recursive: true, force: true })
+    },
+  }
 }

@@ -7,7 +7,9 @@ import { ROOT } from './paths.mjs'
 import { say, SetupError } from './say.mjs'
 
 export function ensurePackages() {
-  const lock = createHash('sha256').update(readFileSync(join(ROOT, 'package-lock.json'))).digest('hex')
+  const lock = createHash('sha256')
+    .update(readFileSync(join(ROOT, 'package-lock.json')))
+    .digest('hex')
   const stamp = join(ROOT, 'node_modules', '.tender-lock')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   say('Installing packages ...')

@@ -19,6 +19,14 @@ import { trialShelf } from './trials/repo'
 
 export type AppOptions = { readonly db: Database; readonly log: Logger; /** Folder of the built interface; null serves the API alone. */ readonly webFolder: string | null }
 
+/** A worker has a policy of its own. The polygon engine writes its bindings as code at run time, so its worker, and nothing else, may do that. */
+const WORKER_POLICY = "default-src 'self'; script-src 'self' 'unsafe-eval' 'wasm-unsafe-eval'; connect-src 'self'"
+
+function assetHeaders(res: { setHeader(name: string, value: string): unknown }, path: string): void {
+  res.setHeader('Cache-Control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache')
+  if (/geometry\.worker-[^/]*\.js$/.test(path)) res.setHeader('Content-Security-Policy', WORKER_POLICY)
+}
+
 /** The whole server but for its socket. */
 export function createApp({ db, log, webFolder }: AppOptions): Express {
   const app = express()
@@ -55,7 +63,7 @@ export function createApp({ db, log, webFolder }: AppOptions): Express {
     throw new HttpProblem('NOT_FOUND', 'There is nothing at this address.')
   })
   if (webFolder && existsSync(webFolder)) {
-    app.use(express.static(webFolder, { index: false, setHeaders: (res, path) => void res.set('Cache-Control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache') }))
+    app.use(express.static(webFolder, { index: false, setHeaders: assetHeaders }))
     // Every other address is a view of the interface.
     app.get('/{*view}', (_req, res) => void res.set('Cache-Control', 'no-cache').sendFile(join(webFolder, 'index.html')))
   }

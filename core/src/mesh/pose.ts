@@ -17,12 +17,7 @@ export function turnAbout(axis: readonly [number, number, number], angleDeg: num
 export function composeTurns(then: Pose['turn'], first: Pose['turn']): Pose['turn'] {
   const [ax, ay, az, aw] = then
   const [bx, by, bz, bw] = first
-  const q = [
-    aw * bx + ax * bw + ay * bz - az * by,
-    aw * by - ax * bz + ay * bw + az * bx,
-    aw * bz + ax * by - ay * bx + az * bw,
-    aw * bw - ax * bx - ay * by - az * bz,
-  ]
+  const q = [aw * bx + ax * bw + ay * bz - az * by, aw * by - ax * bz + ay * bw + az * bx, aw * bz + ax * by - ay * bx + az * bw, aw * bw - ax * bx - ay * by - az * bz]
   const length = Math.hypot(...q)
   return [q[0] / length, q[1] / length, q[2] / length, q[3] / length]
 }

@@ -21,8 +21,7 @@ export function readStl(bytes: Uint8Array): ReadMesh {
   const claimed = bytes.length >= HEADER_BYTES ? view.getUint32(80, true) : 0
   const exact = bytes.length >= HEADER_BYTES && HEADER_BYTES + claimed * TRIANGLE_BYTES === bytes.length
   if (!exact && isText(bytes)) return readText(bytes)
-  if (bytes.length < HEADER_BYTES)
-    throw new TenderError('FILE_NOT_STL', `The file is ${bytes.length} bytes long and no text; an STL file starts with ${HEADER_BYTES} bytes of header.`)
+  if (bytes.length < HEADER_BYTES) throw new TenderError('FILE_NOT_STL', `The file is ${bytes.length} bytes long and no text; an STL file starts with ${HEADER_BYTES} bytes of header.`)
   return readBinary(view, claimed)
 }
 
@@ -31,8 +30,7 @@ function readBinary(view: DataView, claimed: number): ReadMesh {
   const present = Math.floor((view.byteLength - HEADER_BYTES) / TRIANGLE_BYTES)
   let count = claimed
   if (claimed > present) {
-    if (present === 0)
-      throw new TenderError('FILE_CUT_SHORT', `The file promises ${claimed} triangles but ends before the first one is whole.`, { claimed, present })
+    if (present === 0) throw new TenderError('FILE_CUT_SHORT', `The file promises ${claimed} triangles but ends before the first one is whole.`, { claimed, present })
     count = present
     notes.push(`The file promises ${claimed} triangles but ends after ${present}; those were kept, so the part is probably incomplete.`)
   } else if (claimed < present) {
@@ -84,10 +82,8 @@ function finish(soup: Float32Array, notes: string[], headerLied: boolean): ReadM
     kept++
   }
   const bad = count - kept
-  if (headerLied && bad > count / 4)
-    throw new TenderError('FILE_NOT_STL', 'The bytes of the file do not form triangles; it is not an STL file, whatever its name says.', { bad, count })
-  if (kept === 0)
-    throw new TenderError('MESH_NOT_FINITE', `None of the ${count} triangles has usable corners: every one holds a value that is not a number or beyond 100 m.`, { count })
+  if (headerLied && bad > count / 4) throw new TenderError('FILE_NOT_STL', 'The bytes of the file do not form triangles; it is not an STL file, whatever its name says.', { bad, count })
+  if (kept === 0) throw new TenderError('MESH_NOT_FINITE', `None of the ${count} triangles has usable corners: every one holds a value that is not a number or beyond 100 m.`, { count })
   if (bad > 0) notes.push(`${bad} of ${count} triangles have a corner that is not a number or lies beyond 100 m; they were left out, the other ${kept} kept.`)
   return { mesh: weldTriangles(soup.subarray(0, kept * 9)), notes }
 }

@@ -13,8 +13,7 @@ export type Body3mf = { readonly name: string; readonly colour: string; readonly
  */
 export function write3mf(title: string, bodies: readonly Body3mf[]): Uint8Array {
   for (const body of bodies)
-    if (meshEdges(body.mesh).openCount > 0)
-      throw new TenderError('SOLID_NOT_CLOSED', `The body "${body.name}" is not closed; a 3MF file may only hold closed solids.`, { name: body.name })
+    if (meshEdges(body.mesh).openCount > 0) throw new TenderError('SOLID_NOT_CLOSED', `The body "${body.name}" is not closed; a 3MF file may only hold closed solids.`, { name: body.name })
   const model = `<?xml version="1.0" encoding="UTF-8"?>
 <model unit="millimeter" xml:lang="en-GB" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02">
 <metadata name="Title">${escapeXml(title)}</metadata>

@@ -8,7 +8,7 @@ export type Patch = {
   readonly id: number
   /** Layer whose underside hangs -> the hanging step of that layer. Ascending. */
   readonly steps: ReadonlyMap<number, Region>
-  /** Seen from below. */
+  /** Sum over its layers. */
   readonly areaMm2: number
   readonly lowestMm: number
   readonly highestMm: number
@@ -50,11 +50,12 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
     islands.push(...found)
     const dz = (layer.topMm + layer.bottomMm - below.topMm - below.bottomMm) / 2
     const reach = dz * tan + OVERHANG_SLACK_MM
-    const hanging = engine.minus(layer.region, engine.grow(below.region, reach))
+    const hanging = engine.minusGrown(layer.region, below.region, reach)
     if (isEmptyRegion(hanging) && found.length === 0) continue
     const step = engine.minus(layer.region, below.region)
-    const seeds = engine.union(hanging, ...found.map((island) => island.region))
-    const held = engine.common(step, engine.grow(seeds, reach, 'round', 0.01))
+    // Where the hanging begins is only passed on to its neighbourhood, so its many arc points are not needed any more.
+    const seeds = engine.union(engine.thin(hanging, OVERHANG_SLACK_MM), ...found.map((island) => island.region))
+    const held = engine.commonGrown(step, seeds, reach, 0.01)
     for (const region of splitPieces(held)) {
       const areaMm2 = regionAreaMm2(region)
       const island = found.some((one) => touches(one.region, region))
@@ -110,22 +111,33 @@ function gather(pieces: readonly Piece[], lineWidthMm: number, engine: PolygonEn
   for (const group of groups.values()) {
     const steps = new Map<number, Region>()
     for (const piece of group) steps.set(piece.layer.index, steps.has(piece.layer.index) ? joinPieces([steps.get(piece.layer.index)!, piece.region]) : piece.region)
-    const seen = engine.union(...group.map((piece) => piece.region))
-    // The steps of a slope meet along their edges; closing over a hair's breadth lets them count as one face.
-    const sliver = isEmptyRegion(engine.grow(engine.grow(seen, 0.01, 'miter'), -lineWidthMm / 4 - 0.01, 'miter'))
-    if (sliver && !group.some((piece) => piece.island)) continue
+    const areaMm2 = group.reduce((sum, piece) => sum + piece.areaMm2, 0)
+    if (!group.some((piece) => piece.island) && isSliver(group, areaMm2, lineWidthMm, engine)) continue
     const heights = group.map((piece) => piece.layer.bottomMm)
-    const flat = group.reduce((largest, piece) => Math.max(largest, piece.areaMm2), 0) > 0.7 * regionAreaMm2(seen)
+    const flat = group.reduce((largest, piece) => Math.max(largest, piece.areaMm2), 0) > 0.7 * areaMm2
     patches.push({
       id: patches.length,
       steps: new Map([...steps].sort(([a], [b]) => a - b)),
-      areaMm2: regionAreaMm2(seen),
+      areaMm2,
       lowestMm: Math.min(...heights),
       highestMm: Math.max(...heights),
       kind: flat ? 'flat' : 'sloped',
     })
   }
   return patches.sort((a, b) => a.lowestMm - b.lowestMm).map((patch, id) => ({ ...patch, id }))
+}
+
+/** Whether a patch vanishes when half a line is taken off: nothing that a nozzle could need holding for. */
+function isSliver(group: readonly Piece[], areaMm2: number, lineWidthMm: number, engine: PolygonEngine): boolean {
+  const box = group.reduce(
+    (all, { bounds: b }) => ({ minX: Math.min(all.minX, b.minX), minY: Math.min(all.minY, b.minY), maxX: Math.max(all.maxX, b.maxX), maxY: Math.max(all.maxY, b.maxY) }),
+    group[0].bounds,
+  )
+  // A ring of half a line's width has an area of at most pi / 2 times its diameter times the line; what has more is no sliver.
+  if (areaMm2 > 2 * lineWidthMm * Math.hypot(box.maxX - box.minX, box.maxY - box.minY)) return false
+  const seen = engine.union(...group.map((piece) => piece.region))
+  // The steps of a slope meet along their edges; closing over a hair's breadth lets them count as one face.
+  return isEmptyRegion(engine.grow(engine.grow(seen, 0.01, 'miter'), -lineWidthMm / 4 - 0.01, 'miter'))
 }
 
 /** Whether two pieces come within a distance of each other, judged at the corners of the smaller one against the other's sides. */

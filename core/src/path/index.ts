@@ -1,3 +1,5 @@
+export { createSweepMeasurer } from './measureSweep'
+export type { SweepMeasure } from './measureSweep'
 export { measurePaths } from './moveTime'
 export type { Motion, PathMeasure } from './moveTime'
 export { orderSwaps } from './orderSwaps'

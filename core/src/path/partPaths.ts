@@ -20,6 +20,7 @@ export const partLineAngleDeg = (layerIndex: number): number => (layerIndex % 2 
 export async function partPaths(layers: readonly Layer[], engine: PolygonEngine, options: PartPathOptions, checkpoint?: Checkpoint): Promise<ToolPaths[]> {
   const { lineWidthMm: w, skinLayers } = options
   const made: ToolPaths[] = []
+  const coarse = coarseRegions(layers, engine)
   let wallsOf: Region | null = null
   let walls: Region[] = []
   for (let i = 0; i < layers.length; i++) {
@@ -30,14 +31,14 @@ export async function partPaths(layers: readonly Layer[], engine: PolygonEngine,
       continue
     }
     if (region !== wallsOf) {
-      walls = insets(region, engine, options)
+      walls = insets(coarse[i], engine, options)
       wallsOf = region
     }
     const writer = new PathWriter()
     for (const wall of walls) addRings(writer, 'wall', wall)
     const inner = walls.at(-1)!
     if (!isEmptyRegion(inner)) {
-      const solid = skinLayers === 0 ? null : solidPart(layers, i, inner, skinLayers, engine, w)
+      const solid = skinLayers === 0 ? null : solidPart(coarse, i, inner, skinLayers, engine, w)
       const angle = partLineAngleDeg(i)
       if (solid) addSegments(writer, 'skin', hatch(solid, angle, w, w / 2), 2 * w)
       const open = solid ? engine.minus(inner, solid) : inner
@@ -48,10 +49,17 @@ export async function partPaths(layers: readonly Layer[], engine: PolygonEngine,
   return made
 }
 
+/** Outlines as coarse as paths may be; equal layers share one. */
+function coarseRegions(layers: readonly Layer[], engine: PolygonEngine): Region[] {
+  const coarse: Region[] = []
+  layers.forEach(({ region }, i) => coarse.push(i > 0 && layers[i - 1].region === region ? coarse[i - 1] : engine.thin(region, PATH_TOLERANCE_MM)))
+  return coarse
+}
+
 /** Centre lines of the walls, outermost first. */
 function insets(region: Region, engine: PolygonEngine, { lineWidthMm: w, walls }: PartPathOptions): Region[] {
   const rings: Region[] = []
-  let last = engine.thin(region, PATH_TOLERANCE_MM)
+  let last = region
   for (let k = 0; k < Math.max(1, walls); k++) {
     last = engine.grow(last, k === 0 ? -w / 2 : -w, 'miter', PATH_TOLERANCE_MM)
     rings.push(last)
@@ -64,10 +72,10 @@ function insets(region: Region, engine: PolygonEngine, { lineWidthMm: w, walls }
  * What of the inside lies near an upper or lower face. The layers next to this one and those a skin's depth away stand for all
  * between: a hollow thinner than a skin and missed by all four would be bridged by its own skin anyway.
  */
-function solidPart(layers: readonly Layer[], i: number, inner: Region, depth: number, engine: PolygonEngine, lineWidthMm: number): Region | null {
-  if (i - depth < 0 || i + depth >= layers.length) return inner
-  const own = layers[i].region
-  const around = [...new Set([i - 1, i + 1, i - depth, i + depth].map((j) => layers[j].region))].filter((region) => region !== own)
+function solidPart(regions: readonly Region[], i: number, inner: Region, depth: number, engine: PolygonEngine, lineWidthMm: number): Region | null {
+  if (i - depth < 0 || i + depth >= regions.length) return inner
+  const own = regions[i]
+  const around = [...new Set([i - 1, i + 1, i - depth, i + depth].map((j) => regions[j]))].filter((region) => region !== own)
   if (around.length === 0) return null
   let buried = inner
   for (const region of around) buried = engine.common(buried, region)

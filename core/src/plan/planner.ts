@@ -2,10 +2,10 @@ import { thicknessRangeMm } from '../bench'
 import { TenderError } from '../errors'
 import { meshFacts, poseMesh, type Mesh, type MeshFacts } from '../mesh'
 import { findOverhangs, type Overhangs } from '../overhang'
-import { partPaths, supportPaths, type ToolPaths } from '../path'
-import { EMPTY_REGION, type PolygonEngine } from '../polygon'
+import { createSweepMeasurer, partPaths, supportPaths, type ToolPaths } from '../path'
+import { EMPTY_REGION, type PolygonEngine, type Region } from '../polygon'
 import { sliceMesh, type Checkpoint, type Slices } from '../slice'
-import { straightStands, supportPasses, type Stands, type SupportPasses } from '../stand'
+import { straightStands, supportPasses, type PassMemo, type Stands, type SupportPasses } from '../stand'
 import { checkDocument } from './checkDocument'
 import type { PlanDocument } from './decisions'
 import type { PlanResult } from './planResult'
@@ -33,6 +33,9 @@ const REMEMBERED = 3
 /** A planner keeps the results of each stage, so that changing the gap does not slice the part again. */
 export function createPlanner(engine: PolygonEngine): Planner {
   const memories = new Map<Stage | 'pose', Memory<unknown>>()
+  const passMemos = new WeakMap<Stands, PassMemo>()
+  const traces = new WeakMap<Region, Map<string, ToolPaths>>()
+  const measure = createSweepMeasurer()
 
   async function stage<T>(name: Stage | 'pose', key: unknown, make: (checkpoint: Checkpoint) => T | Promise<T>, progress?: Progress): Promise<T> {
     const text = JSON.stringify(key)
@@ -71,15 +74,17 @@ export function createPlanner(engine: PolygonEngine): Planner {
         progress,
       )
 
+      let passMemo = passMemos.get(stands)
+      if (!passMemo) passMemos.set(stands, (passMemo = new Map()))
       const thicknessMm = thicknessRangeMm(document.printer.nozzleMm)
       const stackKey = [standKey, d.upperGapMm, d.interfaceLayers, d.stackMode, thicknessMm]
-      const support = await stage<SupportPasses>('stack', stackKey, (checkpoint) => supportPasses(layers, stands, engine, { ...d, thicknessMm }, checkpoint), progress)
+      const support = await stage<SupportPasses>('stack', stackKey, (checkpoint) => supportPasses(layers, stands, engine, { ...d, thicknessMm }, passMemo, checkpoint), progress)
 
       const supportPathKey = [stackKey, d.standDensity, d.interfaceSpacingMm, d.interfaceDirection]
-      const inSupport = await stage<ToolPaths[]>('support paths', supportPathKey, (checkpoint) => traceSupports(support, slices, engine, d, checkpoint), progress)
+      const inSupport = await stage<ToolPaths[]>('support paths', supportPathKey, (checkpoint) => traceSupports(support, slices, engine, d, traces, checkpoint), progress)
 
       await progress?.('estimate', 0)
-      const summary = summarise({ document, facts, slices, overhangs, stands, support, partPaths: inPart, supportPaths: inSupport })
+      const summary = summarise({ document, facts, slices, overhangs, stands, support, partPaths: inPart, supportPaths: inSupport, measure })
       return { summary, geometry: { layers, hold: overhangs.hold, passes: support.passes, partPaths: inPart, supportPaths: inSupport } }
     },
   }
@@ -90,12 +95,26 @@ function poseWithFacts(mesh: Mesh, document: PlanDocument): { posed: Mesh; facts
   return { posed, facts: meshFacts(posed) }
 }
 
-async function traceSupports(support: SupportPasses, slices: Slices, engine: PolygonEngine, options: PlanDocument['decisions'], checkpoint: Checkpoint): Promise<ToolPaths[]> {
+/** Lines of all passes; a pass of the same shape laid the same way keeps the lines it had. */
+async function traceSupports(
+  support: SupportPasses,
+  slices: Slices,
+  engine: PolygonEngine,
+  options: PlanDocument['decisions'],
+  known: WeakMap<Region, Map<string, ToolPaths>>,
+  checkpoint: Checkpoint,
+): Promise<ToolPaths[]> {
   const traced: ToolPaths[] = []
   for (const pass of support.passes) {
     await checkpoint(traced.length, support.passes.length)
-    const above = slices.layers.findIndex((layer) => layer.bottomMm >= pass.topMm - 1e-6)
-    traced.push(supportPaths(pass, above < 0 ? slices.layers.length : above, engine, options))
+    const found = slices.layers.findIndex((layer) => layer.bottomMm >= pass.topMm - 1e-6)
+    const above = found < 0 ? slices.layers.length : found
+    const laid = [pass.role, pass.bottomMm === 0, above & 1, options.lineWidthMm, options.standDensity, options.interfaceSpacingMm, options.interfaceDirection].join()
+    const byLaying = known.get(pass.region) ?? new Map<string, ToolPaths>()
+    known.set(pass.region, byLaying)
+    const paths = byLaying.get(laid) ?? supportPaths(pass, above, engine, options)
+    byLaying.set(laid, paths)
+    traced.push(paths)
   }
   return traced
 }

@@ -18,8 +18,7 @@ export type TrialConditions = {
 }
 
 export type KnownTrial = { readonly id: string; readonly name: string; readonly conditions: TrialConditions } & (
-  | { readonly kind: 'fan'; readonly readings: readonly FanReading[] }
-  | { readonly kind: 'gap'; readonly readings: readonly GapReading[] }
+  { readonly kind: 'fan'; readonly readings: readonly FanReading[] } | { readonly kind: 'gap'; readonly readings: readonly GapReading[] }
 )
 
 export type SuggestInput = {
@@ -47,7 +46,16 @@ function suggestFreeAngle({ trials, decisions, printer }: SuggestInput): Evidenc
   const value = Math.floor(at(share.cautious))
   const facing = worst ? ` Facing ${worst.direction} is the weakest side.` : ''
   if (readings.length === 0)
-    return { source: 'guess', value, low: at(share.low), high: at(share.high), readings: 0, trials: [], mismatches: [], sentence: `Nobody has printed a fan in ${decisions.partFilament} yet, so this is a starting guess.` }
+    return {
+      source: 'guess',
+      value,
+      low: at(share.low),
+      high: at(share.high),
+      readings: 0,
+      trials: [],
+      mismatches: [],
+      sentence: `Nobody has printed a fan in ${decisions.partFilament} yet, so this is a starting guess.`,
+    }
   const transferred = readings.some((r) => Math.abs(r.layerHeightMm - decisions.layerHeightMm) > 1e-6 || Math.abs(r.lineWidthMm - decisions.lineWidthMm) > 1e-6)
   return {
     source: transferred ? 'transferred' : 'measured',
@@ -65,8 +73,7 @@ function suggestFreeAngle({ trials, decisions, printer }: SuggestInput): Evidenc
 
 function suggestUpperGap({ trials, decisions, printer, filaments }: SuggestInput): Evidence {
   const ladders = trials.filter(
-    (trial) =>
-      trial.kind === 'gap' && trial.readings.length > 0 && trial.conditions.partFilament === decisions.partFilament && trial.conditions.supportFilament === decisions.interfaceFilament,
+    (trial) => trial.kind === 'gap' && trial.readings.length > 0 && trial.conditions.partFilament === decisions.partFilament && trial.conditions.supportFilament === decisions.interfaceFilament,
   )
   const readings = ladders.flatMap((trial) => (trial.kind === 'gap' ? trial.readings : []))
   const [part, touching] = [decisions.partFilament, decisions.interfaceFilament].map((name) => filaments.find((filament) => filament.name === name))

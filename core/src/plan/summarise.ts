@@ -2,7 +2,7 @@ import { clingGuess, filamentOf, thicknessRangeMm } from '../bench'
 import { estimate, speedsOf, type Role, type Use } from '../estimate'
 import type { MeshFacts } from '../mesh'
 import type { Overhangs } from '../overhang'
-import { measurePaths, orderSwaps, type ToolPaths } from '../path'
+import { orderSwaps, type createSweepMeasurer, type ToolPaths } from '../path'
 import { isEmptyRegion } from '../polygon'
 import type { Slices } from '../slice'
 import type { Stands, SupportPasses } from '../stand'
@@ -20,6 +20,7 @@ export type Made = {
   readonly support: SupportPasses
   readonly partPaths: readonly ToolPaths[]
   readonly supportPaths: readonly ToolPaths[]
+  readonly measure: ReturnType<typeof createSweepMeasurer>
 }
 
 /** One sweep over the bed in one filament. */
@@ -68,7 +69,7 @@ export function summarise(made: Made): PlanSummary {
   }
 }
 
-function measureSweeps({ document, slices, support, partPaths, supportPaths }: Made): Sweep[] {
+function measureSweeps({ document, slices, support, partPaths, supportPaths, measure }: Made): Sweep[] {
   const { printer, decisions } = document
   const width = decisions.lineWidthMm
   const filaments: Record<'part' | 'stand' | 'interface' | 'footing', string> = {
@@ -78,16 +79,15 @@ function measureSweeps({ document, slices, support, partPaths, supportPaths }: M
     footing: decisions.standFilament,
   }
   const motions = [true, false].map((firstLayer) => ({ speedsMmS: speedsOf(printer, firstLayer), ...printer }))
-  const measure = (paths: ToolPaths, role: keyof typeof filaments, bottomMm: number, topMm: number): Sweep => {
-    const { lengthMm, timeS } = measurePaths(paths, bottomMm === 0 ? motions[0] : motions[1])
-    const length = lengthMm.reduce((a, b) => a + b, 0)
-    return { topMm, role, filament: filaments[role], mm3: length * width * (topMm - bottomMm), timeS }
+  const sweep = (paths: ToolPaths, role: keyof typeof filaments, bottomMm: number, topMm: number): Sweep => {
+    const { lengthMm, timeS } = measure(paths, bottomMm === 0 ? motions[0] : motions[1])
+    return { topMm, role, filament: filaments[role], mm3: lengthMm * width * (topMm - bottomMm), timeS }
   }
   const sweeps: Sweep[] = []
   slices.layers.forEach((layer, i) => {
-    if (!isEmptyRegion(layer.region)) sweeps.push(measure(partPaths[i], 'part', layer.bottomMm, layer.topMm))
+    if (!isEmptyRegion(layer.region)) sweeps.push(sweep(partPaths[i], 'part', layer.bottomMm, layer.topMm))
   })
-  support.passes.forEach((pass, i) => sweeps.push(measure(supportPaths[i], pass.role, pass.bottomMm, pass.topMm)))
+  support.passes.forEach((pass, i) => sweeps.push(sweep(supportPaths[i], pass.role, pass.bottomMm, pass.topMm)))
   return sweeps.sort((a, b) => a.topMm - b.topMm)
 }
 
@@ -109,7 +109,12 @@ function ribbonOf(heights: readonly Sweep[][], swaps: Uint8Array, minLayerS: num
     standMm3: of(['stand', 'footing']),
     interfaceMm3: of(['interface']),
     swaps,
-    timeS: Float64Array.from(heights, (group) => Math.max(minLayerS, group.reduce((sum, sweep) => sum + sweep.timeS, 0))),
+    timeS: Float64Array.from(heights, (group) =>
+      Math.max(
+        minLayerS,
+        group.reduce((sum, sweep) => sum + sweep.timeS, 0),
+      ),
+    ),
   }
 }
 
@@ -166,13 +171,25 @@ function warningsOf(made: Made, contacts: readonly Contact[], islands: readonly 
     say('MESH_OPEN', 'warning', `The mesh has ${facts.openEdges} open edges; ${slices.mendedOutlines} loose outline ends were joined to slice it. Look through the layers before printing.`)
   const loose = islands.filter((island) => !island.held)
   if (!d.supports && (contacts.length > 0 || islands.length > 0))
-    say('SUPPORTS_OFF', 'error', `Supports are switched off, yet ${contacts.length} undersides lean past ${d.freeAngleDeg}°${islands.length > 0 ? ` and ${islands.length} islands start in mid-air` : ''}.`)
+    say(
+      'SUPPORTS_OFF',
+      'error',
+      `Supports are switched off, yet ${contacts.length} undersides lean past ${d.freeAngleDeg}°${islands.length > 0 ? ` and ${islands.length} islands start in mid-air` : ''}.`,
+    )
   else if (loose.length > 0)
-    say('ISLAND_NOT_HELD', 'error', `${loose.length} of ${islands.length} islands ${loose.length === 1 ? 'starts' : 'start'} in mid-air, the first at ${mm(loose[0].zMm)}.${d.placement === 'bed' ? ' Letting stands rest on the part would reach more.' : ''}`)
+    say(
+      'ISLAND_NOT_HELD',
+      'error',
+      `${loose.length} of ${islands.length} islands ${loose.length === 1 ? 'starts' : 'start'} in mid-air, the first at ${mm(loose[0].zMm)}.${d.placement === 'bed' ? ' Letting stands rest on the part would reach more.' : ''}`,
+    )
   const wanted = contacts.reduce((sum, contact) => sum + contact.wantedMm2, 0)
   const held = contacts.reduce((sum, contact) => sum + contact.areaMm2, 0)
   if (d.supports && wanted > 0 && held < 0.9 * wanted)
-    say('OVERHANG_NOT_HELD', 'warning', `${Math.round(wanted - held)} of ${Math.round(wanted)} mm² that lean past ${d.freeAngleDeg}° stay free.${d.placement === 'bed' ? ' Stands may only rest on the bed.' : ''}`)
+    say(
+      'OVERHANG_NOT_HELD',
+      'warning',
+      `${Math.round(wanted - held)} of ${Math.round(wanted)} mm² that lean past ${d.freeAngleDeg}° stay free.${d.placement === 'bed' ? ' Stands may only rest on the bed.' : ''}`,
+    )
   const missed = contacts.find((contact) => contact.areaMm2 > 0 && Math.abs(contact.achievedGapMm - contact.gapMm) > SAME_HEIGHT_MM)
   if (missed) say('GAP_MISSED', 'warning', `The gap of ${mm(missed.gapMm)} comes out as ${mm(missed.achievedGapMm)}. ${missed.why ?? ''}`.trim())
 
@@ -188,7 +205,8 @@ function warningsOf(made: Made, contacts: readonly Contact[], islands: readonly 
   const loaded = new Set([d.partFilament, ...(contacts.some((contact) => contact.areaMm2 > 0) ? [d.standFilament, d.interfaceFilament] : [])])
   if (loaded.size > printer.loads) say('TOO_MANY_FILAMENTS', 'error', `The plan prints in ${loaded.size} filaments; ${printer.name} holds ${printer.loads} at once.`)
   const box = facts.sizeMm
-  if (box[0] > printer.bedMm[0] || box[1] > printer.bedMm[1]) say('OUTSIDE_BED', 'error', `The part is ${mm(box[0])} by ${mm(box[1])}; the bed of ${printer.name} is ${mm(printer.bedMm[0])} by ${mm(printer.bedMm[1])}.`)
+  if (box[0] > printer.bedMm[0] || box[1] > printer.bedMm[1])
+    say('OUTSIDE_BED', 'error', `The part is ${mm(box[0])} by ${mm(box[1])}; the bed of ${printer.name} is ${mm(printer.bedMm[0])} by ${mm(printer.bedMm[1])}.`)
   if (box[2] > printer.heightMm) say('TOO_TALL', 'error', `The part is ${mm(box[2])} tall; ${printer.name} reaches ${mm(printer.heightMm)}.`)
   const [thinnest, thickest] = thicknessRangeMm(printer.nozzleMm)
   if (d.layerHeightMm < thinnest - 1e-9 || d.layerHeightMm > thickest + 1e-9)

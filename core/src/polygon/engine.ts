@@ -1,3 +1,5 @@
+// Workspaces that import core as source must see this declaration too, which an import could not bring them.
+// eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./clipper2z.d.ts" />
 import createClipper from 'clipper2-wasm/dist/es/clipper2z.js'
 import type { MainModule, Path64, Paths64 } from 'clipper2-wasm/dist/clipper2z'
@@ -15,6 +17,10 @@ export type PolygonEngine = {
   common(a: Region, b: Region): Region
   /** Grows by deltaMm (shrinks when negative). */
   grow(region: Region, deltaMm: number, corner?: Corner, arcToleranceMm?: number): Region
+  /** `from` without `what` grown by deltaMm, in one go: the grown shape never leaves the engine. */
+  minusGrown(from: Region, what: Region, deltaMm: number): Region
+  /** What `a` shares with `b` grown by deltaMm, in one go. */
+  commonGrown(a: Region, b: Region, deltaMm: number, arcToleranceMm: number): Region
   /** Thins near-straight runs of points. */
   thin(region: Region, toleranceMm: number): Region
 }
@@ -34,6 +40,16 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
     for (const paths of loaded) paths.delete()
     result.delete()
     return region
+  }
+
+  const inflate = (paths: Paths64, deltaMm: number, corner: Corner, arcToleranceMm: number) =>
+    clipper.InflatePaths64(paths, deltaMm * GRID_PER_MM, corner === 'round' ? clipper.JoinType.Round : clipper.JoinType.Miter, clipper.EndType.Polygon, 2, arcToleranceMm * GRID_PER_MM)
+  /** Two steps of which the first one's result is only passed on. */
+  const grownThen = (paths: Paths64, deltaMm: number, arcToleranceMm: number, then: (grown: Paths64) => Paths64): Paths64 => {
+    const grown = inflate(paths, deltaMm, 'round', arcToleranceMm)
+    const result = then(grown)
+    grown.delete()
+    return result
   }
 
   const { NonZero, Positive } = clipper.FillRule
@@ -63,8 +79,15 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
     common: (a, b) => (isEmptyRegion(a) || isEmptyRegion(b) ? EMPTY_REGION : run([a, b], (p, q) => clipper.Intersect64(p, q, NonZero))),
     grow(region, deltaMm, corner = 'round', arcToleranceMm = ARC_TOLERANCE_MM) {
       if (isEmptyRegion(region) || deltaMm === 0) return region
-      const join = corner === 'round' ? clipper.JoinType.Round : clipper.JoinType.Miter
-      return run([region], (a) => clipper.InflatePaths64(a, deltaMm * GRID_PER_MM, join, clipper.EndType.Polygon, 2, arcToleranceMm * GRID_PER_MM))
+      return run([region], (a) => inflate(a, deltaMm, corner, arcToleranceMm))
+    },
+    minusGrown(from, what, deltaMm) {
+      if (isEmptyRegion(from) || isEmptyRegion(what)) return from
+      return run([from, what], (a, b) => grownThen(b, deltaMm, ARC_TOLERANCE_MM, (grown) => clipper.Difference64(a, grown, NonZero)))
+    },
+    commonGrown(a, b, deltaMm, arcToleranceMm) {
+      if (isEmptyRegion(a) || isEmptyRegion(b)) return EMPTY_REGION
+      return run([a, b], (p, q) => grownThen(q, deltaMm, arcToleranceMm, (grown) => clipper.Intersect64(p, grown, NonZero)))
     },
     thin: (region, toleranceMm) => (isEmptyRegion(region) ? region : run([region], (a) => clipper.SimplifyPaths64(a, toleranceMm * GRID_PER_MM, true))),
   }

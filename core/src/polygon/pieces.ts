@@ -17,9 +17,7 @@ export function splitPieces(region: Region): Region[] {
     const x = hole[0]
     const y = hole[1]
     const holeArea = -ringAreaMm2(hole)
-    const home = bySize.find(
-      ({ bounds, alone, area }) => area > holeArea && x >= bounds.minX && x <= bounds.maxX && y >= bounds.minY && y <= bounds.maxY && regionContains(alone, x, y),
-    )
+    const home = bySize.find(({ bounds, alone, area }) => area > holeArea && x >= bounds.minX && x <= bounds.maxX && y >= bounds.minY && y <= bounds.maxY && regionContains(alone, x, y))
     home?.rings.push(hole)
   }
   return outers.map(({ rings }) => regionFromRings(rings))

@@ -51,8 +51,7 @@ export function regionPerimeterMm(region: Region): number {
   let length = 0
   for (let r = 0; r < ringCount(region); r++) {
     let q = region.starts[r + 1] - 1
-    for (let p = region.starts[r]; p < region.starts[r + 1]; q = p++)
-      length += Math.hypot(region.xyMm[2 * p] - region.xyMm[2 * q], region.xyMm[2 * p + 1] - region.xyMm[2 * q + 1])
+    for (let p = region.starts[r]; p < region.starts[r + 1]; q = p++) length += Math.hypot(region.xyMm[2 * p] - region.xyMm[2 * q], region.xyMm[2 * p + 1] - region.xyMm[2 * q + 1])
   }
   return length
 }
@@ -74,8 +73,7 @@ export function boundsOf(xyMm: Float64Array, from = 0, to = xyMm.length / 2): Bo
   return { minX, minY, maxX, maxY }
 }
 
-export const boundsOverlap = (a: Bounds2, b: Bounds2, marginMm = 0): boolean =>
-  a.minX <= b.maxX + marginMm && b.minX <= a.maxX + marginMm && a.minY <= b.maxY + marginMm && b.minY <= a.maxY + marginMm
+export const boundsOverlap = (a: Bounds2, b: Bounds2, marginMm = 0): boolean => a.minX <= b.maxX + marginMm && b.minX <= a.maxX + marginMm && a.minY <= b.maxY + marginMm && b.minY <= a.maxY + marginMm
 
 /** Whether a point lies inside (even-odd over all rings, which for a clean region is inside and not in a hole). */
 export function regionContains(region: Region, x: number, y: number): boolean {

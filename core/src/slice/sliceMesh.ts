@@ -30,8 +30,7 @@ export async function sliceMesh(mesh: Mesh, engine: PolygonEngine, options: Slic
   const heightMm = meshBounds(mesh).max[2]
   const { layerHeightMm: h, firstLayerHeightMm: first } = options
   const count = Math.max(1, 1 + Math.ceil((heightMm - first) / h - 0.5 - SAME_HEIGHT_MM))
-  if (count > MOST_LAYERS)
-    throw new TenderError('LAYERS_TOO_MANY', `${heightMm.toFixed(1)} mm in layers of ${h} mm makes ${count} layers; up to ${MOST_LAYERS} can be planned.`, { count })
+  if (count > MOST_LAYERS) throw new TenderError('LAYERS_TOO_MANY', `${heightMm.toFixed(1)} mm in layers of ${h} mm makes ${count} layers; up to ${MOST_LAYERS} can be planned.`, { count })
   const cutter = prepareCuts(mesh, meshEdges(mesh), (index) => (index === 0 ? first / 2 : first + (index - 0.5) * h), count)
   const layers: Layer[] = []
   let mended = 0

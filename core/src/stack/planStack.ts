@@ -61,7 +61,12 @@ export function planStack(input: StackInput): Stack {
     // Without interface layers the stand's own last layer takes up the difference.
     const base = gridAt(Math.max(0, gridBelow(top)))
     if (base <= 0) return none('There is no room for a layer between the bed and this underside.')
-    return { interface: [], standTopMm: base, achievedGapMm: undersideMm - base, why: Math.abs(top - base) > SAME_HEIGHT_MM ? 'Without interface layers the gap can only end on the part’s layers.' : null }
+    return {
+      interface: [],
+      standTopMm: base,
+      achievedGapMm: undersideMm - base,
+      why: Math.abs(top - base) > SAME_HEIGHT_MM ? 'Without interface layers the gap can only end on the part’s layers.' : null,
+    }
   }
   for (let n = wanted; n >= 1; n--) {
     let best: { base: number; thickness: number } | null = null

@@ -62,7 +62,7 @@ export async function straightStands(layers: readonly Layer[], overhangs: Overha
     if (checkpoint && i % 8 === 0) await checkpoint(2 * count - i, 2 * count)
     const contact = i + 1 < count ? contacts[i + 1] : EMPTY_REGION
     if (!isEmptyRegion(contact)) {
-      const wide = options.marginMm > 0 ? engine.grow(contact, options.marginMm, 'miter') : contact
+      const wide = engine.thin(options.marginMm > 0 ? engine.grow(contact, options.marginMm, 'miter') : contact, PATH_TOLERANCE_MM)
       tops[i + 1] = engine.minus(wide, columns[i + 1])
       // The whole width, overlapping the column: pieces that only met along an edge would leave hairs between them for ever.
       above = engine.union(above, wide)
@@ -75,8 +75,7 @@ export async function straightStands(layers: readonly Layer[], overhangs: Overha
     columns[i] = above = i + 1 < count && sameRegion(column, columns[i + 1]) ? columns[i + 1] : column
   }
   if (options.placement === 'anywhere')
-    for (let i = 1; i < count; i++)
-      if (!isEmptyRegion(columns[i])) for (let k = 1; k <= lowerLayers && i - k >= 0; k++) columns[i] = engine.minus(columns[i], layers[i - k].region)
+    for (let i = 1; i < count; i++) if (!isEmptyRegion(columns[i])) for (let k = 1; k <= lowerLayers && i - k >= 0; k++) columns[i] = engine.minus(columns[i], layers[i - k].region)
   const smallest = options.lineWidthMm * options.lineWidthMm
   let shared: Region = EMPTY_REGION
   let tidy: Region = EMPTY_REGION
@@ -87,9 +86,7 @@ export async function straightStands(layers: readonly Layer[], overhangs: Overha
   }
   const foot = columns[0]
   const footing =
-    options.footingLines > 0 && !isEmptyRegion(foot)
-      ? engine.minus(engine.minus(engine.grow(foot, options.footingLines * options.lineWidthMm, 'round', ARC_MM), foot), grown(0))
-      : EMPTY_REGION
+    options.footingLines > 0 && !isEmptyRegion(foot) ? engine.minus(engine.minus(engine.grow(foot, options.footingLines * options.lineWidthMm, 'round', ARC_MM), foot), grown(0)) : EMPTY_REGION
   return { columns, contacts, tops, barred, footing, ...heldAreas(overhangs, contacts, engine) }
 }
 

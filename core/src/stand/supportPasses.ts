@@ -14,6 +14,12 @@ export type SupportPasses = {
   readonly stacks: ReadonlyMap<number, Stack>
 }
 
+/**
+ * Shapes already cut for one set of stands. They depend on which layers an interface or a gap covers, not on exact heights, so most
+ * survive a change of the gap. Belongs to the stands it was filled from.
+ */
+export type PassMemo = Map<string, Region>
+
 export type SupportOptions = {
   readonly upperGapMm: number
   readonly interfaceLayers: number
@@ -26,11 +32,26 @@ export type SupportOptions = {
  * Turns columns and contacts into what is printed when: interface layers right under each contact, the gap above them left free, and
  * stands on the part's layers below.
  */
-export async function supportPasses(layers: readonly Layer[], stands: Stands, engine: PolygonEngine, options: SupportOptions, checkpoint?: Checkpoint): Promise<SupportPasses> {
+export async function supportPasses(
+  layers: readonly Layer[],
+  stands: Stands,
+  engine: PolygonEngine,
+  options: SupportOptions,
+  memo: PassMemo = new Map(),
+  checkpoint?: Checkpoint,
+): Promise<SupportPasses> {
   const stacks = new Map<number, Stack>()
-  /** Per layer: tops whose interface or gap lies there, so that the stand must end below. */
-  const ending: Region[][] = layers.map(() => [])
-  const interfaces = new Map<string, { bottomMm: number; topMm: number; regions: Region[] }>()
+  /** Per layer: contacts whose interface or gap lies there, so that the stand must end below. */
+  const ending: number[][] = layers.map(() => [])
+  const interfaces = new Map<string, { bottomMm: number; topMm: number; contacts: number[] }>()
+  const remember = (key: string, make: () => Region): Region => {
+    const known = memo.get(key)
+    if (known) return known
+    const made = make()
+    memo.set(key, made)
+    return made
+  }
+  const topsOf = (contacts: readonly number[]) => engine.union(...contacts.map((contact) => stands.tops[contact]))
   const first = layers[0].topMm
   const h = layers.length > 1 ? layers[1].topMm - layers[1].bottomMm : first
   for (let i = 1; i < layers.length; i++) {
@@ -46,12 +67,12 @@ export async function supportPasses(layers: readonly Layer[], stands: Stands, en
       mode: options.stackMode,
     })
     stacks.set(i, stack)
-    for (let j = i - 1; j >= 0 && layers[j].topMm > stack.standTopMm + SAME_HEIGHT_MM; j--) ending[j].push(top)
+    for (let j = i - 1; j >= 0 && layers[j].topMm > stack.standTopMm + SAME_HEIGHT_MM; j--) ending[j].push(i)
     for (const { bottomMm, topMm } of stack.interface) {
       const key = `${Math.round(bottomMm * 1e5)}:${Math.round(topMm * 1e5)}`
       const entry = interfaces.get(key)
-      if (entry) entry.regions.push(top)
-      else interfaces.set(key, { bottomMm, topMm, regions: [top] })
+      if (entry) entry.contacts.push(i)
+      else interfaces.set(key, { bottomMm, topMm, contacts: [i] })
     }
   }
 
@@ -62,23 +83,21 @@ export async function supportPasses(layers: readonly Layer[], stands: Stands, en
     if (checkpoint && j % 8 === 0) await checkpoint(j, layers.length)
     const column = stands.columns[j]
     if (isEmptyRegion(column)) continue
-    const region = ending[j].length === 0 ? column : engine.minus(column, engine.union(...ending[j]))
+    const region = ending[j].length === 0 ? column : remember(`stand ${j}: ${ending[j].join()}`, () => engine.minus(column, topsOf(ending[j])))
     if (regionAreaMm2(region) >= smallest) passes.push({ role: 'stand', bottomMm: layers[j].bottomMm, topMm: layers[j].topMm, region })
   }
-  for (const { bottomMm, topMm, regions } of interfaces.values()) {
-    let region = engine.union(...regions)
-    for (const layer of layersBetween(layers, bottomMm, topMm)) region = engine.minus(region, isEmptyRegion(stands.barred[layer.index]) ? layer.region : stands.barred[layer.index])
-    region = keepWhereStands(engine, region, stands.columns, layers, bottomMm)
+  for (const { bottomMm, topMm, contacts } of interfaces.values()) {
+    const beside = layersBetween(layers, bottomMm, topMm)
+    const region = remember(`interface ${contacts.join()}: ${beside.map((layer) => layer.index).join()}`, () => {
+      let left = topsOf(contacts)
+      for (const { index, region: own } of beside) left = engine.minus(left, isEmptyRegion(stands.barred[index]) ? own : stands.barred[index])
+      // Only where the column under it exists: columns that were dropped as dust take their interface along.
+      return beside.length > 0 ? engine.common(left, stands.columns[beside[0].index]) : EMPTY_REGION
+    })
     if (regionAreaMm2(region) >= smallest) passes.push({ role: 'interface', bottomMm, topMm, region })
   }
   passes.sort((a, b) => a.topMm - b.topMm)
   return { passes, stacks }
-}
-
-/** Interface only where the column under it exists: columns that were dropped as dust take their interface along. */
-function keepWhereStands(engine: PolygonEngine, region: Region, columns: readonly Region[], layers: readonly Layer[], bottomMm: number): Region {
-  const [at] = layersBetween(layers, bottomMm, bottomMm + 2 * SAME_HEIGHT_MM)
-  return at ? engine.common(region, columns[at.index]) : EMPTY_REGION
 }
 
 /** Layers that share height with bottom..top. */

@@ -22,7 +22,9 @@ export function readTrialCsv(text: string): { readonly trials: readonly CsvTrial
   if (!kind) {
     const closest = header.includes('gapMm') ? GAP_COLUMNS : FAN_COLUMNS
     const missing = closest.filter((name) => !header.includes(name))
-    throw new TenderError('CSV_BAD_HEADER', `The header lacks ${missing.map((name) => `"${name}"`).join(', ')}. A fan needs ${FAN_COLUMNS.join(', ')}; a gap ladder needs ${GAP_COLUMNS.join(', ')}.`, { missing })
+    throw new TenderError('CSV_BAD_HEADER', `The header lacks ${missing.map((name) => `"${name}"`).join(', ')}. A fan needs ${FAN_COLUMNS.join(', ')}; a gap ladder needs ${GAP_COLUMNS.join(', ')}.`, {
+      missing,
+    })
   }
   const trials = new Map<string, CsvTrial>()
   const refused: CsvRefusal[] = []

@@ -4,7 +4,21 @@ import { FAMILY_FACTS, PLAIN_PRINTER, plainFilament, type Family } from '@tender
 /** Printers of the weather-station workshop. */
 export const DEMO_PRINTERS: readonly PrinterFields[] = [
   { ...PLAIN_PRINTER, bedMm: [235, 220], name: 'Workshop twin' },
-  { ...PLAIN_PRINTER, name: 'Workshop changer', feed: 'changer', loads: 4, bedMm: [250, 210], heightMm: 210, wallMmS: 80, fillMmS: 120, standMmS: 100, interfaceMmS: 50, travelMmS: 200, accelMmS2: 3500, swapS: 24 },
+  {
+    ...PLAIN_PRINTER,
+    name: 'Workshop changer',
+    feed: 'changer',
+    loads: 4,
+    bedMm: [250, 210],
+    heightMm: 210,
+    wallMmS: 80,
+    fillMmS: 120,
+    standMmS: 100,
+    interfaceMmS: 50,
+    travelMmS: 200,
+    accelMmS2: 3500,
+    swapS: 24,
+  },
 ]
 
 const filament = (name: string, family: Family, colour: string, pricePerKg: number, spools: FilamentInput['spools'], nozzleC?: number): FilamentInput => {

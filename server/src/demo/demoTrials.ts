@@ -38,7 +38,12 @@ const TRIALS: readonly DemoTrial[] = [
   { name: 'Mist under Chalk', coupon: STARTING_LADDER, part: 'Chalk PLA', support: 'Mist PVA', printedOn: '2026-11-23', damp: true, grades: ['332......', '112......'] },
 ]
 
-export type SeededTrial = { readonly input: Omit<TrialInput, 'printerId' | 'partFilamentId' | 'supportFilamentId'>; readonly part: string; readonly support: string; readonly readings: ReadonlyMap<string, ReadingInput> }
+export type SeededTrial = {
+  readonly input: Omit<TrialInput, 'printerId' | 'partFilamentId' | 'supportFilamentId'>
+  readonly part: string
+  readonly support: string
+  readonly readings: ReadonlyMap<string, ReadingInput>
+}
 
 export const DEMO_TRIALS: readonly SeededTrial[] = TRIALS.map(({ name, coupon, part, support, printedOn, damp = false, grades, forcesN }) => ({
   part,

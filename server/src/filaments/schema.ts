@@ -15,7 +15,12 @@ export const filament = pgTable(
     nozzleC: doublePrecision('nozzle_c').notNull(),
     bedC: doublePrecision('bed_c').notNull(),
   },
-  (t) => [uniqueIndex('filament_name').on(t.name).where(sql`${t.deletedAt} is null`), check('filament_density_range', sql`${t.densityGcm3} >= 0.3 and ${t.densityGcm3} <= 5`)],
+  (t) => [
+    uniqueIndex('filament_name')
+      .on(t.name)
+      .where(sql`${t.deletedAt} is null`),
+    check('filament_density_range', sql`${t.densityGcm3} >= 0.3 and ${t.densityGcm3} <= 5`),
+  ],
 )
 
 export const spool = pgTable(

@@ -52,7 +52,10 @@ export function partShelf(db: Database): PartShelf {
         const made = await tx.insert(mesh).values({ sha256, byteLength: bytes.length, facts, notes }).onConflictDoNothing().returning({ sha256: mesh.sha256 })
         if (made.length > 0)
           for (let at = 0; at < bytes.length; at += CHUNK_BYTES) await tx.insert(meshChunk).values({ sha256, position: at / CHUNK_BYTES, bytes: bytes.subarray(at, at + CHUNK_BYTES) })
-        await tx.insert(part).values({ id, name, fileName, meshSha256: sha256, pose: { ...UPRIGHT, turn: [...UPRIGHT.turn], scale } }).onConflictDoNothing()
+        await tx
+          .insert(part)
+          .values({ id, name, fileName, meshSha256: sha256, pose: { ...UPRIGHT, turn: [...UPRIGHT.turn], scale } })
+          .onConflictDoNothing()
       })
       return one(id)
     },

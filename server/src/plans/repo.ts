@@ -9,7 +9,8 @@ import type { Shelf } from '../storage/shelfRoutes'
 import { plan } from './schema'
 
 export function planShelf(db: Database): Shelf<PlanInput, Plan> {
-  const rowsWhere = (where: ReturnType<typeof and>) => db.select({ row: plan, partName: part.name }).from(plan).innerJoin(part, eq(part.id, plan.partId)).where(where).orderBy(asc(part.name), asc(plan.createdAt))
+  const rowsWhere = (where: ReturnType<typeof and>) =>
+    db.select({ row: plan, partName: part.name }).from(plan).innerJoin(part, eq(part.id, plan.partId)).where(where).orderBy(asc(part.name), asc(plan.createdAt))
   const one = async (id: string) => {
     const [found] = await rowsWhere(eq(plan.id, id))
     if (!found) throw notFound()

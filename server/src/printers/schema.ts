@@ -27,7 +27,9 @@ export const printer = pgTable(
     purgeMm3S: doublePrecision('purge_mm3_s').notNull(),
   },
   (t) => [
-    uniqueIndex('printer_name').on(t.name).where(sql`${t.deletedAt} is null`),
+    uniqueIndex('printer_name')
+      .on(t.name)
+      .where(sql`${t.deletedAt} is null`),
     // NaN sorts above every number, so an upper bound bars it.
     check('printer_nozzle_range', sql`${t.nozzleMm} >= 0.1 and ${t.nozzleMm} <= 2`),
     check('printer_loads_range', sql`${t.loads} between 2 and 16`),

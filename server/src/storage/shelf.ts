@@ -11,7 +11,14 @@ export type RootTable = PgTable & { id: PgColumn; revision: PgColumn; updatedAt:
  * @returns whether anything was written
  * @throws HttpProblem NOT_FOUND, STALE (with what `current` reads)
  */
-export async function saveRoot<T extends RootTable>(db: Database, table: T, id: string, revision: number | null, values: Omit<InferInsertModel<T>, 'id'>, current: () => Promise<unknown>): Promise<boolean> {
+export async function saveRoot<T extends RootTable>(
+  db: Database,
+  table: T,
+  id: string,
+  revision: number | null,
+  values: Omit<InferInsertModel<T>, 'id'>,
+  current: () => Promise<unknown>,
+): Promise<boolean> {
   if (revision === null) {
     const made = await db.insert(table).values({ ...values, id } as never).onConflictDoNothing({ target: table.id }).returning({ id: table.id }) // prettier-ignore
     return made.length > 0

@@ -1,7 +1,13 @@
 import { FilamentInput, pageOf, Part, PartInput, Plan, PlanInput, Printer, PrinterFields, StoredFilament, Trial, TrialInput } from '@tender/contract'
 import type { z } from 'zod'
 
-type Shelf<Input, Item> = { readonly path: string; readonly called: string; readonly item: z.ZodType<Item>; readonly page: z.ZodType<{ items: Item[]; total: number }>; readonly input: z.ZodType<Input> }
+type Shelf<Input, Item> = {
+  readonly path: string
+  readonly called: string
+  readonly item: z.ZodType<Item>
+  readonly page: z.ZodType<{ items: Item[]; total: number }>
+  readonly input: z.ZodType<Input>
+}
 
 const shelf = <Input, Item>(path: string, called: string, input: z.ZodType<Input>, item: z.ZodType<Item>): Shelf<Input, Item> => ({ path, called, input, item, page: pageOf(item) as never })
 

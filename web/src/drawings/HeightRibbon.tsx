@@ -59,14 +59,18 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
     >
       <svg width={width} height={HEIGHT} aria-hidden>
         {layers.map(({ fill, values, under }) => (
-          <path key={fill} fill={fill} d={values.map((value, i) => (value > 0 ? `M${(EDGE + i * bin).toFixed(2)} ${(BASE - tall(under[i])).toFixed(2)}h${(bin * 0.86).toFixed(2)}v${(-tall(value)).toFixed(2)}h${(-bin * 0.86).toFixed(2)}z` : '')).join('')} />
+          <path
+            key={fill}
+            fill={fill}
+            d={values
+              .map((value, i) =>
+                value > 0 ? `M${(EDGE + i * bin).toFixed(2)} ${(BASE - tall(under[i])).toFixed(2)}h${(bin * 0.86).toFixed(2)}v${(-tall(value)).toFixed(2)}h${(-bin * 0.86).toFixed(2)}z` : '',
+              )
+              .join('')}
+          />
         ))}
         <path d={`M${EDGE} ${BASE + 0.5}H${width - EDGE}`} stroke={color.ink} />
-        <path
-          d={[...summary.ribbon.swaps].map((count, i) => (count > 0 ? `M${at(summary.ribbon.zMm[i]).toFixed(1)} ${BASE + 3}v7` : '')).join('')}
-          stroke={color.interface}
-          strokeWidth="1.5"
-        />
+        <path d={[...summary.ribbon.swaps].map((count, i) => (count > 0 ? `M${at(summary.ribbon.zMm[i]).toFixed(1)} ${BASE + 3}v7` : '')).join('')} stroke={color.interface} strokeWidth="1.5" />
         {islands.map(({ z, count, held }) => (
           <g key={z}>
             <circle cx={at(z)} cy="15" r="4.5" fill="none" stroke={held ? color.ink : color.wine} strokeWidth="1.7" />

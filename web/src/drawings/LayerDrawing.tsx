@@ -28,7 +28,9 @@ export function LayerDrawing({ outcome, version, zMm, lines, lineWidthMm }: Prop
   const roleColour = { part: color.partDeep, stand: color.stand, interface: color.interface, footing: color.footing }
   const width = bounds.maxX - bounds.minX + 2 * MARGIN
   const height = bounds.maxY - bounds.minY + 2 * MARGIN
-  const says = layer ? `Layer ${layer.index + 1}, ${layer.bottomMm.toFixed(2)} to ${layer.topMm.toFixed(2)} mm, from above; ${layer.hanging.starts.length > 1 ? 'some of it hangs past the free angle' : 'nothing of it hangs'}.` : 'Layer'
+  const says = layer
+    ? `Layer ${layer.index + 1}, ${layer.bottomMm.toFixed(2)} to ${layer.topMm.toFixed(2)} mm, from above; ${layer.hanging.starts.length > 1 ? 'some of it hangs past the free angle' : 'nothing of it hangs'}.`
+    : 'Layer'
   return (
     <Svg viewBox={`${bounds.minX - MARGIN} ${-bounds.maxY - MARGIN} ${width} ${height}`} role="img" aria-label={says}>
       <defs>

@@ -26,7 +26,13 @@ export function SectionView({ outcome, version, axis, atMm, zMm, onCut }: Props)
     onCut(Math.max(0, Math.min(summary.heightMm, -at.y)))
   }
   return (
-    <Svg viewBox={`${left - MARGIN} ${-summary.heightMm - MARGIN} ${width} ${height}`} role="img" aria-label={`Section along ${axis === 'x' ? 'the width' : 'the depth'}: ${summary.contacts.length} undersides need holding, cut at ${zMm.toFixed(2)} mm.`} onPointerDown={pull} onPointerMove={pull}>
+    <Svg
+      viewBox={`${left - MARGIN} ${-summary.heightMm - MARGIN} ${width} ${height}`}
+      role="img"
+      aria-label={`Section along ${axis === 'x' ? 'the width' : 'the depth'}: ${summary.contacts.length} undersides need holding, cut at ${zMm.toFixed(2)} mm.`}
+      onPointerDown={pull}
+      onPointerMove={pull}
+    >
       <defs>
         <pattern id={pattern} width={2.4} height="4" patternUnits="userSpaceOnUse">
           <rect width="2.4" height="4" fill={color.standWash} />

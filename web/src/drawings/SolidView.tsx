@@ -1,7 +1,7 @@
-import { Canvas, useThree, type ThreeEvent } from '@react-three/fiber'
+import { Canvas, useFrame, useThree, type ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import styled from 'styled-components'
-import { BufferAttribute, BufferGeometry, Mesh, PerspectiveCamera } from 'three'
+import { BufferAttribute, BufferGeometry, type LineSegments, Mesh, PerspectiveCamera } from 'three'
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js'
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh'
 import { usePalette } from '../theme/useScheme'
@@ -19,7 +19,12 @@ export function SolidView({ drawing, limitDeg, says, picking, onPick }: Props) {
   const [view, setView] = useState<{ name: ViewName; asked: number }>({ name: 'corner', asked: 0 })
   return (
     <Stage role="group" aria-label={says} data-picking={picking || undefined}>
-      <Canvas frameloop="demand" camera={{ fov: 32, near: 0.5, far: 6000, up: [0, 0, 1] }} dpr={[1, 2]} fallback={<p>This browser cannot draw in 3D; the plan’s section and layers still show everything.</p>}>
+      <Canvas
+        frameloop="demand"
+        camera={{ fov: 32, near: 0.5, far: 6000, up: [0, 0, 1] }}
+        dpr={[1, 2]}
+        fallback={<p>This browser cannot draw in 3D; the plan’s section and layers still show everything.</p>}
+      >
         <Bed drawing={drawing} />
         <Body drawing={drawing} limitDeg={limitDeg} picking={picking} onPick={onPick} />
         <View drawing={drawing} view={view} />
@@ -72,6 +77,11 @@ function Body({ drawing, limitDeg, picking, onPick }: Pick<Props, 'drawing' | 'l
 /** A sheet of paper with a line each centimetre, a little larger than the part. */
 function Bed({ drawing }: { drawing: Drawing }) {
   const palette = usePalette()
+  const grid = useRef<LineSegments>(null)
+  // From below the bed would lie between the eye and the part.
+  useFrame(({ camera }) => {
+    if (grid.current) grid.current.visible = camera.position.z > 0
+  })
   const half = Math.ceil((Math.max(drawing.sizeMm[0], drawing.sizeMm[1]) * 0.8 + 10) / 10) * 10
   const lines = useMemo(() => {
     const points: number[] = []
@@ -79,7 +89,7 @@ function Bed({ drawing }: { drawing: Drawing }) {
     return new Float32Array(points)
   }, [half])
   return (
-    <lineSegments key={half} position={[0, 0, -0.02]}>
+    <lineSegments key={half} ref={grid} position={[0, 0, -0.02]}>
       <bufferGeometry>
         <bufferAttribute attach="attributes-position" args={[lines, 3]} />
       </bufferGeometry>
@@ -98,7 +108,14 @@ function View({ drawing, view }: { drawing: Drawing; view: { name: ViewName; ask
     gl.domElement.setAttribute('aria-label', 'Part in space; arrow keys turn the view, plus and minus bring it nearer')
     gl.domElement.setAttribute('role', 'application')
     const onKey = (event: KeyboardEvent) => {
-      const turn: Record<string, [number, number, number]> = { ArrowLeft: [-0.15, 0, 1], ArrowRight: [0.15, 0, 1], ArrowUp: [0, -0.12, 1], ArrowDown: [0, 0.12, 1], '+': [0, 0, 0.87], '-': [0, 0, 1.15] }
+      const turn: Record<string, [number, number, number]> = {
+        ArrowLeft: [-0.15, 0, 1],
+        ArrowRight: [0.15, 0, 1],
+        ArrowUp: [0, -0.12, 1],
+        ArrowDown: [0, 0.12, 1],
+        '+': [0, 0, 0.87],
+        '-': [0, 0, 1.15],
+      }
       if (!(event.key in turn)) return
       event.preventDefault()
       const [around, up, zoom] = turn[event.key]

@@ -4,7 +4,19 @@ import { useTheme } from 'styled-components'
 const [LEFT, RIGHT, TOP, HEIGHT] = [62, 196, 6, 196]
 
 /** One contact, magnified: its layers in true proportion, the gap between interface and part as it will come out. */
-export function StackLoupe({ contact, layerHeightMm, lineWidthMm, spacingMm, standDensity }: { contact: Contact; layerHeightMm: number; lineWidthMm: number; spacingMm: number; standDensity: number }) {
+export function StackLoupe({
+  contact,
+  layerHeightMm,
+  lineWidthMm,
+  spacingMm,
+  standDensity,
+}: {
+  contact: Contact
+  layerHeightMm: number
+  lineWidthMm: number
+  spacingMm: number
+  standDensity: number
+}) {
   const { color, font } = useTheme()
   const rows = [...contact.stack].reverse()
   const underside = rows.length > 0 ? rows[0].topMm + contact.achievedGapMm : contact.zMm
@@ -20,7 +32,12 @@ export function StackLoupe({ contact, layerHeightMm, lineWidthMm, spacingMm, sta
   // Names stand away from the gap, whose own label needs the room.
   const named = [all[0], ...(['interface', 'stand'] as const).map((role) => all.findLast((row) => row.role === role))]
   return (
-    <svg viewBox={`0 0 244 ${HEIGHT}`} role="img" aria-label={rows.length === 0 ? 'Nothing stands under this underside.' : `Stack of ${rows.length} layers below the part, gap ${contact.achievedGapMm.toFixed(2)} mm.`} style={{ width: '100%', display: 'block' }}>
+    <svg
+      viewBox={`0 0 244 ${HEIGHT}`}
+      role="img"
+      aria-label={rows.length === 0 ? 'Nothing stands under this underside.' : `Stack of ${rows.length} layers below the part, gap ${contact.achievedGapMm.toFixed(2)} mm.`}
+      style={{ width: '100%', display: 'block' }}
+    >
       {all.map((row) => {
         const apart = Math.max(bead, (beads[row.role] / lineWidthMm) * bead)
         const count = Math.max(1, Math.floor((RIGHT - LEFT - bead) / apart) + 1)

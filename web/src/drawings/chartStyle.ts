@@ -20,5 +20,4 @@ export const chartStyle = (palette: Palette) => ({
     label: { formatter: label, color: palette.damson, fontFamily: theme.font.mono, fontSize: 12 },
     data: [{ xAxis: at }],
   }),
-  note: { show: true, color: palette.soft, fontFamily: theme.font.sans, fontSize: 12 },
 })

@@ -21,23 +21,23 @@ void main() {
   if (!gl_FrontFacing) n = -n;
   vec3 view = normalize(cameraPosition - vPlace);
   if (dot(n, view) < 0.0) n = -n;
-  float lit = 0.66 + 0.34 * dot(n, normalize(light)) + 0.08 * n.z;
+  float lit = 0.8 + 0.2 * dot(n, normalize(light)) + 0.04 * n.z;
   vec3 colour = body * lit;
   float lean = asin(clamp(-n.z, -1.0, 1.0)) * 180.0 / HALF_TURN;
   // What lies on the bed leans all the way, yet needs nothing.
   bool onBed = vPlace.z < 0.05;
   if (lean > limit && !onBed) {
     float past = clamp((lean - limit) / max(1.0, 90.0 - limit), 0.0, 1.0);
-    float period = mix(2.6, 1.5, past);
+    float period = mix(2.4, 1.5, past);
     float across = (vPlace.x + vPlace.y) * 0.7071;
     float along = (vPlace.x - vPlace.y) * 0.7071 + 0.6 * vPlace.z;
     float row = floor(across / period);
     float share = abs(fract(across / period) - 0.5) * 2.0;
     float soften = fwidth(across) / period * 2.0;
-    float width = mix(0.26, 0.62, past);
+    float width = mix(0.16, 0.46, past);
     float stroke = 1.0 - smoothstep(width - soften, width + soften, share);
     // Strokes break off here and there, as they would from a pen.
-    float dash = fract(along / 7.0 + row * 0.37);
+    float dash = fract(along / 11.0 + row * 0.37);
     stroke *= smoothstep(0.02, 0.10, dash) * (1.0 - smoothstep(0.86, 0.94, dash));
     // Too far away to tell strokes apart, their average remains.
     float far = smoothstep(0.5, 1.4, soften);

@@ -65,6 +65,6 @@ export const Buttons = styled.div`
 `
 export const Fields = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(172px, 1fr));
   gap: ${({ theme }) => theme.space.m};
 `

@@ -26,7 +26,8 @@ const column = css`
   align-content: start;
   min-width: 0;
   label,
-  .label {
+  .label,
+  .react-aria-Label {
     font-size: ${({ theme }) => theme.size.small};
     color: ${({ theme }) => theme.color.soft};
   }
@@ -139,7 +140,21 @@ export function NumberInput({ label, description, error, value, onChange, unit, 
 }
 
 /** An overhang angle, typed in whichever way the maker thinks; the other way is always shown. Stored from vertical. */
-export function AngleInput({ label, value, onChange, min = 0, max = 89, autoFocus }: { label: string; value: number; onChange: (value: number) => void; min?: number; max?: number; autoFocus?: boolean }) {
+export function AngleInput({
+  label,
+  value,
+  onChange,
+  min = 0,
+  max = 89,
+  autoFocus,
+}: {
+  label: string
+  value: number
+  onChange: (value: number) => void
+  min?: number
+  max?: number
+  autoFocus?: boolean
+}) {
   const [from, setFrom] = useState<'vertical' | 'bed'>(() => (localStorage.getItem('tender.angles') === 'bed' ? 'bed' : 'vertical'))
   const asShown = (angle: number) => (from === 'vertical' ? angle : 90 - angle)
   return (
@@ -182,7 +197,19 @@ const AngleRow = styled.div`
 export type Option<T extends string> = { readonly value: T; readonly label: string; readonly swatch?: string }
 
 /** One of a few, all in view. */
-export function Segments<T extends string>({ label, hideLabel, value, onChange, options }: { label: string; hideLabel?: boolean; value: T; onChange: (value: T) => void; options: readonly Option<T>[] }) {
+export function Segments<T extends string>({
+  label,
+  hideLabel,
+  value,
+  onChange,
+  options,
+}: {
+  label: string
+  hideLabel?: boolean
+  value: T
+  onChange: (value: T) => void
+  options: readonly Option<T>[]
+}) {
   return (
     <SegmentField>
       {!hideLabel && (
@@ -230,7 +257,14 @@ const SegmentRow = styled(ToggleButtonGroup)`
 `
 
 /** One of many, in a list that opens. */
-export function Choice<T extends string>({ label, value, onChange, options, error, placeholder }: Common & { value: T | null; onChange: (value: T) => void; options: readonly Option<T>[]; placeholder?: string }) {
+export function Choice<T extends string>({
+  label,
+  value,
+  onChange,
+  options,
+  error,
+  placeholder,
+}: Common & { value: T | null; onChange: (value: T) => void; options: readonly Option<T>[]; placeholder?: string }) {
   return (
     <StyledSelect value={value} onChange={(key) => key !== null && onChange(key as T)} isInvalid={Boolean(error)} placeholder={placeholder ?? 'Choose'}>
       <Label>{label}</Label>
@@ -263,6 +297,12 @@ const ChoiceButton = styled(Button)`
   align-items: center;
   text-align: left;
   cursor: pointer;
+  .react-aria-SelectValue {
+    display: flex;
+    align-items: center;
+    gap: 8px;
+    min-width: 0;
+  }
 `
 const ChoicePopover = styled(Popover)`
   background: ${({ theme }) => theme.color.sheet};

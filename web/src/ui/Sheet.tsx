@@ -11,6 +11,7 @@ export const Sheet = styled.section`
 export const SheetTitle = styled.h2`
   font: 600 ${({ theme }) => `${theme.size.small} ${theme.font.sans}`};
   color: ${({ theme }) => theme.color.soft};
+  margin-bottom: ${({ theme }) => theme.space.xs};
 `
 /** What a view says first, in words. */
 export const Sentence = styled.p`

@@ -18,7 +18,11 @@ export async function answer<T>(work: () => T | Promise<T>): Promise<Answer<T>> 
     if (error instanceof TenderError) return { ok: false, code: error.code, message: error.message }
     console.error(error)
     const outOfMemory = error instanceof RangeError || /memory/i.test(String(error))
-    return { ok: false, code: 'INTERNAL', message: outOfMemory ? 'This is more than the browser has memory for. Coarser layers or a lighter mesh would fit.' : 'The geometry could not be worked out. Nothing of the plan was lost.' }
+    return {
+      ok: false,
+      code: 'INTERNAL',
+      message: outOfMemory ? 'This is more than the browser has memory for. Coarser layers or a lighter mesh would fit.' : 'The geometry could not be worked out. Nothing of the plan was lost.',
+    }
   }
 }
 

@@ -44,13 +44,25 @@ export function BenchPage() {
         <Sheet aria-label="Printers">
           <SheetTitle>Printers</SheetTitle>
           <Loaded query={printers}>
-            {({ items }) => (items.length === 0 ? <Sentence>No printer yet. Add one, so that plans know its nozzles, its bed and how fast it moves.</Sentence> : items.map((one) => <PrinterCard key={one.id} printer={one} onEdit={() => open('printer', one.id)} />))}
+            {({ items }) =>
+              items.length === 0 ? (
+                <Sentence>No printer yet. Add one, so that plans know its nozzles, its bed and how fast it moves.</Sentence>
+              ) : (
+                items.map((one) => <PrinterCard key={one.id} printer={one} onEdit={() => open('printer', one.id)} />)
+              )
+            }
           </Loaded>
         </Sheet>
         <Sheet aria-label="Filaments">
           <SheetTitle>Filaments</SheetTitle>
           <Loaded query={filaments}>
-            {({ items }) => (items.length === 0 ? <Sentence>No filament yet. Two make a pairing: one for the part, one that touches it.</Sentence> : <FilamentTable filaments={items} onEdit={(id) => open('filament', id)} />)}
+            {({ items }) =>
+              items.length === 0 ? (
+                <Sentence>No filament yet. Two make a pairing: one for the part, one that touches it.</Sentence>
+              ) : (
+                <FilamentTable filaments={items} onEdit={(id) => open('filament', id)} />
+              )
+            }
           </Loaded>
         </Sheet>
       </Columns>
@@ -68,7 +80,11 @@ function PrinterCard({ printer, onEdit }: { printer: Printer; onEdit: () => void
       <PrinterDrawing printer={printer} />
       <div>
         <h3>{name}</h3>
-        <p>{feed === 'nozzles' ? `${counted(loads, 'nozzle')} of ${three(nozzleMm)} mm, each with a filament of its own` : `One nozzle of ${three(nozzleMm)} mm, fed by a changer with ${counted(loads, 'slot')}`}</p>
+        <p>
+          {feed === 'nozzles'
+            ? `${counted(loads, 'nozzle')} of ${three(nozzleMm)} mm, each with a filament of its own`
+            : `One nozzle of ${three(nozzleMm)} mm, fed by a changer with ${counted(loads, 'slot')}`}
+        </p>
         <SoftLine>
           <Num>
             {three(bedMm[0])} × {three(bedMm[1])} × {three(heightMm)}
@@ -116,7 +132,7 @@ function FilamentTable({ filaments, onEdit }: { filaments: readonly StoredFilame
                 <td>{one.family}</td>
                 <td className="right">
                   {one.spools.length === 0 ? <Soft>not weighed</Soft> : grams(left)}
-                  {one.spools.length > 1 && <SoftLine>{counted(one.spools.length, 'spool')}</SoftLine>}
+                  {one.spools.length > 1 && <Spools>{counted(one.spools.length, 'spool')}</Spools>}
                 </td>
                 <td className="right">{money(one.pricePerKg)}</td>
                 <td className="right">
@@ -170,6 +186,9 @@ const Named = styled.span`
   align-items: center;
   gap: 9px;
   font-weight: 500;
+`
+const Spools = styled(SoftLine)`
+  font-family: ${({ theme }) => theme.font.sans};
 `
 const Scroll = styled.div`
   overflow-x: auto;

@@ -25,7 +25,11 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
   const { control, handleSubmit, setValue, getValues } = useForm<FilamentInput>({ resolver: zodForm(FilamentInput), defaultValues: given })
   const spools = useFieldArray({ control, name: 'spools' })
   const number = (name: Path<FilamentInput>, label: string, unit: string) => (
-    <Controller control={control} name={name} render={({ field, fieldState }) => <NumberInput label={label} unit={unit} value={field.value as number} onChange={field.onChange} error={fieldState.error?.message} />} />
+    <Controller
+      control={control}
+      name={name}
+      render={({ field, fieldState }) => <NumberInput label={label} unit={unit} value={field.value as number} onChange={field.onChange} error={fieldState.error?.message} />}
+    />
   )
   const takeFamily = (family: Family) => {
     const { name, colour } = getValues()
@@ -38,8 +42,16 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
     <Dialog title={filament ? `Change ${filament.name}` : 'A filament for the bench'} open onClose={onClose} wide>
       <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
         <Fields>
-          <Controller control={control} name="name" render={({ field, fieldState }) => <TextInput label="Name" value={field.value} onChange={field.onChange} error={fieldState.error?.message} autoFocus />} />
-          <Controller control={control} name="family" render={({ field }) => <Choice label="Family" value={field.value} onChange={takeFamily} options={FAMILIES.map((family) => ({ value: family, label: family }))} />} />
+          <Controller
+            control={control}
+            name="name"
+            render={({ field, fieldState }) => <TextInput label="Name" value={field.value} onChange={field.onChange} error={fieldState.error?.message} autoFocus />}
+          />
+          <Controller
+            control={control}
+            name="family"
+            render={({ field }) => <Choice label="Family" value={field.value} onChange={takeFamily} options={FAMILIES.map((family) => ({ value: family, label: family }))} />}
+          />
           <Controller
             control={control}
             name="colour"
@@ -60,7 +72,11 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
         {spools.fields.length === 0 && <SoftLine>Without a spool nobody checks whether a plan has enough of it.</SoftLine>}
         {spools.fields.map((spool, i) => (
           <SpoolRow key={spool.id}>
-            <Controller control={control} name={`spools.${i}.label`} render={({ field, fieldState }) => <TextInput label="Note" value={field.value} onChange={field.onChange} error={fieldState.error?.message} />} />
+            <Controller
+              control={control}
+              name={`spools.${i}.label`}
+              render={({ field, fieldState }) => <TextInput label="Note" value={field.value} onChange={field.onChange} error={fieldState.error?.message} />}
+            />
             {number(`spools.${i}.gramsLeft`, 'Left on it', 'g')}
             <Button onPress={() => spools.remove(i)} aria-label={`Take spool ${i + 1} away`}>
               Take away

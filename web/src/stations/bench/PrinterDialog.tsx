@@ -52,12 +52,12 @@ export function PrinterDialog({ printer, onClose }: { printer: Printer | null; o
   const submit = handleSubmit((input) => save.mutate({ ...identity, input }, { onSuccess: onClose }))
   return (
     <Dialog title={printer ? `Change ${printer.name}` : 'A printer for the bench'} open onClose={onClose} wide>
-      <form
-        noValidate
-        onSubmit={(event) => void submit(event)}
-        style={{ display: 'grid', gap: 14 }}
-      >
-        <Controller control={control} name="name" render={({ field, fieldState }) => <TextInput label="Name" value={field.value} onChange={field.onChange} error={fieldState.error?.message} autoFocus />} />
+      <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
+        <Controller
+          control={control}
+          name="name"
+          render={({ field, fieldState }) => <TextInput label="Name" value={field.value} onChange={field.onChange} error={fieldState.error?.message} autoFocus />}
+        />
         <Fields>
           <Controller
             control={control}

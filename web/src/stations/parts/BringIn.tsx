@@ -30,7 +30,7 @@ export function BringIn() {
       try {
         return { file, report: await unwrap(filing().read(transfer(bytes, [bytes.buffer]))) }
       } catch (error) {
-        throw new Error(`“${file.name}” was not taken in. ${(error as Error).message}`)
+        throw new Error(`“${file.name}” was not taken in. ${(error as Error).message}`, { cause: error })
       }
     },
     onSuccess: setBrought,
@@ -81,7 +81,9 @@ function Report({ brought: { file, report }, onClose }: { brought: Brought; onCl
     <Dialog title={file.name} open onClose={onClose}>
       <Sentence>
         {counted(facts.triangles, 'triangle')} in {counted(facts.shells, 'shell')}, <Num>{facts.sizeMm.map((side) => three(side * scale)).join(' × ')}</Num> mm.{' '}
-        {facts.watertight ? `Closed, ${three((facts.volumeMm3 * scale ** 3) / 1000)} cm³.` : `Not closed: ${counted(facts.openEdges, 'open edge')}. It can be sliced all the same; look through the layers then.`}
+        {facts.watertight
+          ? `Closed, ${three((facts.volumeMm3 * scale ** 3) / 1000)} cm³.`
+          : `Not closed: ${counted(facts.openEdges, 'open edge')}. It can be sliced all the same; look through the layers then.`}
       </Sentence>
       {notes.map((note) => (
         <p key={note}>{note}</p>

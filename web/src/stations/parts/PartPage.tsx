@@ -98,7 +98,13 @@ function Laying({ part }: { part: Part }) {
           {mesh.isError || drawing.isError ? (
             <Failure error={(mesh.error ?? drawing.error)!} onRetry={() => void (mesh.isError ? mesh.refetch() : drawing.refetch())} />
           ) : drawing.data ? (
-            <SolidView drawing={drawing.data} limitDeg={limit} picking={picking} onPick={(normal) => turn(turnFaceDown(normal))} says={`${part.name}; strokes mark what leans more than ${limit}° from vertical.`} />
+            <SolidView
+              drawing={drawing.data}
+              limitDeg={limit}
+              picking={picking}
+              onPick={(normal) => turn(turnFaceDown(normal))}
+              says={`${part.name}; strokes mark what leans more than ${limit}° from vertical.`}
+            />
           ) : (
             <Skeleton style={{ height: '100%' }} />
           )}

@@ -78,6 +78,7 @@ const Cards = styled.div`
 const Card = styled(Sheet)`
   position: relative;
   h2 {
+    margin-top: 6px;
     font: 500 19px ${({ theme }) => theme.font.serif};
   }
   h2 a {

@@ -25,9 +25,7 @@ export function Checks({ summary, onIsland }: { summary: PlanSummary; onIsland: 
           ))}
         {islands.length > 0 && (
           <Line mark={held === islands.length ? 'good' : 'error'}>
-            <b>
-              {held === islands.length ? (islands.length === 1 ? 'The one island is held' : `All ${islands.length} islands held`) : `${held} of ${islands.length} islands held`}
-            </b>
+            <b>{held === islands.length ? (islands.length === 1 ? 'The one island is held' : `All ${islands.length} islands held`) : `${held} of ${islands.length} islands held`}</b>
             <Islands>
               {islands.map((island, i) => (
                 <button key={i} type="button" onClick={() => onIsland(i)} data-loose={!island.held || undefined}>

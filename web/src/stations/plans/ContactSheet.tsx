@@ -26,8 +26,8 @@ export function ContactSheet({ contacts, selected, onSelect, document }: { conta
       </Row>
       <StackLoupe contact={contact} layerHeightMm={layerHeightMm} lineWidthMm={lineWidthMm} spacingMm={interfaceSpacingMm} standDensity={standDensity} />
       <SoftLine>
-        <Num>{contact.zMm === contact.topMm ? contact.zMm.toFixed(2) : `${contact.zMm.toFixed(2)} to ${contact.topMm.toFixed(2)}`}</Num> mm up, <Num>{three(contact.areaMm2)}</Num> of <Num>{three(contact.wantedMm2)}</Num> mm² held.{' '}
-        {contact.why}
+        <Num>{contact.zMm === contact.topMm ? contact.zMm.toFixed(2) : `${contact.zMm.toFixed(2)} to ${contact.topMm.toFixed(2)}`}</Num> mm up, <Num>{three(contact.areaMm2)}</Num> of{' '}
+        <Num>{three(contact.wantedMm2)}</Num> mm² held. {contact.why}
       </SoftLine>
     </Sheet>
   )

@@ -35,7 +35,16 @@ export function NumberCard({ name }: { name: NumberDecision }) {
       {name === 'freeAngleDeg' ? (
         <AngleInput label="Leans past" value={value} onChange={set} min={low} max={high} autoFocus />
       ) : (
-        <NumberInput label={about} unit={unit} value={Number((value * factor).toFixed(4))} onChange={(next) => set(next / factor)} min={low * factor} max={high * factor} step={step * factor} autoFocus />
+        <NumberInput
+          label={about}
+          unit={unit}
+          value={Number((value * factor).toFixed(4))}
+          onChange={(next) => set(next / factor)}
+          min={low * factor}
+          max={high * factor}
+          step={step * factor}
+          autoFocus
+        />
       )}
       {evidence && (
         <>
@@ -60,8 +69,7 @@ export function NumberCard({ name }: { name: NumberDecision }) {
           ))}
           {news && (
             <News>
-              Readings since then say {show(news.value)}.{' '}
-              <Button onPress={takeNewer}>Take it</Button>
+              Readings since then say {show(news.value)}. <Button onPress={takeNewer}>Take it</Button>
             </News>
           )}
           {evidence.value !== value && (
@@ -127,7 +135,11 @@ export function FilamentCard({ name }: { name: FilamentDecision }) {
           <b>
             <Swatch style={{ background: one.colour }} /> {one.name}
           </b>
-          {name === 'interfaceFilament' && <SoftLine as="span">{clingWord(clingGuess(part.family, one.family).cling)} to {part.name}</SoftLine>}
+          {name === 'interfaceFilament' && (
+            <SoftLine as="span">
+              {clingWord(clingGuess(part.family, one.family).cling)} to {part.name}
+            </SoftLine>
+          )}
           {one.name !== current && summary && <Differences now={summary} then={thoughts[others.indexOf(one)]} />}
         </Way>
       ))}

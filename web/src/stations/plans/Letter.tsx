@@ -12,7 +12,8 @@ export function Letter() {
     <Text aria-label="How this part is held">
       <SheetTitle>How this part is held</SheetTitle>
       <p>
-        On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines: <NumberToken name="walls" /> walls, <NumberToken name="fillDensity" /> fill.
+        On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines:{' '}
+        <NumberToken name="walls" /> walls, <NumberToken name="fillDensity" /> fill.
       </p>
       <p>
         Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical.
@@ -39,7 +40,8 @@ export function Letter() {
             and <NumberToken name="sideGapMm" /> beside.
           </p>
           <p>
-            End each stand with <NumberToken name="interfaceLayers" /> layers, <NumberToken name="interfaceSpacingMm" />, laid <ChoiceToken name="interfaceDirection" /> the part’s first lines, <ChoiceToken name="stackMode" />.
+            End each stand with <NumberToken name="interfaceLayers" /> layers, <NumberToken name="interfaceSpacingMm" />, laid <ChoiceToken name="interfaceDirection" /> the part’s first lines,{' '}
+            <ChoiceToken name="stackMode" />.
           </p>
           <p>
             Build straight stands at <NumberToken name="standDensity" />, <NumberToken name="marginMm" /> wider than what they hold, with <NumberToken name="footingLines" /> lines of footing.
@@ -56,9 +58,9 @@ export function Letter() {
 }
 
 const Text = styled(Sheet)`
-  font: 400 ${({ theme }) => `16.5px/1.72 ${theme.font.serif}`};
+  font: 400 ${({ theme }) => `16px/1.62 ${theme.font.serif}`};
   p {
-    margin: 0 0 8px;
+    margin: 0 0 5px;
   }
   h2 {
     margin-bottom: 6px;

@@ -116,8 +116,7 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
         {draft.problem && <Banner role="alert">Not saved yet. {draft.problem}</Banner>}
         {outdated && (
           <Banner role="status">
-            The trials have been read further since this plan was made. Its numbers still stand on the older readings.{' '}
-            <Button onPress={setting.takeNewer}>Take the new readings</Button>
+            The trials have been read further since this plan was made. Its numbers still stand on the older readings. <Button onPress={setting.takeNewer}>Take the new readings</Button>
           </Banner>
         )}
         <Columns>
@@ -131,7 +130,11 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
           </Side>
         </Columns>
         <Sheet aria-label="Height ribbon" style={{ padding: '10px 12px' }}>
-          {summary ? <HeightRibbon summary={summary} layerHeightMm={document.decisions.layerHeightMm} zMm={cut.zMm} layer={cut.layer} onCut={cut.setZ} onStep={cut.step} /> : <Skeleton style={{ height: 112 }} />}
+          {summary ? (
+            <HeightRibbon summary={summary} layerHeightMm={document.decisions.layerHeightMm} zMm={cut.zMm} layer={cut.layer} onCut={cut.setZ} onStep={cut.step} />
+          ) : (
+            <Skeleton style={{ height: 112 }} />
+          )}
         </Sheet>
       </Page>
     </PlanContext>
@@ -166,6 +169,14 @@ const Columns = styled.div`
   grid-template-columns: 344px minmax(0, 1fr) 286px;
   gap: ${({ theme }) => theme.space.m};
   align-items: stretch;
+  @media (min-width: 1181px) and (min-height: 700px) {
+    height: calc(100vh - 306px);
+    min-height: 470px;
+    > * {
+      min-height: 0;
+      overflow-y: auto;
+    }
+  }
   @media (max-width: 1180px) {
     grid-template-columns: 300px minmax(0, 1fr);
     > :last-child {

@@ -25,7 +25,12 @@ export function NumberToken({ name }: { name: NumberDecision }) {
     event.preventDefault()
   }
   return (
-    <TokenShell label={`${label}: ${show(value)}${evidence ? `, ${own ? 'your own wish' : SOURCES[evidence.source]}` : ''}`} shown={show(value)} source={own ? undefined : evidence?.source} onKeyDown={onKeyDown}>
+    <TokenShell
+      label={`${label}: ${show(value)}${evidence ? `, ${own ? 'your own wish' : SOURCES[evidence.source]}` : ''}`}
+      shown={show(value)}
+      source={own ? undefined : evidence?.source}
+      onKeyDown={onKeyDown}
+    >
       <NumberCard name={name} />
     </TokenShell>
   )
@@ -60,7 +65,19 @@ export function PrinterToken() {
   )
 }
 
-function TokenShell({ label, shown, source, onKeyDown, children }: { label: string; shown: string; source?: Evidence['source']; onKeyDown?: (event: { key: string; preventDefault: () => void }) => void; children: ReactNode }) {
+function TokenShell({
+  label,
+  shown,
+  source,
+  onKeyDown,
+  children,
+}: {
+  label: string
+  shown: string
+  source?: Evidence['source']
+  onKeyDown?: (event: { key: string; preventDefault: () => void }) => void
+  children: ReactNode
+}) {
   const [open, setOpen] = useState(false)
   return (
     <DialogTrigger isOpen={open} onOpenChange={setOpen}>

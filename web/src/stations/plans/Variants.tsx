@@ -25,7 +25,12 @@ export function Variants({ planId, partId, draft, figures, onRename }: Props) {
   return (
     <Chips role="group" aria-label="Plans for this part">
       {mine.map((one) => (
-        <Link key={one.id} to={`/plans/${one.id}`} aria-current={one.id === planId ? 'page' : undefined} title={one.figures ? `${grams(one.figures.massG)}, ${duration(one.figures.timeS)}` : undefined}>
+        <Link
+          key={one.id}
+          to={`/plans/${one.id}`}
+          aria-current={one.id === planId ? 'page' : undefined}
+          title={one.figures ? `${grams(one.figures.massG)}, ${duration(one.figures.timeS)}` : undefined}
+        >
           {one.id === planId ? draft.name : one.document.name}
         </Link>
       ))}

@@ -4,7 +4,13 @@ import { degrees, gapMm, percent, three } from '../../format/numbers'
 export type ChoiceDecision = 'supports' | 'placement' | 'interfaceDirection' | 'stackMode'
 export type FilamentDecision = 'partFilament' | 'standFilament' | 'interfaceFilament'
 
-type NumberEntry = { readonly label: string; readonly unit: string; readonly show: (value: number) => string; readonly about: string; /** What the field shows for 1 of the stored value. */ readonly factor?: number }
+type NumberEntry = {
+  readonly label: string
+  readonly unit: string
+  readonly show: (value: number) => string
+  readonly about: string
+  /** What the field shows for 1 of the stored value. */ readonly factor?: number
+}
 
 const lines = (value: number) => `${three(value)}\u2009mm`
 
@@ -22,7 +28,12 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   sideGapMm: { label: 'Side gap', unit: 'mm', show: gapMm, about: 'Air between a stand and the walls beside it.' },
   marginMm: { label: 'Margin', unit: 'mm', show: lines, about: 'How far stands reach beyond what they hold.' },
   interfaceLayers: { label: 'Interface layers', unit: 'layers', show: three, about: 'Three to five peel off as one sheet; none leaves the stand’s open lines below the part.' },
-  interfaceSpacingMm: { label: 'Between interface lines', unit: 'mm', show: (value) => (value === 0 ? 'solid' : `${lines(value)} apart`), about: 'Air between neighbouring interface lines. Open lines let go more easily and leave a rougher face.' },
+  interfaceSpacingMm: {
+    label: 'Between interface lines',
+    unit: 'mm',
+    show: (value) => (value === 0 ? 'solid' : `${lines(value)} apart`),
+    about: 'Air between neighbouring interface lines. Open lines let go more easily and leave a rougher face.',
+  },
   standDensity: { label: 'Density of stands', unit: '%', show: percent, about: 'How much of a stand is plastic.', factor: 100 },
   footingLines: { label: 'Footing', unit: 'lines', show: three, about: 'Extra lines around a stand’s first layer, so that it stays on the bed.' },
   purgeMm3: { label: 'Purge at each swap', unit: 'mm³', show: (value) => `${three(value)}\u2009mm³`, about: 'Thrown away at every swap, until no leftovers of the other filament come along.' },

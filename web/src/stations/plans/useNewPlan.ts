@@ -1,4 +1,4 @@
-import { figuresOf, knownTrial, planFilament, type Part, type Plan, type PlanInput } from '@tender/contract'
+import { knownTrial, planFilament, type Part, type Plan, type PlanFigures, type PlanInput } from '@tender/contract'
 import { DEFAULT_DECISIONS, startFromEvidence, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
@@ -11,7 +11,12 @@ export function useNewPlan() {
   const client = useQueryClient()
   return useMutation({
     mutationFn: async ({ part }: { part: Part }): Promise<Plan> => {
-      const [printers, filaments, trials, plans] = await Promise.all([ask('/printers', shelves.printers.page), ask('/filaments', shelves.filaments.page), ask('/trials?limit=500', shelves.trials.page), ask('/plans?limit=500', shelves.plans.page)])
+      const [printers, filaments, trials, plans] = await Promise.all([
+        ask('/printers', shelves.printers.page),
+        ask('/filaments', shelves.filaments.page),
+        ask('/trials?limit=500', shelves.trials.page),
+        ask('/plans?limit=500', shelves.plans.page),
+      ])
       if (printers.items.length === 0 || filaments.items.length === 0) throw new Error('A plan needs a printer and a filament. Put them on the bench first.')
       const { id: _, revision: __, updatedAt: ___, ...printer } = printers.items[0]
       const known = trials.items.map(knownTrial)
@@ -66,7 +71,7 @@ function variantName(name: string, taken: readonly string[]): string {
 }
 
 /** Puts a plan's document on the shelf. */
-export function savePlan(id: string, revision: number | null, partId: string, document: PlanDocument, figures: ReturnType<typeof figuresOf> | null): Promise<Plan> {
+export function savePlan(id: string, revision: number | null, partId: string, document: PlanDocument, figures: PlanFigures | null): Promise<Plan> {
   const input: PlanInput = { partId, document: document as PlanInput['document'], figures }
   return ask(`/plans/${id}${revision === null ? '' : `?revision=${revision}`}`, shelves.plans.item, { method: 'PUT', body: input })
 }

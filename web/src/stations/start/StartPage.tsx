@@ -16,10 +16,28 @@ export function StartPage() {
     plans: useList('plans').data?.total ?? 0,
   }
   const steps = [
-    { done: counts.printers > 0 && counts.filaments > 0, to: '/bench', title: 'Set the bench', text: 'The printer, and what is on the spools.', have: `${counted(counts.printers, 'printer')}, ${counted(counts.filaments, 'filament')}` },
-    { done: counts.trials > 0, to: '/trials', title: 'Read a trial', text: 'A printed fan gives the free angle, a gap ladder the release window.', have: counted(counts.trials, 'trial read', 'trials read') },
+    {
+      done: counts.printers > 0 && counts.filaments > 0,
+      to: '/bench',
+      title: 'Set the bench',
+      text: 'The printer, and what is on the spools.',
+      have: `${counted(counts.printers, 'printer')}, ${counted(counts.filaments, 'filament')}`,
+    },
+    {
+      done: counts.trials > 0,
+      to: '/trials',
+      title: 'Read a trial',
+      text: 'A printed fan gives the free angle, a gap ladder the release window.',
+      have: counted(counts.trials, 'trial read', 'trials read'),
+    },
     { done: counts.parts > 0, to: '/parts', title: 'Bring in a part', text: 'Lay it on the bed, see what leans too far.', have: counted(counts.parts, 'part') },
-    { done: counts.plans > 0, to: counts.parts > 0 && counts.plans === 0 ? '/parts' : '/plans', title: 'Plan how it is held', text: 'Every number with its reason and its price. Then take it to the printer.', have: counted(counts.plans, 'plan') },
+    {
+      done: counts.plans > 0,
+      to: counts.parts > 0 && counts.plans === 0 ? '/parts' : '/plans',
+      title: 'Plan how it is held',
+      text: 'Every number with its reason and its price. Then take it to the printer.',
+      have: counted(counts.plans, 'plan'),
+    },
   ]
   const next = steps.find((step) => !step.done) ?? steps.at(-1)!
   return (
@@ -27,7 +45,8 @@ export function StartPage() {
       <Hero>
         <BridgePicture />
         <Sentence>
-          Print small tests, read them, and let the readings say how far this bench reaches unsupported, how much gap lets a support come off without scarring the face, and what holding a part costs in filament, money and time.
+          Print small tests, read them, and let the readings say how far this bench reaches unsupported, how much gap lets a support come off without scarring the face, and what holding a part costs
+          in filament, money and time.
         </Sentence>
       </Hero>
       <Steps>

@@ -59,7 +59,11 @@ export function CouponInput({ coupon, readings, selected, onSelect, onRead }: Pr
         {rows.map((name, row) => (
           <Row key={name}>
             {(rows.length > 1 || coupon.kind === 'gap') && <RowName>{name}</RowName>}
-            <Steps role="group" aria-label={coupon.kind === 'fan' ? `Arms facing ${name}` : `Tiles, ${name}`} style={{ gridTemplateColumns: `repeat(${columns}, minmax(${coupon.kind === 'fan' ? 34 : 44}px, ${coupon.kind === 'fan' ? 78 : 92}px))` }}>
+            <Steps
+              role="group"
+              aria-label={coupon.kind === 'fan' ? `Arms facing ${name}` : `Tiles, ${name}`}
+              style={{ gridTemplateColumns: `repeat(${columns}, minmax(${coupon.kind === 'fan' ? 34 : 44}px, ${coupon.kind === 'fan' ? 78 : 92}px))` }}
+            >
               {steps.slice(row * columns, (row + 1) * columns).map((step) => (
                 <StepButton
                   key={step.key}
@@ -94,7 +98,14 @@ export function CouponInput({ coupon, readings, selected, onSelect, onRead }: Pr
           )}
           <Extras onKeyDown={(event) => (event.target as HTMLElement).tagName === 'INPUT' && event.stopPropagation()}>
             {current.kind === 'gap' && (
-              <NumberInput label="Pull, if measured" unit="N" value={reading?.forceN ?? null} min={0} max={5000} onChange={(force) => onRead(current.key, { forceN: Number.isFinite(force) ? force : null })} />
+              <NumberInput
+                label="Pull, if measured"
+                unit="N"
+                value={reading?.forceN ?? null}
+                min={0}
+                max={5000}
+                onChange={(force) => onRead(current.key, { forceN: Number.isFinite(force) ? force : null })}
+              />
             )}
             <Toggle value={reading?.leftOut ?? false} onChange={(leftOut) => onRead(current.key, { leftOut })}>
               Leave it out of the answer
@@ -231,10 +242,10 @@ const Extras = styled.div`
   flex-wrap: wrap;
   gap: ${({ theme }) => theme.space.m};
   align-items: end;
-  > :first-child:not(label) {
+  > .react-aria-NumberField {
     width: 130px;
   }
-  label {
+  > .react-aria-Switch {
     min-height: 34px;
   }
   .gap {

@@ -22,7 +22,12 @@ export function FanChart({ fit, readings, accept, says, height = 200 }: { fit: F
       xAxis: { ...style.axis, min: 20, max: 85, interval: 10, name: '° from vertical', nameLocation: 'middle', nameGap: 24, axisLabel: { ...style.axis.axisLabel, showMinLabel: true } },
       yAxis: { ...style.axis, min: -0.06, max: 1.06, show: false },
       series: [
-        { ...style.line(palette.ink, 'solid'), data: Array.from(fit.curve.anglesDeg, (angle, i) => [angle, fit.curve.good[i]]), markArea: style.band(lowDeg, highDeg), markLine: style.rule(cautiousDeg, `${cautiousDeg.toFixed(0)}°`) },
+        {
+          ...style.line(palette.ink, 'solid'),
+          data: Array.from(fit.curve.anglesDeg, (angle, i) => [angle, fit.curve.good[i]]),
+          markArea: style.band(lowDeg, highDeg),
+          markLine: style.rule(cautiousDeg, `${cautiousDeg.toFixed(0)}°`),
+        },
         { type: 'scatter', symbolSize: 8, silent: true, data: readings.map(dot) },
       ],
     }

@@ -1,5 +1,6 @@
 import type { GapFit } from '@tender/core/trial'
 import { useMemo } from 'react'
+import styled from 'styled-components'
 import { Chart } from '../../drawings/Chart'
 import { chartStyle } from '../../drawings/chartStyle'
 import { usePalette } from '../../theme/useScheme'
@@ -17,11 +18,43 @@ export function GapChart({ fit, says, height = 220 }: { fit: GapFit; says: strin
       xAxis: { ...style.axis, min: 0, max: upTo, interval: 0.1, name: 'gap in mm', nameLocation: 'middle', nameGap: 24 },
       yAxis: { ...style.axis, min: 0, max: 1.02, show: false },
       series: [
-        { ...style.line(palette.soft, 'dotted'), name: 'good face', data: points(finishes), endLabel: { ...style.note, formatter: 'good face', align: 'right', offset: [-4, -10] } },
-        { ...style.line(palette.clay, 'dashed'), name: 'lets go', data: points(releases), endLabel: { ...style.note, formatter: 'lets go', align: 'right', offset: [-4, 10], color: palette.clay } },
-        { ...style.line(palette.ink, 'solid', 2.2), name: 'both', data: points(tender), markArea: style.band(fit.windowMm[0], fit.windowMm[1]), markLine: style.rule(fit.suggestedGapMm, fit.suggestedGapMm.toFixed(2)) },
+        { ...style.line(palette.soft, 'dotted'), name: 'good face', data: points(finishes) },
+        { ...style.line(palette.clay, 'dashed'), name: 'lets go', data: points(releases) },
+        {
+          ...style.line(palette.ink, 'solid', 2.2),
+          name: 'both',
+          data: points(tender),
+          markArea: style.band(fit.windowMm[0], fit.windowMm[1]),
+          markLine: style.rule(fit.suggestedGapMm, fit.suggestedGapMm.toFixed(2)),
+        },
       ],
     }
   }, [fit, palette])
-  return <Chart option={option} height={height} says={says} />
+  return (
+    <>
+      <Chart option={option} height={height} says={says} />
+      <Legend aria-hidden>
+        <Stroke color={palette.clay} dashes="6 4" /> lets go
+        <Stroke color={palette.soft} dashes="2 3" /> good face
+        <Stroke color={palette.ink} /> both
+      </Legend>
+    </>
+  )
 }
+
+const Stroke = ({ color, dashes }: { color: string; dashes?: string }) => (
+  <svg width="26" height="8">
+    <path d="M1 4H25" stroke={color} strokeWidth="2" strokeDasharray={dashes} />
+  </svg>
+)
+const Legend = styled.div`
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  font-size: 12.5px;
+  color: ${({ theme }) => theme.color.soft};
+  margin-bottom: 6px;
+  svg:not(:first-child) {
+    margin-left: 12px;
+  }
+`

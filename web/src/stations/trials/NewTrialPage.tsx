@@ -32,7 +32,15 @@ export function NewTrialPage() {
   return (
     <Page over="A printed test to read" title={KIND_NAMES[kind]}>
       <Sheet>
-        <TrialForm key={kind} start={start} submitLabel="Read it" error={save.error} busy={save.isPending} onCancel={() => void navigate('/trials')} onSubmit={(input) => save.mutate({ id, revision: null, input }, { onSuccess: () => void navigate(`/trials/${id}`) })} />
+        <TrialForm
+          key={kind}
+          start={start}
+          submitLabel="Read it"
+          error={save.error}
+          busy={save.isPending}
+          onCancel={() => void navigate('/trials')}
+          onSubmit={(input) => save.mutate({ id, revision: null, input }, { onSuccess: () => void navigate(`/trials/${id}`) })}
+        />
       </Sheet>
     </Page>
   )

@@ -7,23 +7,15 @@ import { gradeColour, gradeInk } from '../../drawings/grades'
 export function ArmDrawing({ step, reading }: { step: Step & { kind: 'fan' }; reading: StepReading | undefined }) {
   const { color, font } = useTheme()
   const lean = (step.angleDeg * Math.PI) / 180
-  const [dx, dy] = [Math.sin(lean) * 36, Math.cos(lean) * 36]
   const grade = reading?.grade ?? null
+  const tone = grade === null ? color.line : gradeColour(grade)
   return (
-    <svg viewBox="0 0 56 62" aria-hidden style={{ width: '100%', maxHeight: 74, opacity: reading?.leftOut ? 0.4 : 1 }}>
-      <path d="M4 48H52" stroke={color.ink} strokeWidth="1.4" />
-      <path
-        d={`M8 48l${dx} ${-dy}h9l${-dx} ${dy}z`}
-        fill={grade === null ? 'none' : gradeColour(grade)}
-        stroke={grade === null ? color.soft : 'none'}
-        strokeDasharray={grade === null ? '3 2.4' : undefined}
-      />
-      {grade !== null && (
-        <text x={8 + dx * 0.42 + 4.5} y={48 - dy * 0.42 + 4} fontSize="11" textAnchor="middle" fontFamily={font.mono} fontWeight="500" fill={gradeInk(grade)}>
-          {grade}
-        </text>
-      )}
-      <text x="28" y="60" fontSize="10.5" textAnchor="middle" fontFamily={font.mono} fill={color.soft}>
+    <svg viewBox="0 0 64 66" aria-hidden style={{ width: '100%', maxHeight: 78, opacity: reading?.leftOut ? 0.4 : 1 }}>
+      <path d={`M13 51L${13 + Math.sin(lean) * 46} ${51 - Math.cos(lean) * 46}`} stroke={tone} strokeWidth="8" />
+      <path d="M3 51H61" stroke={color.sheet} strokeWidth="9" transform="translate(0 5)" />
+      <path d="M3 51H61" stroke={color.ink} strokeWidth="1.4" />
+      <Badge shape="circle" x={52} grade={grade} />
+      <text x="32" y="63" fontSize="11" textAnchor="middle" fontFamily={font.mono} fill={color.soft}>
         {step.angleDeg}°
       </text>
     </svg>

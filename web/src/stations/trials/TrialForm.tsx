@@ -11,7 +11,14 @@ import { SheetTitle } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { zodForm } from '../../ui/zodForm'
 
-type Props = { start: Omit<TrialInput, 'printerId' | 'partFilamentId' | 'supportFilamentId'> & Partial<TrialInput>; submitLabel: string; error: Error | null; busy: boolean; onSubmit: (input: TrialInput) => void; onCancel: () => void }
+type Props = {
+  start: Omit<TrialInput, 'printerId' | 'partFilamentId' | 'supportFilamentId'> & Partial<TrialInput>
+  submitLabel: string
+  error: Error | null
+  busy: boolean
+  onSubmit: (input: TrialInput) => void
+  onCancel: () => void
+}
 
 /** How a trial was printed. What stands on the bench is offered; without a bench there is nothing to choose from. */
 export function TrialForm(props: Props) {
@@ -53,14 +60,22 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, printers, f
   const kind = start.coupon.kind
   const part = watch('partFilamentId')
   const number = (name: Path<TrialInput>, label: string, unit: string) => (
-    <Controller control={control} name={name} render={({ field, fieldState }) => <NumberInput label={label} unit={unit} value={field.value as number} onChange={field.onChange} error={fieldState.error?.message} />} />
+    <Controller
+      control={control}
+      name={name}
+      render={({ field, fieldState }) => <NumberInput label={label} unit={unit} value={field.value as number} onChange={field.onChange} error={fieldState.error?.message} />}
+    />
   )
   const options = filaments.map((one) => ({ value: one.id, label: one.name, swatch: one.colour }))
   const submit = handleSubmit((input) => onSubmit(kind === 'fan' ? { ...input, supportFilamentId: input.partFilamentId } : input))
   return (
     <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
       <Fields>
-        <Controller control={control} name="name" render={({ field, fieldState }) => <TextInput label="Name" value={field.value} onChange={field.onChange} error={fieldState.error?.message} autoFocus />} />
+        <Controller
+          control={control}
+          name="name"
+          render={({ field, fieldState }) => <TextInput label="Name" value={field.value} onChange={field.onChange} error={fieldState.error?.message} autoFocus />}
+        />
         <Controller
           control={control}
           name="printerId"
@@ -78,20 +93,34 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, printers, f
             />
           )}
         />
-        <Controller control={control} name="partFilamentId" render={({ field }) => <Choice label={kind === 'fan' ? 'Filament' : 'Part'} value={field.value} onChange={field.onChange} options={options} />} />
+        <Controller
+          control={control}
+          name="partFilamentId"
+          render={({ field }) => <Choice label={kind === 'fan' ? 'Filament' : 'Part'} value={field.value} onChange={field.onChange} options={options} />}
+        />
         {kind === 'gap' && (
           <Controller
             control={control}
             name="supportFilamentId"
-            render={({ field }) => <Choice label="Touched by" value={field.value} onChange={field.onChange} options={options.map((one) => (one.value === part ? { ...one, label: `${one.label} (itself)` } : one))} />}
+            render={({ field }) => (
+              <Choice label="Touched by" value={field.value} onChange={field.onChange} options={options.map((one) => (one.value === part ? { ...one, label: `${one.label} (itself)` } : one))} />
+            )}
           />
         )}
-        <Controller control={control} name="printedOn" render={({ field, fieldState }) => <TextInput label="Printed on" type="date" value={field.value} onChange={field.onChange} error={fieldState.error?.message} />} />
+        <Controller
+          control={control}
+          name="printedOn"
+          render={({ field, fieldState }) => <TextInput label="Printed on" type="date" value={field.value} onChange={field.onChange} error={fieldState.error?.message} />}
+        />
       </Fields>
       <SheetTitle as="h2">Steps of the coupon</SheetTitle>
       {kind === 'fan' ? (
         <Fields>
-          <Controller control={control} name="coupon.anglesDeg" render={({ field, fieldState }) => <ListInput label="Angles from vertical, °" value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />} />
+          <Controller
+            control={control}
+            name="coupon.anglesDeg"
+            render={({ field, fieldState }) => <ListInput label="Angles from vertical, °" value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
+          />
           <Controller
             control={control}
             name="coupon.directions"
@@ -110,11 +139,15 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, printers, f
         </Fields>
       ) : (
         <Fields>
-          <Controller control={control} name="coupon.gapsMm" render={({ field, fieldState }) => <ListInput label="Gaps, mm" value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />} />
+          <Controller
+            control={control}
+            name="coupon.gapsMm"
+            render={({ field, fieldState }) => <ListInput label="Gaps, mm" value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
+          />
           <Controller
             control={control}
             name="coupon.spacingsMm"
-            render={({ field, fieldState }) => <ListInput label="Interface line spacings, mm (0 = solid)" value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
+            render={({ field, fieldState }) => <ListInput label="Line spacings, mm (0 = solid)" value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
           />
           {number('tileAreaMm2', 'Area of a tile, for pull forces', 'mm²')}
         </Fields>

@@ -23,11 +23,7 @@ export const KIND_NAMES = { fan: 'Overhang fan', gap: 'Gap ladder' } as const
 export function TrialPage() {
   const { id = '' } = useParams()
   const query = useOne('trials', id)
-  return (
-    <Loaded query={query}>
-      {(trial) => <Reading key={trial.id} trial={trial} />}
-    </Loaded>
-  )
+  return <Loaded query={query}>{(trial) => <Reading key={trial.id} trial={trial} />}</Loaded>
 }
 
 function Reading({ trial }: { trial: Trial }) {
@@ -63,7 +59,11 @@ function Reading({ trial }: { trial: Trial }) {
       }
     >
       <p>
-        {coupon.kind === 'fan' ? `Printed in ${trial.partFilamentName}.` : trial.partFilamentName === trial.supportFilamentName ? `${trial.partFilamentName} on itself.` : `${trial.partFilamentName}, touched by ${trial.supportFilamentName}.`}
+        {coupon.kind === 'fan'
+          ? `Printed in ${trial.partFilamentName}.`
+          : trial.partFilamentName === trial.supportFilamentName
+            ? `${trial.partFilamentName} on itself.`
+            : `${trial.partFilamentName}, touched by ${trial.supportFilamentName}.`}
         {unsaved > 0 && (
           <Unsaved role="status">
             {' '}
@@ -94,7 +94,8 @@ function FanAnswer({ trial, readings }: AnswerProps) {
       <Sentence>{says}</Sentence>
       <FanChart fit={fit} readings={used} accept={accept} says={says} />
       <SoftLine>
-        {counted(used.length, 'arm')} read{used.length < 6 ? '; a handful more would narrow it' : ''}. Over all sides half of prints hold to {medianDeg.toFixed(0)}°, and the limit lies between {lowDeg.toFixed(0)}° and {highDeg.toFixed(0)}° nine times in ten. From the bed that is {(90 - highDeg).toFixed(0)}° to {(90 - lowDeg).toFixed(0)}°.
+        {counted(used.length, 'arm')} read{used.length < 6 ? '; a handful more would narrow it' : ''}. Over all sides half of prints hold to {medianDeg.toFixed(0)}°, and the limit lies between{' '}
+        {lowDeg.toFixed(0)}° and {highDeg.toFixed(0)}° nine times in ten. From the bed that is {(90 - highDeg).toFixed(0)}° to {(90 - lowDeg).toFixed(0)}°.
       </SoftLine>
       <CompassPicture fit={fit} />
       <Segments

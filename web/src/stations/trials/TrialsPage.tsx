@@ -67,7 +67,10 @@ export function TrialsPage() {
 function TrialCard({ trial }: { trial: Trial }) {
   const { coupon, readings } = trial
   const says = useMemo(
-    () => (coupon.kind === 'fan' ? fanSentence(fitFan(fanReadings(coupon, readings, trial.layerHeightMm, trial.lineWidthMm))) : gapSentence(fitGap(gapReadings(coupon, readings), { lineWidthMm: trial.lineWidthMm }))),
+    () =>
+      coupon.kind === 'fan'
+        ? fanSentence(fitFan(fanReadings(coupon, readings, trial.layerHeightMm, trial.lineWidthMm)))
+        : gapSentence(fitGap(gapReadings(coupon, readings), { lineWidthMm: trial.lineWidthMm })),
     [coupon, readings, trial.layerHeightMm, trial.lineWidthMm],
   )
   return (
@@ -80,7 +83,8 @@ function TrialCard({ trial }: { trial: Trial }) {
       </h2>
       <p>{says}</p>
       <SoftLine>
-        {coupon.kind === 'fan' ? trial.partFilamentName : `${trial.supportFilamentName} under ${trial.partFilamentName}`}, <Num>{readings.length}</Num> of <Num>{stepsOf(coupon).length}</Num> steps read
+        {coupon.kind === 'fan' ? trial.partFilamentName : `${trial.supportFilamentName} under ${trial.partFilamentName}`}, <Num>{readings.length}</Num> of <Num>{stepsOf(coupon).length}</Num> steps
+        read
         {trial.damp ? ', damp spool' : ''}
       </SoftLine>
     </Card>

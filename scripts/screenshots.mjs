@@ -1,0 +1,79 @@
+// npm run screenshots: takes every picture of docs/screenshots from the demo data, in a throw-away database.
+import { mkdirSync } from 'node:fs'
+import { join } from 'node:path'
+import { ensureBuild } from './setup/build.mjs'
+import { throwAwayCluster } from './setup/cluster.mjs'
+import { ensureChromium } from './setup/debian.mjs'
+import { ensurePackages } from './setup/packages.mjs'
+import { ROOT } from './setup/paths.mjs'
+import { runMain, say } from './setup/say.mjs'
+import { startServer } from './setup/server.mjs'
+
+const OUT = join(ROOT, 'docs/screenshots')
+
+/** A shot is a name, an address (with {ids} filled in) and what to do before the shutter. */
+const SHOTS = [
+  { name: 'start', at: '/' },
+  { name: 'bench', at: '/bench' },
+  { name: 'trials', at: '/trials' },
+  { name: 'trial-fan', at: '/trials/{Chalk fan}?step=west:60' },
+  { name: 'trial-gap', at: '/trials/{Chalk on Chalk}?step=0:0.2' },
+  { name: 'trial-phone', at: '/trials/{Chalk on Chalk}?step=0:0.2', size: [390, 844] },
+  { name: 'new-trial', at: '/trials/new/gap' },
+  { name: 'parts', at: '/parts', wait: 4000 },
+  { name: 'part', at: '/parts/{Louvre shield plate}', wait: 1500, act: (page) => page.getByRole('button', { name: 'from below' }).click() },
+  { name: 'plans', at: '/plans' },
+  { name: 'plan', at: '/plans/{Moss touch layers}', wait: 4000 },
+  { name: 'plan-card', at: '/plans/{Moss touch layers}', wait: 4000, act: (page) => page.getByRole('button', { name: /^Upper gap/ }).click() },
+  { name: 'plan-layer', at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=0', wait: 4000 },
+  { name: 'plan-dark', at: '/plans/{Chalk only}?z=29.1', wait: 4000, dark: true },
+  { name: 'sheet', at: '/plans/{Moss touch layers}/sheet', wait: 4000 },
+]
+
+await runMain(async () => {
+  ensurePackages()
+  ensureChromium()
+  ensureBuild()
+  const wanted = process.argv.slice(2)
+  const { chromium } = await import('@playwright/test')
+  const cluster = await throwAwayCluster()
+  const { port, child, ended } = await startServer({ databaseUrl: cluster.url, port: 0, demo: true })
+  const base = `http://127.0.0.1:${port}`
+  const browser = await chromium.launch({
+    executablePath: '/usr/bin/chromium',
+    args: [
+      '--no-sandbox',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+      '--use-gl=angle',
+      '--use-angle=swiftshader',
+      '--enable-unsafe-swiftshader',
+    ],
+  })
+  try {
+    const ids = new Map()
+    for (const shelf of ['trials', 'parts', 'plans']) for (const item of (await (await fetch(`${base}/api/${shelf}?limit=500`)).json()).items) ids.set(item.name ?? item.document.name, item.id)
+    mkdirSync(OUT, { recursive: true })
+    for (const { name, at, size = [1280, 800], dark, wait = 700, act } of SHOTS) {
+      if (wanted.length > 0 && !wanted.includes(name)) continue
+      const page = await browser.newPage({ viewport: { width: size[0], height: size[1] }, colorScheme: dark ? 'dark' : 'light', reducedMotion: 'reduce' })
+      page.on('pageerror', (error) => say(`${name}: ${error.message}`))
+      page.on('console', (message) => message.type() === 'error' && say(`${name}: ${message.text()}`))
+      await page.goto(base + at.replace(/\{(.*?)\}/, (_, key) => ids.get(key)))
+      await page.waitForTimeout(wait)
+      await act?.(page)
+      if (act) await page.waitForTimeout(wait)
+      await page.screenshot({ path: join(OUT, `${name}.png`) })
+      say(`${name}.png`)
+      await page.close()
+    }
+  } finally {
+    await browser.close()
+    child.kill('SIGTERM')
+    await ended
+    cluster.discard()
+  }
+})
