@@ -4,17 +4,17 @@ export const SAME_POINT_MM = 1e-4
 /** Steps of the polygon engine's integer grid per millimetre: 0.1 micrometre. Finer buys nothing, and 300 mm still fits in 32 bits. */
 export const GRID_PER_MM = 1e4
 
-/** Outlines may stray this far when near-straight runs of points are thinned: a tenth of a motor's microstep. */
-export const OUTLINE_TOLERANCE_MM = 0.001
+/** Outlines may stray this far when near-straight runs of points are thinned. Half a degree of lean is 0.0013 mm on a 0.1 mm layer, and two outlines and an arc must stay below it together. */
+export const OUTLINE_TOLERANCE_MM = 0.0003
 
 /** Toolpaths may stray this far from the outline: a fortieth of a line, invisible in plastic. */
 export const PATH_TOLERANCE_MM = 0.01
 
 /** Largest gap between a round corner and the polygon drawn for it when an overhang limit is grown. */
-export const ARC_TOLERANCE_MM = 0.001
+export const ARC_TOLERANCE_MM = 0.0003
 
 /** An overhang must pass its limit by this much: covers thinned outlines and drawn arcs on both layers. */
-export const OVERHANG_SLACK_MM = 2.5e-3
+export const OVERHANG_SLACK_MM = 1e-3
 
 /** Heights closer than this are one: thinner than any layer can be told apart. */
 export const SAME_HEIGHT_MM = 1e-5

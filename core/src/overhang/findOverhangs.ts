@@ -53,8 +53,7 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
     const hanging = engine.minusGrown(layer.region, below.region, reach)
     if (isEmptyRegion(hanging) && found.length === 0) continue
     const step = engine.minus(layer.region, below.region)
-    // Where the hanging begins is only passed on to its neighbourhood, so its many arc points are not needed any more.
-    const seeds = engine.union(engine.thin(hanging, OVERHANG_SLACK_MM), ...found.map((island) => island.region))
+    const seeds = engine.union(hanging, ...found.map((island) => island.region))
     const held = engine.commonGrown(step, seeds, reach, 0.01)
     for (const region of splitPieces(held)) {
       const areaMm2 = regionAreaMm2(region)

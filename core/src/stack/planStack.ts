@@ -68,7 +68,8 @@ export function planStack(input: StackInput): Stack {
       why: Math.abs(top - base) > SAME_HEIGHT_MM ? 'Without interface layers the gap can only end on the part’s layers.' : null,
     }
   }
-  for (let n = wanted; n >= 1; n--) {
+  // One layer more comes next: where a single layer cannot span what is left between two layers of the part, two can.
+  for (const n of [wanted, wanted + 1, ...Array.from({ length: wanted - 1 }, (_, k) => wanted - 1 - k)]) {
     let best: { base: number; thickness: number } | null = null
     const highest = gridBelow(top)
     for (let layers = highest; layers >= 0; layers--) {
@@ -83,7 +84,7 @@ export function planStack(input: StackInput): Stack {
       interface: Array.from({ length: n }, (_, k) => ({ bottomMm: base + k * thickness, topMm: k === n - 1 ? top : base + (k + 1) * thickness })),
       standTopMm: base,
       achievedGapMm: gapMm,
-      why: n < wanted ? `There is room for only ${n} of ${wanted} interface layers above the bed.` : null,
+      why: n < wanted ? `There is room for only ${n} of ${wanted} interface layers above the bed.` : n > wanted ? `One interface layer more than asked, so that the gap comes out.` : null,
     }
   }
   return none('The underside is too close to the bed for a single layer of support.')

@@ -1,0 +1,98 @@
+import { beforeAll, describe, expect, test } from '@jest/globals'
+import fc from 'fast-check'
+import { polygonEngine } from '../../node'
+import { closeTo, square, squareRing } from '../testing'
+import { hatch, regionAreaMm2, regionContains, regionFromRings, ringCount, splitPieces, type PolygonEngine } from '.'
+
+let engine: PolygonEngine
+beforeAll(async () => {
+  engine = await polygonEngine()
+})
+
+describe('boolean operations', () => {
+  test('areas agree with the hand calculation', () => {
+    // Two 10 mm squares, one moved by 4 in x and 3 in y: they share 6 x 7 = 42.
+    const [a, b] = [square(10), square(10, 4, 3)]
+    closeTo(regionAreaMm2(engine.common(a, b)), 42, 1e-3)
+    closeTo(regionAreaMm2(engine.union(a, b)), 158, 1e-3)
+    closeTo(regionAreaMm2(engine.minus(a, b)), 58, 1e-3)
+    expect(ringCount(engine.minus(a, engine.grow(a, 1)))).toBe(0)
+  })
+
+  test('a grown square has rounded corners: area (s + 2d)^2 less the corners', () => {
+    // 10 mm square grown by 2: 196 less (4 - pi) * 4 = 192.57.
+    closeTo(regionAreaMm2(engine.grow(square(10), 2)), 196 - (4 - Math.PI) * 4, 0.01)
+    closeTo(regionAreaMm2(engine.grow(square(10), 2, 'miter')), 196, 0.01)
+    closeTo(regionAreaMm2(engine.grow(square(10), -2, 'miter')), 36, 0.01)
+  })
+
+  test('what is grown in one go is the same as grown and then cut', () => {
+    const [a, b] = [square(20), square(6, 5, 5)]
+    closeTo(regionAreaMm2(engine.minusGrown(a, b, 1.5)), regionAreaMm2(engine.minus(a, engine.grow(b, 1.5))), 1e-6)
+    closeTo(regionAreaMm2(engine.commonGrown(a, b, 1.5, 0.01)), regionAreaMm2(engine.common(a, engine.grow(b, 1.5, 'round', 0.01))), 1e-6)
+  })
+
+  test('for any two squares, union and overlap add up to both', () => {
+    const mm = fc.integer({ min: 1, max: 400 }).map((n) => n / 10)
+    fc.assert(
+      fc.property(mm, mm, mm, mm, (s1, s2, x, y) => {
+        const [a, b] = [square(s1), square(s2, x, y)]
+        closeTo(regionAreaMm2(engine.union(a, b)) + regionAreaMm2(engine.common(a, b)), s1 * s1 + s2 * s2, 1e-2)
+      }),
+      { numRuns: 60 },
+    )
+  })
+
+  test('memory of the engine does not grow with use', () => {
+    const work = () => engine.minus(engine.grow(square(30), 1), square(10, 5, 5))
+    for (let i = 0; i < 300; i++) work()
+    const before = process.memoryUsage().arrayBuffers + process.memoryUsage().external
+    for (let i = 0; i < 3000; i++) work()
+    expect(process.memoryUsage().arrayBuffers + process.memoryUsage().external - before).toBeLessThan(24e6)
+  })
+})
+
+test('splitPieces gives each hole to the tightest ring around it', () => {
+  const hole = squareRing(4, 3, 3).reduceRight<number[]>((flat, _, i, all) => (i % 2 === 0 ? [...flat, all[i], all[i + 1]] : flat), [])
+  const region = regionFromRings([squareRing(10), hole, squareRing(2, 4, 4), squareRing(5, 20, 0)])
+  const areas = splitPieces(region)
+    .map(regionAreaMm2)
+    .sort((a, b) => a - b)
+  // The island of 4 inside the hole of 16, the square of 25, and 100 - 16.
+  expect(areas).toEqual([4, 25, 84])
+})
+
+describe('hatch', () => {
+  const lengthOf = (lines: Float64Array) => {
+    let sum = 0
+    for (let s = 0; s < lines.length; s += 4) sum += Math.hypot(lines[s + 2] - lines[s], lines[s + 3] - lines[s + 1])
+    return sum
+  }
+
+  test('covers a region once: length times spacing is the area', () => {
+    const region = engine.minus(square(40), square(15, 10, 10))
+    for (const angle of [0, 30, 45, 90, -45]) closeTo(lengthOf(hatch(region, angle, 0.4)) * 0.4, 1600 - 225, 0.02 * 1375)
+  })
+
+  test('every line lies inside, at every angle', () => {
+    const region = engine.minus(square(30), square(8, 11, 11))
+    const lines = hatch(region, 37, 1.1, 0.2)
+    expect(lines.length).toBeGreaterThan(40)
+    for (let s = 0; s < lines.length; s += 4)
+      for (const t of [0.01, 0.5, 0.99]) expect(regionContains(region, lines[s] + t * (lines[s + 2] - lines[s]), lines[s + 1] + t * (lines[s + 3] - lines[s + 1]))).toBe(true)
+  })
+
+  test('walks a ring side by side: the travels are short against the lines', () => {
+    const ring = engine.minus(engine.grow(square(1), 20), engine.grow(square(1), 16))
+    const lines = hatch(ring, 0, 0.45, 0.2)
+    let travel = 0
+    for (let s = 4; s < lines.length; s += 4) travel += Math.hypot(lines[s] - lines[s - 2], lines[s + 1] - lines[s - 1])
+    // Line by line across the hole, every one of some 90 rows would cost a jump of up to 32 mm.
+    expect(travel).toBeLessThan(0.3 * lengthOf(lines))
+  })
+
+  test('an empty region and one thinner than the trim give nothing', () => {
+    expect(hatch(regionFromRings([]), 0, 1)).toHaveLength(0)
+    expect(hatch(square(0.3), 0, 0.1, 0.2)).toHaveLength(0)
+  })
+})

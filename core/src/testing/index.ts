@@ -1,0 +1,6 @@
+export { closeTo, expectRegionsClose } from './compare'
+export { box, boxes, cone, join, sphere, turned } from './meshes'
+export { aFilament, aPlan } from './plans'
+export { seeded } from './seeded'
+export type { Random } from './seeded'
+export { square, squareRing } from './regions'
