@@ -2,7 +2,7 @@
 export default {
   testMatch: ['<rootDir>/{core,contract,cli,server,web}/src/**/*.test.ts'],
   extensionsToTreatAsEsm: ['.ts'],
-  transform: { '^.+\\.ts$': ['@swc/jest', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'es6' } }] },
+  transform: { '^.+\\.ts$': ['<rootDir>/scripts/jest/transform.cjs', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'es6' } }] },
   transformIgnorePatterns: ['/node_modules/'],
   testTimeout: 60_000,
   maxWorkers: 2,

@@ -14,7 +14,7 @@ export function issuePredicate(issue: Issue): string {
     case 'invalid_value':
       return `must be ${issue.values.map((value) => `"${String(value)}"`).join(' or ')}.`
     case 'invalid_type':
-      return `must be ${issue.expected === 'int' ? 'a whole number' : `a ${issue.expected}`}.`
+      return `must be ${issue.expected === 'int' ? 'a whole number' : /^[aeiou]/.test(issue.expected) ? `an ${issue.expected}` : `a ${issue.expected}`}.`
     case 'invalid_format':
       return issue.format === 'regex' && issue.message.includes(' ') ? `is not right. ${issue.message}` : `must be a valid ${issue.format}.`
     default:

@@ -1,5 +1,5 @@
 import type { Checkpoint, Layer } from '../slice'
-import { dropSmallPieces, hatch, isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
+import { dropSmallPieces, EMPTY_REGION, hatch, isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
 import { PATH_TOLERANCE_MM } from '../tolerances'
 import { addRings, addSegments } from './addLines'
 import { NO_PATHS, PathWriter, type ToolPaths } from './toolPaths'
@@ -23,6 +23,7 @@ export async function partPaths(layers: readonly Layer[], engine: PolygonEngine,
   const coarse = coarseRegions(layers, engine)
   let wallsOf: Region | null = null
   let walls: Region[] = []
+  let inner: Region = EMPTY_REGION
   for (let i = 0; i < layers.length; i++) {
     if (checkpoint && i % 4 === 0) await checkpoint(i, layers.length)
     const { region } = layers[i]
@@ -32,11 +33,12 @@ export async function partPaths(layers: readonly Layer[], engine: PolygonEngine,
     }
     if (region !== wallsOf) {
       walls = insets(coarse[i], engine, options)
+      // The last wall's own half line belongs to it, not to what fills the inside.
+      inner = engine.grow(walls.at(-1)!, -w / 2, 'miter', PATH_TOLERANCE_MM)
       wallsOf = region
     }
     const writer = new PathWriter()
     for (const wall of walls) addRings(writer, 'wall', wall)
-    const inner = walls.at(-1)!
     if (!isEmptyRegion(inner)) {
       const solid = skinLayers === 0 ? null : solidPart(coarse, i, inner, skinLayers, engine, w)
       const angle = partLineAngleDeg(i)

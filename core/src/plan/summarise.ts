@@ -5,6 +5,7 @@ import type { Overhangs } from '../overhang'
 import { orderSwaps, type createSweepMeasurer, type ToolPaths } from '../path'
 import { isEmptyRegion } from '../polygon'
 import type { Slices } from '../slice'
+import type { Stack } from '../stack'
 import type { Stands, SupportPasses } from '../stand'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { PlanDocument } from './decisions'
@@ -118,6 +119,9 @@ function ribbonOf(heights: readonly Sweep[][], swaps: Uint8Array, minLayerS: num
   }
 }
 
+/** Whether a stack has any layer at all; right above the bed there may be no room for one. */
+const holds = (stack: Stack | undefined): boolean => stack !== undefined && (stack.interface.length > 0 || stack.standTopMm > 0)
+
 function contactsOf({ document, overhangs, stands, support, slices }: Made): Contact[] {
   const gapMm = document.decisions.upperGapMm
   const contacts: Contact[] = []
@@ -125,7 +129,7 @@ function contactsOf({ document, overhangs, stands, support, slices }: Made): Con
     let held = 0
     let first: number | null = null
     for (const [index, share] of stands.heldMm2[patch.id]) {
-      if (share > 0 && support.stacks.has(index)) {
+      if (share > 0 && holds(support.stacks.get(index))) {
         held += share
         first ??= index
       }
@@ -155,7 +159,7 @@ function contactsOf({ document, overhangs, stands, support, slices }: Made): Con
 function islandsOf({ overhangs, stands, support }: Made): IslandReport[] {
   return overhangs.islands.map((island, i) => {
     // A fifth of an island under its first layer is enough to lay the next one on.
-    const held = support.stacks.has(island.layerIndex) && stands.islandHeldMm2[i] > 0.2 * island.areaMm2
+    const held = holds(support.stacks.get(island.layerIndex)) && stands.islandHeldMm2[i] > 0.2 * island.areaMm2
     return { zMm: island.zMm, areaMm2: island.areaMm2, held, layerIndex: island.layerIndex, atMm: island.atMm }
   })
 }

@@ -43,7 +43,7 @@ const APART_SPREAD = 0.15
 type Term = {
   joint: Float64Array
   readonly k: number
-  readonly kernel: Float64Array | null
+  readonly kernel: Pull | null
   /** Per direction: likelihood of its own u*, and the same as seen from the common one. */
   readonly directions: { plain: Float64Array; pooled: Float64Array }[]
 }
@@ -82,7 +82,7 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
   const apart = names.length > 1 ? APART : Float64Array.from([0])
   const terms: Term[] = []
   for (const spread of apart) {
-    const kernel = spread > 0 ? pullKernel(spread) : null
+    const kernel = spread > 0 ? PULLS.get(spread)! : null
     for (let k = 0; k < LOG_STEP.length; k++) {
       const joint = new Float64Array(size)
       const directions: Term['directions'] = []
@@ -98,7 +98,8 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
         const pooled = new Float64Array(size)
         for (let m = 0; m < size; m++) {
           let sum = 0
-          for (let s = 0; s < size; s++) sum += kernel[m * size + s] * plain[s]
+          const end = Math.min(size, m + kernel.reach + 1)
+          for (let s = Math.max(0, m - kernel.reach); s < end; s++) sum += kernel.weights[m * size + s] * plain[s]
           pooled[m] = sum
           joint[m] += Math.log(sum) + top
         }
@@ -119,9 +120,11 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
       }
       const { plain, pooled } = term.directions[d]
       for (let m = 0; m < size; m++) {
+        // Where the common value is impossible, both numbers are 0.
+        if (!(weight[m] > 0)) continue
         const scale = weight[m] / pooled[m]
-        if (scale < 1e-12) continue
-        for (let s = 0; s < size; s++) own[d][s] += scale * kernel[m * size + s] * plain[s]
+        const end = Math.min(size, m + kernel.reach + 1)
+        for (let s = Math.max(0, m - kernel.reach); s < end; s++) own[d][s] += scale * kernel.weights[m * size + s] * plain[s]
       }
     })
   }
@@ -148,30 +151,43 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
   return { freeAngle: angleOf(share), share, layerHeightMm, lineWidthMm, readings: readings.length, directions, worst, curve: curveOf(terms, shares, layerHeightMm, lineWidthMm) }
 }
 
-/** kernel[m * size + s]: weight of a direction's u*[s] when the common one is u*[m]; each row sums to 1. */
-function pullKernel(spread: number): Float64Array {
+/** weights[m * size + s]: weight of a direction's u*[s] when the common one is u*[m]; each row sums to 1, and nothing lies farther off than reach. */
+type Pull = { readonly weights: Float64Array; readonly reach: number }
+
+function pullKernel(spread: number): Pull {
   const size = LOG_SHARE.length
-  const kernel = new Float64Array(size * size)
+  const weights = new Float64Array(size * size)
+  // Six spreads away a bell is below 1e-8.
+  const reach = Math.max(1, Math.ceil((6 * spread) / (LOG_SHARE[1] - LOG_SHARE[0])))
   for (let m = 0; m < size; m++) {
     let sum = 0
-    for (let s = 0; s < size; s++) sum += kernel[m * size + s] = Math.exp(bell(LOG_SHARE[s], LOG_SHARE[m], spread))
-    for (let s = 0; s < size; s++) kernel[m * size + s] /= sum
+    for (let s = Math.max(0, m - reach); s < Math.min(size, m + reach + 1); s++) sum += weights[m * size + s] = Math.exp(bell(LOG_SHARE[s], LOG_SHARE[m], spread))
+    for (let s = 0; s < size; s++) weights[m * size + s] /= sum
   }
-  return kernel
+  return { weights, reach }
 }
+
+const PULLS: ReadonlyMap<number, Pull> = new Map([...APART].map((spread) => [spread, pullKernel(spread)]))
 
 const asPosterior = (weights: Float64Array): Posterior => ({ values: LOG_SHARE, weights: normalise(weights.map((w) => Math.log(Math.max(w, 1e-300)))) })
 
 /** Expected share of good prints over the angle. */
 function curveOf(terms: readonly Term[], shares: Float64Array, h: number, w: number) {
   const anglesDeg = evenSteps(20, 85, 66)
-  const total = terms.reduce((sum, term) => sum + term.joint.reduce((a, b) => a + b, 0), 0)
+  // Terms of one k share their curve, however far apart they take the directions to lie.
+  const weights = Array.from(LOG_STEP, () => new Float64Array(shares.length))
+  let total = 0
+  for (const { joint, k } of terms)
+    for (let s = 0; s < joint.length; s++) {
+      weights[k][s] += joint[s]
+      total += joint[s]
+    }
   const good = anglesDeg.map((angle) => {
     const u = hangingShare(angle, h, w)
     let sum = 0
-    for (const term of terms) {
-      const step = Math.exp(LOG_STEP[term.k])
-      for (let s = 0; s < shares.length; s++) if (term.joint[s] > 1e-9) sum += term.joint[s] * sigmoid((shares[s] - u) / step)
+    for (let k = 0; k < LOG_STEP.length; k++) {
+      const step = Math.exp(LOG_STEP[k])
+      for (let s = 0; s < shares.length; s++) if (weights[k][s] > 1e-9 * total) sum += weights[k][s] * sigmoid((shares[s] - u) / step)
     }
     return sum / total
   })

@@ -37,7 +37,8 @@ export type GapFit = {
   readonly curve: { readonly gapsMm: Float64Array; readonly releases: Float64Array; readonly finishes: Float64Array; readonly tender: Float64Array }
 }
 
-const LARGEST_GAP_MM = 0.8
+const LATTICE_MM = 0.005
+const GAPS = evenSteps(0, 0.8, 161)
 const THRESHOLDS = evenSteps(-0.4, 1.1, 301)
 const LOG_STEP = evenSteps(Math.log(0.006), Math.log(0.15), 12)
 const LOG_STEP_MIDDLE = Math.log(0.03)
@@ -45,7 +46,7 @@ const LOG_STEP_SPREAD = 0.6
 /** How much a fully open interface lowers a threshold, mm; only summed over when readings differ in spacing. */
 const OPENNESS_EFFECTS = evenSteps(0, 0.3, 7)
 
-type Curve = { readonly threshold: Posterior; readonly chance: (gapMm: number) => number }
+type Curve = { readonly threshold: Posterior; /** At each of GAPS. */ readonly chance: Float64Array }
 
 /**
  * Fits the release window to the tiles of gap ladders.
@@ -71,9 +72,8 @@ export function fitGap(readings: readonly GapReading[], options: Partial<GapOpti
   const release = fitThreshold(judged('releases'), use.prior.release, 1, effects)
   const finish = fitThreshold(judged('finishes'), use.prior.finish, -1, effects)
 
-  const gapsMm = evenSteps(0, LARGEST_GAP_MM, 161)
-  const releases = gapsMm.map(release.chance)
-  const finishes = gapsMm.map(finish.chance)
+  const gapsMm = GAPS
+  const [releases, finishes] = [release.chance, finish.chance]
   const tender = releases.map((chance, i) => chance * finishes[i])
   const peak = tender.reduce((best, value, i) => (value > tender[best] ? i : best), 0)
   let low = peak
@@ -127,18 +127,26 @@ function fitThreshold(rows: readonly { gapMm: number; open: number; good: boolea
   for (let c = 0; c < cells; c++) for (let t = 0; t < size; t++) summed[(c % LOG_STEP.length) * size + t] += weights[c * size + t]
   return {
     threshold: { values: THRESHOLDS, weights: threshold },
-    chance: (gapMm) => {
-      let sum = 0
-      for (let k = 0; k < LOG_STEP.length; k++) {
-        const step = Math.exp(LOG_STEP[k])
-        for (let t = 0; t < size; t++) {
-          const weight = summed[k * size + t]
-          if (weight > 1e-9) sum += weight * sigmoid((sign * (gapMm - THRESHOLDS[t])) / step)
-        }
-      }
-      return sum
-    },
+    chance: chanceOverGaps(summed, sign),
   }
+}
+
+/** Chance of a good result at each of GAPS, summed over the posterior. Gaps and thresholds lie on one lattice, so each distance occurs many times. */
+function chanceOverGaps(weights: Float64Array, sign: 1 | -1): Float64Array {
+  const size = THRESHOLDS.length
+  const origin = Math.round(-THRESHOLDS[0] / LATTICE_MM)
+  const chance = new Float64Array(GAPS.length)
+  const curve = new Float64Array(GAPS.length + size)
+  for (let k = 0; k < LOG_STEP.length; k++) {
+    const step = Math.exp(LOG_STEP[k])
+    for (let lag = 0; lag < curve.length; lag++) curve[lag] = sigmoid((sign * (lag - size + 1 + origin) * LATTICE_MM) / step)
+    for (let t = 0; t < size; t++) {
+      const weight = weights[k * size + t]
+      if (weight < 1e-12) continue
+      for (let i = 0; i < chance.length; i++) chance[i] += weight * curve[i - t + size - 1]
+    }
+  }
+  return chance
 }
 
 function mostCommon(values: readonly number[]): number | null {

@@ -1,0 +1,105 @@
+import { execFileSync, spawnSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { strFromU8, unzipSync } from 'fflate'
+import { writeStl } from '@tender/core/mesh'
+import { boxes, sphere } from '@tender/core/testing'
+
+const BIN = join(process.cwd(), 'cli/bin/tender.mjs')
+let folder: string
+beforeAll(() => {
+  folder = mkdtempSync(join(tmpdir(), 'tender-cli-'))
+  writeFileSync(at('table.stl'), writeStl(boxes([{ size: [4, 4, 10], at: [8, 8, 0] }, { size: [20, 20, 2], at: [0, 0, 10] }]))) // prettier-ignore
+})
+afterAll(() => rmSync(folder, { recursive: true }))
+const at = (name: string) => join(folder, name)
+const tender = (...args: string[]) => {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [BIN, ...args], { encoding: 'utf8' })
+  return { status, stdout, stderr }
+}
+const json = (...args: string[]) => JSON.parse(execFileSync(process.execPath, [BIN, ...args, '--json'], { encoding: 'utf8' }))
+
+describe('tender plan', () => {
+  test('prints the numbers of a plan, keys with their units', () => {
+    const result = json('plan', at('table.stl'))
+    expect(result).toMatchObject({ part: { triangles: 24, watertight: true }, layers: 60, heightMm: 12, swaps: 0, swapLayers: 0, islands: [], warnings: [] })
+    expect(result.part.volumeMm3).toBeCloseTo(960, 1)
+    expect(result.contacts).toEqual([expect.objectContaining({ zMm: 10, gapMm: 0.2, achievedGapMm: 0.2 })])
+    expect(Object.keys(result.roles).sort()).toEqual(['footing', 'interface', 'part', 'purge', 'stand'])
+    const grams = result.filaments.reduce((sum: number, one: { g: number }) => sum + one.g, 0)
+    expect(Object.values<{ g: number }>(result.roles).reduce((sum, role) => sum + role.g, 0)).toBeCloseTo(grams, 3)
+    expect(result.timeS).toBeGreaterThan(60)
+  })
+
+  test('takes a plan file with any of its fields, and a whole one printed by --print-defaults changes nothing', () => {
+    writeFileSync(at('plan.json'), JSON.stringify({ decisions: { upperGapMm: 0.13, interfaceLayers: 2 }, filaments: [{ name: 'Chalk' }, { name: 'Moss', family: 'PETG' }] }))
+    const result = json('plan', at('table.stl'), '--plan', at('plan.json'))
+    expect(result.contacts[0]).toMatchObject({ gapMm: 0.13, achievedGapMm: 0.13 })
+    expect(result.swaps).toBeGreaterThan(0)
+    writeFileSync(at('defaults.json'), tender('plan', '--print-defaults').stdout)
+    expect(json('plan', at('table.stl'), '--plan', at('defaults.json'))).toEqual(json('plan', at('table.stl')))
+  })
+
+  test('writes the bodies as 3MF', () => {
+    expect(tender('plan', at('table.stl'), '--out', at('table.3mf')).status).toBe(0)
+    const model = strFromU8(unzipSync(readFileSync(at('table.3mf')))['3D/3dmodel.model'])
+    for (const name of ['Part', 'Stand', 'Interface']) expect(model).toContain(`name="${name}"`)
+  })
+
+  test('refuses with one sentence and exit code 1, as JSON when asked', () => {
+    writeFileSync(at('empty.stl'), '')
+    writeFileSync(at('text.stl'), 'not a mesh at all')
+    writeFileSync(at('bad.json'), '{ "decisions": { "upperGapMm": 99 } }')
+    writeFileSync(at('broken.json'), '{ nope')
+    const cases: [string[], string][] = [
+      [['plan', at('empty.stl')], 'The file is empty'],
+      [['plan', at('text.stl')], 'does not start with "solid"'],
+      [['plan', at('missing.stl')], 'There is no file'],
+      [['plan', folder], 'is a folder'],
+      [['plan', at('table.stl'), '--plan', at('bad.json')], '"decisions.upperGapMm" must be at most 2'],
+      [['plan', at('table.stl'), '--plan', at('broken.json')], 'is not valid JSON'],
+    ]
+    for (const [args, sentence] of cases) {
+      const { status, stderr, stdout } = tender(...args, '--json')
+      expect(status).toBe(1)
+      expect(stderr).toContain(sentence)
+      expect(stderr.trim().split('\n')).toHaveLength(1)
+      expect(JSON.parse(stdout).error.message).toContain(sentence)
+    }
+  })
+
+  test('a file cut in half is planned with what is whole, and says so', () => {
+    const whole = writeStl(sphere(6, 32))
+    writeFileSync(at('half.stl'), whole.slice(0, whole.length / 2))
+    expect(json('plan', at('half.stl')).warnings.map((warning: { code: string }) => warning.code)).toEqual(expect.arrayContaining(['FILE_MENDED', 'MESH_OPEN']))
+  })
+})
+
+describe('tender fit', () => {
+  test('answers a fan and a ladder in the promised shape', () => {
+    writeFileSync(at('fan.csv'), `trial,angleDeg,direction,layerHeightMm,lineWidthMm,grade\n${[30, 40, 50, 60, 70].map((angle) => `A,${angle},any,0.2,0.45,${angle < 55 ? 1 : 5}`).join('\n')}\n`)
+    const [fan] = json('fit', at('fan.csv'))
+    expect(fan).toMatchObject({ trial: 'A', kind: 'fan' })
+    expect(fan.freeAngle.lowDeg).toBeLessThan(fan.freeAngle.medianDeg)
+    expect(fan.freeAngle.cautiousDeg).toBeGreaterThan(fan.freeAngle.lowDeg)
+    expect(fan.share.median).toBeGreaterThan(0.4)
+    writeFileSync(at('gap.csv'), `trial,gapMm,spacingMm,release,finish,forceN,areaMm2\n${[0, 0.1, 0.2, 0.3, 0.4].map((gap) => `B,${gap},0,${gap < 0.15 ? 5 : 1},${gap > 0.25 ? 5 : 2},,`).join('\n')}\n`)
+    const [gap] = json('fit', at('gap.csv'))
+    expect(gap).toMatchObject({ trial: 'B', kind: 'gap' })
+    expect(gap.suggestedGapMm).toBeCloseTo(0.2, 1)
+    expect(gap.windowMm[0]).toBeLessThan(gap.windowMm[1])
+    for (const edge of [gap.releaseThresholdMm, gap.finishThresholdMm]) expect(edge.low).toBeLessThan(edge.high)
+  })
+
+  test('--accept changes what counts as good; bad rows go to the error output by line', () => {
+    writeFileSync(at('grades.csv'), `trial,angleDeg,direction,layerHeightMm,lineWidthMm,grade\n${[30, 40, 50, 60, 70].map((angle, i) => `A,${angle},any,0.2,0.45,${i + 1}`).join('\n')}\nA,95,any,0.2,0.45,1\n`)
+    const strict = json('fit', at('grades.csv'), '--accept', '1')[0]
+    const mild = json('fit', at('grades.csv'), '--accept', '4')[0]
+    expect(mild.freeAngle.medianDeg).toBeGreaterThan(strict.freeAngle.medianDeg + 5)
+    expect(tender('fit', at('grades.csv')).stderr).toContain('Line 7 has angleDeg 95')
+    expect(tender('fit', at('grades.csv'), '--accept', '9').status).not.toBe(0)
+    expect(tender('fit', at('table.stl'), '--json')).toMatchObject({ status: 1, stderr: expect.stringContaining('The header lacks') })
+  })
+})

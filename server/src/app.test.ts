@@ -1,0 +1,225 @@
+import { randomUUID } from 'node:crypto'
+import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { PLAIN_PRINTER, plainFilament } from '@tender/core/bench'
+import { writeStl } from '@tender/core/mesh'
+import { DEFAULT_PLAN } from '@tender/core/plan'
+import { box, sphere } from '@tender/core/testing'
+import { STARTING_LADDER } from '@tender/core/trial'
+import { sql } from 'drizzle-orm'
+import request from 'supertest'
+import { seedDemo } from './demo/seedDemo'
+import { openDatabase } from './storage/database'
+import { aServer } from './testing/aServer'
+
+let server: Awaited<ReturnType<typeof aServer>>
+beforeAll(async () => {
+  server = await aServer()
+})
+afterAll(() => server.close())
+const api = () => request(server.app)
+
+const { gramsLeft: _, ...chalk } = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
+const aFilament = (changes: object = {}) => ({ ...chalk, name: `Chalk ${randomUUID().slice(0, 8)}`, spools: [{ label: 'new', gramsLeft: 1000 }], ...changes })
+const aPrinter = (changes: object = {}) => ({ ...PLAIN_PRINTER, name: `Twin ${randomUUID().slice(0, 8)}`, ...changes })
+
+async function put(shelf: string, input: object, id: string = randomUUID()) {
+  const answer = await api().put(`/api/${shelf}/${id}`).send(input)
+  if (answer.status !== 201) throw new Error(JSON.stringify(answer.body))
+  return answer.body
+}
+async function aTrial() {
+  const [printer, filament] = [await put('printers', aPrinter()), await put('filaments', aFilament())]
+  const input = {
+    name: 'Ladder',
+    coupon: STARTING_LADDER,
+    printerId: printer.id,
+    partFilamentId: filament.id,
+    supportFilamentId: filament.id,
+    nozzleMm: 0.4,
+    layerHeightMm: 0.2,
+    lineWidthMm: 0.45,
+    speedMmS: 40,
+    fanPercent: 100,
+    damp: false,
+    tileAreaMm2: 196,
+    printedOn: '2026-11-19',
+  }
+  return { input, trial: await put('trials', input) }
+}
+async function aPart(bytes = writeStl(box([10, 20, 30])), id: string = randomUUID()) {
+  return api().put(`/api/parts/${id}/file?name=Plate&fileName=plate.stl`).set('Content-Type', 'application/octet-stream').send(Buffer.from(bytes)) // prettier-ignore
+}
+
+describe('every shelf', () => {
+  test('saves, reads, lists in pages with search, removes and brings back', async () => {
+    const made = await put('filaments', aFilament({ name: 'Moss 100% PETG' }))
+    expect(made).toMatchObject({ revision: 1, name: 'Moss 100% PETG', spools: [{ label: 'new', gramsLeft: 1000 }] })
+    expect((await api().get(`/api/filaments/${made.id}`)).body).toEqual(made)
+    const found = async (search: string) => (await api().get('/api/filaments').query({ search })).body
+    expect((await found('100%')).items).toEqual([made])
+    // The percent sign is text, not a pattern.
+    expect((await found('1%0')).total).toBe(0)
+    expect((await api().delete(`/api/filaments/${made.id}`)).status).toBe(204)
+    expect((await found('100%')).total).toBe(0)
+    expect((await api().delete(`/api/filaments/${made.id}`)).status).toBe(404)
+    expect((await api().post(`/api/filaments/${made.id}/restore`)).body).toEqual(made)
+    expect((await found('100%')).total).toBe(1)
+    for (let i = 0; i < 3; i++) await put('printers', aPrinter({ name: `Page ${i}` }))
+    const page = (await api().get('/api/printers').query({ search: 'Page', limit: 2, offset: 1 })).body
+    expect(page).toMatchObject({ total: 3, items: [{ name: 'Page 1' }, { name: 'Page 2' }] })
+  })
+
+  test('a save sent twice is one save, and one over somebody else’s change is refused with what stands there', async () => {
+    const id = randomUUID()
+    const input = aPrinter()
+    expect((await put('printers', input, id)).revision).toBe(1)
+    expect((await put('printers', input, id)).revision).toBe(1)
+    const mine = await api().put(`/api/printers/${id}?revision=1`).send({ ...input, wallMmS: 70 })
+    expect(mine).toMatchObject({ status: 200, body: { revision: 2, wallMmS: 70 } })
+    const theirs = await api().put(`/api/printers/${id}?revision=1`).send({ ...input, wallMmS: 90 })
+    expect(theirs.status).toBe(409)
+    expect(theirs.type).toBe('application/problem+json')
+    expect(theirs.body).toMatchObject({ code: 'STALE', title: expect.stringContaining('changed somewhere else'), current: { revision: 2, wallMmS: 70 } })
+    expect((await api().get(`/api/printers/${id}`)).body.wallMmS).toBe(70)
+  })
+
+  test('twenty tabs saving the same revision: exactly one wins', async () => {
+    const made = await put('printers', aPrinter())
+    const { id, revision: _r, updatedAt: _u, ...input } = made
+    const answers = await Promise.all(Array.from({ length: 20 }, (_, i) => api().put(`/api/printers/${id}?revision=1`).send({ ...input, wallMmS: 50 + i }))) // prettier-ignore
+    expect(answers.filter(({ status }) => status === 200)).toHaveLength(1)
+    expect(answers.filter(({ status }) => status === 409)).toHaveLength(19)
+    expect((await api().get(`/api/printers/${id}`)).body.revision).toBe(2)
+  })
+
+  test('bad input is refused by field, and nothing is stored', async () => {
+    const refused = async (shelf: string, input: unknown) => (await api().put(`/api/${shelf}/${randomUUID()}`).send(input as object)).body
+    expect(await refused('filaments', aFilament({ densityGcm3: 99 }))).toMatchObject({ status: 422, code: 'INVALID', field: 'densityGcm3', title: '"densityGcm3" must be at most 5.' })
+    expect(await refused('filaments', aFilament({ spools: [{ label: '', gramsLeft: -3 }] }))).toMatchObject({ field: 'spools.0.gramsLeft' })
+    expect(await refused('printers', aPrinter({ loads: 1 }))).toMatchObject({ field: 'loads' })
+    expect(await refused('printers', { ...aPrinter(), wallMmS: null })).toMatchObject({ field: 'wallMmS' })
+    const taken = aFilament()
+    await put('filaments', taken)
+    expect(await refused('filaments', taken)).toMatchObject({ status: 409, code: 'NAME_TAKEN', field: 'name' })
+    expect((await api().put(`/api/printers/${randomUUID()}`).set('Content-Type', 'application/json').send('{ nope')).body).toMatchObject({ code: 'INVALID', title: expect.stringContaining('not valid JSON') })
+    expect((await api().get('/api/printers/12')).status).toBe(422)
+    expect((await api().get(`/api/plans/${randomUUID()}`)).body).toMatchObject({ status: 404, code: 'NOT_FOUND' })
+    expect((await api().get('/api/nothing')).body).toMatchObject({ status: 404 })
+    expect((await api().put(`/api/printers/${randomUUID()}?revision=1`).send(aPrinter())).status).toBe(404)
+  })
+
+  test('a save that fails half-way leaves what was there', async () => {
+    const made = await put('filaments', aFilament())
+    // A spool that the database itself refuses, past what the contract would have let through.
+    const { filamentShelf } = await import('./filaments/repo')
+    const { id, revision, updatedAt: _u, ...input } = made
+    await expect(filamentShelf(server.db).save(id, revision, { ...input, name: 'Half', spools: [{ label: '', gramsLeft: NaN }] })).rejects.toThrow()
+    expect((await api().get(`/api/filaments/${id}`)).body).toEqual(made)
+  })
+})
+
+describe('trials', () => {
+  test('readings are kept step by step; the same one twice is one, a later one replaces it', async () => {
+    const { trial } = await aTrial()
+    const read = (step: string, reading: object) => api().put(`/api/trials/${trial.id}/readings/${encodeURIComponent(step)}`).send({ grade: null, release: null, finish: null, forceN: null, leftOut: false, ...reading })
+    expect((await read('0:0.2', { release: 2, finish: 2 })).body).toEqual({ step: '0:0.2', grade: null, release: 2, finish: 2, forceN: null, leftOut: false })
+    await read('0:0.2', { release: 2, finish: 2 })
+    await read('0:0.2', { release: 1, finish: 3, forceN: 4.2 })
+    await read('0:0', { release: 5 })
+    const { body } = await api().get(`/api/trials/${trial.id}`)
+    expect(body.readings).toHaveLength(2)
+    expect(body.readings).toContainEqual({ step: '0:0.2', grade: null, release: 1, finish: 3, forceN: 4.2, leftOut: false })
+    expect(body.revision).toBe(1)
+    expect((await read('0:9', { release: 1 })).body).toMatchObject({ code: 'INVALID', title: expect.stringContaining('no step "0:9"') })
+    expect((await read('0:0.1', { release: 6 })).body).toMatchObject({ code: 'INVALID', field: 'release' })
+  })
+
+  test('a changed coupon keeps the readings of the steps it still has, and those of others for later', async () => {
+    const { input, trial } = await aTrial()
+    const reading = { grade: null, release: 3, finish: 1, forceN: null, leftOut: false }
+    await api().put(`/api/trials/${trial.id}/readings/0:0.1`).send(reading)
+    const narrower = { ...input, coupon: { kind: 'gap', gapsMm: [0.2, 0.3], spacingsMm: [0] } }
+    expect((await api().put(`/api/trials/${trial.id}?revision=1`).send(narrower)).status).toBe(200)
+    expect((await api().put(`/api/trials/${trial.id}?revision=2`).send(input)).body.readings).toHaveLength(1)
+  })
+
+  test('a filament that a trial was printed in can leave the bench; the trial keeps its name', async () => {
+    const { trial } = await aTrial()
+    await api().delete(`/api/filaments/${trial.partFilamentId}`)
+    expect((await api().get(`/api/trials/${trial.id}`)).body.partFilamentName).toBe(trial.partFilamentName)
+    expect((await api().put(`/api/trials/${randomUUID()}`).send({ ...(await aTrial()).input, printerId: randomUUID() })).body).toMatchObject({ code: 'INVALID', title: expect.stringContaining('not on the bench') })
+  })
+})
+
+describe('parts', () => {
+  test('a file is stored by its content, comes back byte for byte, and is stored once', async () => {
+    const bytes = writeStl(sphere(20, 200))
+    expect(bytes.length).toBeGreaterThan(1.5e6)
+    const first = await aPart(bytes)
+    expect(first).toMatchObject({ status: 201, body: { name: 'Plate', fileName: 'plate.stl', byteLength: bytes.length, facts: { watertight: true, shells: 1 }, pose: { scale: 1 } } })
+    const second = await aPart(bytes)
+    expect(second.body.meshSha256).toBe(first.body.meshSha256)
+    expect(second.body.id).not.toBe(first.body.id)
+    const { rows } = await server.db.execute<{ count: string }>(sql`select count(*) from mesh where sha256 = ${first.body.meshSha256}`)
+    expect(Number(rows[0].count)).toBe(1)
+    const back = await api().get(`/api/meshes/${first.body.meshSha256}`).buffer(true).parse((res, done) => { const got: Buffer[] = []; res.on('data', (chunk) => got.push(chunk)); res.on('end', () => done(null, Buffer.concat(got))) }) // prettier-ignore
+    expect(Buffer.compare(back.body, Buffer.from(bytes))).toBe(0)
+    expect(back.headers['cache-control']).toContain('immutable')
+  })
+
+  test('a file that is no part is refused with its sentence, and nothing of it is stored', async () => {
+    const before = (await api().get('/api/parts')).body.total
+    for (const [bytes, sentence] of [[Buffer.alloc(0), 'is empty'], [Buffer.from('hello'), 'plain text'], [Buffer.alloc(84), '0 triangles']] as const) {
+      const { status, body } = await aPart(bytes)
+      expect(status).toBe(422)
+      expect(body).toMatchObject({ code: 'FILE_REFUSED', title: expect.stringContaining(sentence) })
+    }
+    expect((await api().get('/api/parts')).body.total).toBe(before)
+  })
+
+  test('how a part lies is saved with its revision; a small one is taken for inches', async () => {
+    const { body: part } = await aPart(writeStl(box([1, 2, 3])))
+    expect(part.pose.scale).toBe(25.4)
+    const turned = { name: 'Plate', pose: { turn: [0, 0, 1, 0], scale: 1 } }
+    expect((await api().put(`/api/parts/${part.id}?revision=1`).send(turned)).body).toMatchObject({ revision: 2, pose: turned.pose })
+    expect((await api().put(`/api/parts/${part.id}?revision=1`).send(turned)).status).toBe(409)
+    expect((await api().put(`/api/parts/${part.id}?revision=2`).send({ ...turned, pose: { turn: [9, 0, 0, 0], scale: 1 } })).status).toBe(422)
+  })
+})
+
+describe('plans', () => {
+  test('a document goes in and comes out whole, evidence included; an incomplete one is refused', async () => {
+    const { body: part } = await aPart()
+    const evidence = { freeAngleDeg: { source: 'measured', value: 52, low: 50, high: 58, readings: 36, trials: [{ id: 'a', name: 'Chalk fan' }], sentence: 'Half of prints hold.', mismatches: [] } }
+    const document = { ...DEFAULT_PLAN, name: 'Chalk only', evidence }
+    const plan = await put('plans', { partId: part.id, document, figures: null })
+    expect(plan).toMatchObject({ partName: 'Plate', figures: null })
+    expect(plan.document).toEqual(JSON.parse(JSON.stringify(document)))
+    const { decisions: _d, ...without } = document
+    expect((await api().put(`/api/plans/${randomUUID()}`).send({ partId: part.id, document: without, figures: null })).body).toMatchObject({ code: 'INVALID', field: 'document.decisions' })
+    await api().delete(`/api/parts/${part.id}`)
+    expect((await api().get('/api/plans')).body.items.map((one: { id: string }) => one.id)).not.toContain(plan.id)
+  })
+})
+
+describe('demo data', () => {
+  test('fills an empty database once, whole, and leaves a used one alone', async () => {
+    const other = await aServer()
+    try {
+      await seedDemo(other.db)
+      const total = async (shelf: string) => (await request(other.app).get(`/api/${shelf}`)).body.total
+      expect(await Promise.all(['printers', 'filaments', 'trials', 'parts', 'plans'].map(total))).toEqual([2, 6, 5, 5, 2])
+      const plans = (await request(other.app).get('/api/plans')).body.items
+      for (const plan of plans) expect(plan.figures).toMatchObject({ errors: 0 })
+      await seedDemo(other.db)
+      expect(await total('printers')).toBe(2)
+      // Opening again runs no migration twice.
+      const again = await openDatabase(other.url)
+      await again.close()
+    } finally {
+      await other.close()
+    }
+    await seedDemo(server.db)
+    expect((await api().get('/api/trials').query({ search: 'Chalk fan' })).body.total).toBe(0)
+  })
+})
