@@ -85,7 +85,10 @@ describe('tender fit', () => {
     expect(fan.freeAngle.lowDeg).toBeLessThan(fan.freeAngle.medianDeg)
     expect(fan.freeAngle.cautiousDeg).toBeGreaterThan(fan.freeAngle.lowDeg)
     expect(fan.share.median).toBeGreaterThan(0.4)
-    writeFileSync(at('gap.csv'), `trial,gapMm,spacingMm,release,finish,forceN,areaMm2\n${[0, 0.1, 0.2, 0.3, 0.4].map((gap) => `B,${gap},0,${gap < 0.15 ? 5 : 1},${gap > 0.25 ? 5 : 2},,`).join('\n')}\n`)
+    writeFileSync(
+      at('gap.csv'),
+      `trial,gapMm,spacingMm,release,finish,forceN,areaMm2\n${[0, 0.1, 0.2, 0.3, 0.4].map((gap) => `B,${gap},0,${gap < 0.15 ? 5 : 1},${gap > 0.25 ? 5 : 2},,`).join('\n')}\n`,
+    )
     const [gap] = json('fit', at('gap.csv'))
     expect(gap).toMatchObject({ trial: 'B', kind: 'gap' })
     expect(gap.suggestedGapMm).toBeCloseTo(0.2, 1)
@@ -94,7 +97,10 @@ describe('tender fit', () => {
   })
 
   test('--accept changes what counts as good; bad rows go to the error output by line', () => {
-    writeFileSync(at('grades.csv'), `trial,angleDeg,direction,layerHeightMm,lineWidthMm,grade\n${[30, 40, 50, 60, 70].map((angle, i) => `A,${angle},any,0.2,0.45,${i + 1}`).join('\n')}\nA,95,any,0.2,0.45,1\n`)
+    writeFileSync(
+      at('grades.csv'),
+      `trial,angleDeg,direction,layerHeightMm,lineWidthMm,grade\n${[30, 40, 50, 60, 70].map((angle, i) => `A,${angle},any,0.2,0.45,${i + 1}`).join('\n')}\nA,95,any,0.2,0.45,1\n`,
+    )
     const strict = json('fit', at('grades.csv'), '--accept', '1')[0]
     const mild = json('fit', at('grades.csv'), '--accept', '4')[0]
     expect(mild.freeAngle.medianDeg).toBeGreaterThan(strict.freeAngle.medianDeg + 5)

@@ -8,7 +8,9 @@ const sentenceOf = (value: unknown) => issueSentence(PlanFile.safeParse(value).e
 describe('plan files', () => {
   test('an empty file is the default plan, and a complete one comes back as it was', () => {
     expect(completePlan(PlanFile.parse({}))).toEqual(DEFAULT_PLAN)
-    const document = completePlan(PlanFile.parse({ name: 'Mine', decisions: { upperGapMm: 0.17 }, filaments: [{ name: 'Chalk PLA' }, { name: 'Moss PETG', family: 'PETG', densityGcm3: 1.27 }], printer: { feed: 'changer' } }))
+    const document = completePlan(
+      PlanFile.parse({ name: 'Mine', decisions: { upperGapMm: 0.17 }, filaments: [{ name: 'Chalk PLA' }, { name: 'Moss PETG', family: 'PETG', densityGcm3: 1.27 }], printer: { feed: 'changer' } }),
+    )
     expect(completePlan(PlanFile.parse(JSON.parse(JSON.stringify(document))))).toEqual(document)
     expect(PlanDocumentFields.parse(document)).toEqual(document)
   })

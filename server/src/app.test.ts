@@ -74,9 +74,13 @@ describe('every shelf', () => {
     const input = aPrinter()
     expect((await put('printers', input, id)).revision).toBe(1)
     expect((await put('printers', input, id)).revision).toBe(1)
-    const mine = await api().put(`/api/printers/${id}?revision=1`).send({ ...input, wallMmS: 70 })
+    const mine = await api()
+      .put(`/api/printers/${id}?revision=1`)
+      .send({ ...input, wallMmS: 70 })
     expect(mine).toMatchObject({ status: 200, body: { revision: 2, wallMmS: 70 } })
-    const theirs = await api().put(`/api/printers/${id}?revision=1`).send({ ...input, wallMmS: 90 })
+    const theirs = await api()
+      .put(`/api/printers/${id}?revision=1`)
+      .send({ ...input, wallMmS: 90 })
     expect(theirs.status).toBe(409)
     expect(theirs.type).toBe('application/problem+json')
     expect(theirs.body).toMatchObject({ code: 'STALE', title: expect.stringContaining('changed somewhere else'), current: { revision: 2, wallMmS: 70 } })
@@ -93,7 +97,12 @@ describe('every shelf', () => {
   })
 
   test('bad input is refused by field, and nothing is stored', async () => {
-    const refused = async (shelf: string, input: unknown) => (await api().put(`/api/${shelf}/${randomUUID()}`).send(input as object)).body
+    const refused = async (shelf: string, input: unknown) =>
+      (
+        await api()
+          .put(`/api/${shelf}/${randomUUID()}`)
+          .send(input as object)
+      ).body
     expect(await refused('filaments', aFilament({ densityGcm3: 99 }))).toMatchObject({ status: 422, code: 'INVALID', field: 'densityGcm3', title: '"densityGcm3" must be at most 5.' })
     expect(await refused('filaments', aFilament({ spools: [{ label: '', gramsLeft: -3 }] }))).toMatchObject({ field: 'spools.0.gramsLeft' })
     expect(await refused('printers', aPrinter({ loads: 1 }))).toMatchObject({ field: 'loads' })
@@ -101,7 +110,10 @@ describe('every shelf', () => {
     const taken = aFilament()
     await put('filaments', taken)
     expect(await refused('filaments', taken)).toMatchObject({ status: 409, code: 'NAME_TAKEN', field: 'name' })
-    expect((await api().put(`/api/printers/${randomUUID()}`).set('Content-Type', 'application/json').send('{ nope')).body).toMatchObject({ code: 'INVALID', title: expect.stringContaining('not valid JSON') })
+    expect((await api().put(`/api/printers/${randomUUID()}`).set('Content-Type', 'application/json').send('{ nope')).body).toMatchObject({
+      code: 'INVALID',
+      title: expect.stringContaining('not valid JSON'),
+    })
     expect((await api().get('/api/printers/12')).status).toBe(422)
     expect((await api().get(`/api/plans/${randomUUID()}`)).body).toMatchObject({ status: 404, code: 'NOT_FOUND' })
     expect((await api().get('/api/nothing')).body).toMatchObject({ status: 404 })
@@ -121,7 +133,10 @@ describe('every shelf', () => {
 describe('trials', () => {
   test('readings are kept step by step; the same one twice is one, a later one replaces it', async () => {
     const { trial } = await aTrial()
-    const read = (step: string, reading: object) => api().put(`/api/trials/${trial.id}/readings/${encodeURIComponent(step)}`).send({ grade: null, release: null, finish: null, forceN: null, leftOut: false, ...reading })
+    const read = (step: string, reading: object) =>
+      api()
+        .put(`/api/trials/${trial.id}/readings/${encodeURIComponent(step)}`)
+        .send({ grade: null, release: null, finish: null, forceN: null, leftOut: false, ...reading })
     expect((await read('0:0.2', { release: 2, finish: 2 })).body).toEqual({ step: '0:0.2', grade: null, release: 2, finish: 2, forceN: null, leftOut: false })
     await read('0:0.2', { release: 2, finish: 2 })
     await read('0:0.2', { release: 1, finish: 3, forceN: 4.2 })
@@ -147,7 +162,13 @@ describe('trials', () => {
     const { trial } = await aTrial()
     await api().delete(`/api/filaments/${trial.partFilamentId}`)
     expect((await api().get(`/api/trials/${trial.id}`)).body.partFilamentName).toBe(trial.partFilamentName)
-    expect((await api().put(`/api/trials/${randomUUID()}`).send({ ...(await aTrial()).input, printerId: randomUUID() })).body).toMatchObject({ code: 'INVALID', title: expect.stringContaining('not on the bench') })
+    expect(
+      (
+        await api()
+          .put(`/api/trials/${randomUUID()}`)
+          .send({ ...(await aTrial()).input, printerId: randomUUID() })
+      ).body,
+    ).toMatchObject({ code: 'INVALID', title: expect.stringContaining('not on the bench') })
   })
 })
 
@@ -169,7 +190,11 @@ describe('parts', () => {
 
   test('a file that is no part is refused with its sentence, and nothing of it is stored', async () => {
     const before = (await api().get('/api/parts')).body.total
-    for (const [bytes, sentence] of [[Buffer.alloc(0), 'is empty'], [Buffer.from('hello'), 'plain text'], [Buffer.alloc(84), '0 triangles']] as const) {
+    for (const [bytes, sentence] of [
+      [Buffer.alloc(0), 'is empty'],
+      [Buffer.from('hello'), 'plain text'],
+      [Buffer.alloc(84), '0 triangles'],
+    ] as const) {
       const { status, body } = await aPart(bytes)
       expect(status).toBe(422)
       expect(body).toMatchObject({ code: 'FILE_REFUSED', title: expect.stringContaining(sentence) })
@@ -183,7 +208,13 @@ describe('parts', () => {
     const turned = { name: 'Plate', pose: { turn: [0, 0, 1, 0], scale: 1 } }
     expect((await api().put(`/api/parts/${part.id}?revision=1`).send(turned)).body).toMatchObject({ revision: 2, pose: turned.pose })
     expect((await api().put(`/api/parts/${part.id}?revision=1`).send(turned)).status).toBe(409)
-    expect((await api().put(`/api/parts/${part.id}?revision=2`).send({ ...turned, pose: { turn: [9, 0, 0, 0], scale: 1 } })).status).toBe(422)
+    expect(
+      (
+        await api()
+          .put(`/api/parts/${part.id}?revision=2`)
+          .send({ ...turned, pose: { turn: [9, 0, 0, 0], scale: 1 } })
+      ).status,
+    ).toBe(422)
   })
 })
 

@@ -7,7 +7,10 @@ import { composeTurns, guessUnit, meshBounds, meshFacts, poseMesh, readStl, turn
 
 const text = (mesh: Mesh) => {
   const at = (v: number) => [0, 1, 2].map((axis) => mesh.positionsMm[3 * v + axis]).join(' ')
-  const facets = Array.from({ length: mesh.corners.length / 3 }, (_, t) => `facet normal 0 0 0\nouter loop\n${[0, 1, 2].map((c) => `vertex ${at(mesh.corners[3 * t + c])}`).join('\n')}\nendloop\nendfacet`)
+  const facets = Array.from(
+    { length: mesh.corners.length / 3 },
+    (_, t) => `facet normal 0 0 0\nouter loop\n${[0, 1, 2].map((c) => `vertex ${at(mesh.corners[3 * t + c])}`).join('\n')}\nendloop\nendfacet`,
+  )
   return strToU8(`solid test\n${facets.join('\n')}\nendsolid test\n`)
 }
 const refusal = (bytes: Uint8Array) => {
@@ -146,7 +149,13 @@ describe('facts and poses', () => {
   })
 
   test('any face can be put on the bed', () => {
-    for (const normal of [[1, 0, 0], [0, 0, 1], [0, 0, -1], [0.3, -0.5, 0.8], [-1, 2, -3]] as const) {
+    for (const normal of [
+      [1, 0, 0],
+      [0, 0, 1],
+      [0, 0, -1],
+      [0.3, -0.5, 0.8],
+      [-1, 2, -3],
+    ] as const) {
       const m = turnMatrix(turnFaceDown(normal))
       const length = Math.hypot(...normal)
       const z = (m[6] * normal[0] + m[7] * normal[1] + m[8] * normal[2]) / length

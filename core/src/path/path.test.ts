@@ -8,7 +8,11 @@ describe('orderSwaps', () => {
   function fewestByTrying(groups: readonly (readonly number[])[], loaded: number | null = null): number {
     if (groups.length === 0) return 0
     const [first, ...rest] = groups
-    return Math.min(...orders(first).map((order) => order.reduce((sum, filament, i) => sum + (filament === (i === 0 ? loaded : order[i - 1]) || (i === 0 && loaded === null) ? 0 : 1), 0) + fewestByTrying(rest, order.at(-1)!)))
+    return Math.min(
+      ...orders(first).map(
+        (order) => order.reduce((sum, filament, i) => sum + (filament === (i === 0 ? loaded : order[i - 1]) || (i === 0 && loaded === null) ? 0 : 1), 0) + fewestByTrying(rest, order.at(-1)!),
+      ),
+    )
   }
   const orders = (list: readonly number[]): number[][] => (list.length < 2 ? [[...list]] : list.flatMap((one) => orders(list.filter((other) => other !== one)).map((rest) => [one, ...rest])))
 

@@ -28,7 +28,14 @@ const ladder = (from: number, to: number, changes: Partial<TrialConditions> = {}
   name: 'Ladder',
   kind: 'gap',
   conditions: { ...conditions, speedMmS: 40, ...changes },
-  readings: [0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4].map((gapMm): GapReading => ({ gapMm, spacingMm: 0, release: gapMm >= from ? 1 : 5, finish: gapMm <= to ? 2 : 5, forceN: null, areaMm2: null })),
+  readings: [0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4].map((gapMm): GapReading => ({
+    gapMm,
+    spacingMm: 0,
+    release: gapMm >= from ? 1 : 5,
+    finish: gapMm <= to ? 2 : 5,
+    forceN: null,
+    areaMm2: null,
+  })),
 })
 const said = (document: PlanDocument, trials: readonly KnownTrial[]) => suggest({ trials, ...document })
 

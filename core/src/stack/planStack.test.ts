@@ -17,19 +17,26 @@ describe('with layers of its own', () => {
   test('for any height, gap and layer the stack has no hole, no overlap and no impossible layer', () => {
     const hundredths = (min: number, max: number) => fc.integer({ min: min * 100, max: max * 100 }).map((n) => n / 100)
     fc.assert(
-      fc.property(hundredths(1.5, 60), hundredths(0, 0.5), fc.integer({ min: 1, max: 6 }), hundredths(0.1, 0.3), hundredths(0.1, 0.3), (undersideMm, gapMm, interfaceLayers, layerHeightMm, firstLayerHeightMm) => {
-        const stack = planStack({ ...plain, undersideMm, gapMm, interfaceLayers, layerHeightMm, firstLayerHeightMm })
-        expect(stack.interface.length).toBeGreaterThan(0)
-        let at = stack.standTopMm
-        for (const { bottomMm, topMm } of stack.interface) {
-          closeTo(bottomMm, at, 1e-9)
-          expect(topMm - bottomMm).toBeGreaterThanOrEqual(0.1 - 1e-5)
-          expect(topMm - bottomMm).toBeLessThanOrEqual(0.3 + 1e-5)
-          at = topMm
-        }
-        closeTo(at, undersideMm - stack.achievedGapMm, 1e-9)
-        expect(stack.achievedGapMm).toBe(gapMm)
-      }),
+      fc.property(
+        hundredths(1.5, 60),
+        hundredths(0, 0.5),
+        fc.integer({ min: 1, max: 6 }),
+        hundredths(0.1, 0.3),
+        hundredths(0.1, 0.3),
+        (undersideMm, gapMm, interfaceLayers, layerHeightMm, firstLayerHeightMm) => {
+          const stack = planStack({ ...plain, undersideMm, gapMm, interfaceLayers, layerHeightMm, firstLayerHeightMm })
+          expect(stack.interface.length).toBeGreaterThan(0)
+          let at = stack.standTopMm
+          for (const { bottomMm, topMm } of stack.interface) {
+            closeTo(bottomMm, at, 1e-9)
+            expect(topMm - bottomMm).toBeGreaterThanOrEqual(0.1 - 1e-5)
+            expect(topMm - bottomMm).toBeLessThanOrEqual(0.3 + 1e-5)
+            at = topMm
+          }
+          closeTo(at, undersideMm - stack.achievedGapMm, 1e-9)
+          expect(stack.achievedGapMm).toBe(gapMm)
+        },
+      ),
     )
   })
 

@@ -2,7 +2,24 @@ import { describe, expect, test } from '@jest/globals'
 import { clingGuess } from '../bench'
 import { hangingShare, otherConvention } from '../units'
 import { closeTo, seeded, type Random } from '../testing'
-import { fanReadings, fanSentence, fitFan, fitGap, gapPriorOf, gapReadings, gapSentence, readTrialCsv, STARTING_FAN, STARTING_LADDER, stepsOf, tenderAt, WEAK_GAP_PRIOR, type FanReading, type GapReading, type Grade } from '.'
+import {
+  fanReadings,
+  fanSentence,
+  fitFan,
+  fitGap,
+  gapPriorOf,
+  gapReadings,
+  gapSentence,
+  readTrialCsv,
+  STARTING_FAN,
+  STARTING_LADDER,
+  stepsOf,
+  tenderAt,
+  WEAK_GAP_PRIOR,
+  type FanReading,
+  type GapReading,
+  type Grade,
+} from '.'
 
 const sigmoid = (x: number) => 1 / (1 + Math.exp(-x))
 const grade = (good: boolean): Grade => (good ? 1 : 5)
@@ -182,7 +199,9 @@ describe('readings as CSV', () => {
   })
 
   test('bad rows are refused by line with a sentence, good ones kept', () => {
-    const { trials, refused } = readTrialCsv('trial,gapMm,spacingMm,release,finish,forceN\nA,0.1,0,1,2,3.5\nA,wide,0,1,2,\nA,0.2,0,6,2,\nA,0.2,0,1.5,2,\nA,-1,0,1,2,\nA,0.2,0,1\n,0.2,0,1,1,\nA,0.3,0,5,,')
+    const { trials, refused } = readTrialCsv(
+      'trial,gapMm,spacingMm,release,finish,forceN\nA,0.1,0,1,2,3.5\nA,wide,0,1,2,\nA,0.2,0,6,2,\nA,0.2,0,1.5,2,\nA,-1,0,1,2,\nA,0.2,0,1\n,0.2,0,1,1,\nA,0.3,0,5,,',
+    )
     expect(trials[0].readings).toHaveLength(2)
     expect(trials[0].readings[0]).toMatchObject({ forceN: 3.5, areaMm2: null })
     expect(trials[0].readings[1]).toMatchObject({ release: 5, finish: null })

@@ -46,7 +46,15 @@ export function StackLoupe({
         return (
           <g key={`${row.role}${row.bottomMm}`}>
             {Array.from({ length: count }, (_, i) => (
-              <rect key={i} x={LEFT + i * apart} y={y(row.topMm) + 0.5} width={bead - 0.8} height={Math.max(1, height - 1)} rx={Math.min(6, height / 2.4)} fill={fill[row.role]} />
+              <rect
+                key={i}
+                x={LEFT + (RIGHT - LEFT - (count - 1) * apart - bead) / 2 + i * apart}
+                y={y(row.topMm) + 0.5}
+                width={bead - 0.8}
+                height={Math.max(1, height - 1)}
+                rx={Math.min(6, height / 2.4)}
+                fill={fill[row.role]}
+              />
             ))}
             {height > 9 && (
               <text x={RIGHT + 8} y={middle + 4} fontSize="11" fill={color.soft} fontFamily={font.mono}>

@@ -6,7 +6,7 @@ import { Empty } from '../ui/States'
 /** For addresses that lead nowhere, and for views that broke. */
 export function LostPage() {
   const error = useRouteError()
-  const broke = error !== undefined && !isRouteErrorResponse(error)
+  const broke = error !== undefined && error !== null && !isRouteErrorResponse(error)
   return (
     <Page title={broke ? 'This view broke' : 'Nothing here'}>
       <Empty

@@ -39,14 +39,14 @@ export async function paintPicture({ positionsMm: p, corners }: Mesh): Promise<s
     const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
     const size = Math.hypot(...n) || 1
     const lit = (n[0] * LIGHT[0] + n[1] * LIGHT[1] + n[2] * LIGHT[2]) / size
-    facing.push({ t, depth: depth[a] + depth[b] + depth[c], shade: 0.74 + 0.26 * lit })
+    facing.push({ t, depth: depth[a] + depth[b] + depth[c], shade: 0.66 + 0.4 * lit })
   }
   facing.sort((a, b) => a.depth - b.depth)
   const canvas = new OffscreenCanvas(WIDTH, HEIGHT)
   const pen = canvas.getContext('2d')!
   pen.lineWidth = 0.6
   for (const { t, shade } of facing) {
-    const tone = `rgb(${Math.round(172 * shade)} ${Math.round(175 * shade)} ${Math.round(187 * shade)})`
+    const tone = `rgb(${Math.round(178 * shade)} ${Math.round(181 * shade)} ${Math.round(192 * shade)})`
     pen.fillStyle = tone
     // The seam between neighbours would show the paper through.
     pen.strokeStyle = tone

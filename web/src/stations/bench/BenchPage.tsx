@@ -7,7 +7,7 @@ import { counted, grams, money, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Swatch } from '../../ui/Fields'
 import { Page } from '../../ui/Page'
-import { Num, Sentence, Sheet, SheetTitle, Soft, SoftLine, Table } from '../../ui/Sheet'
+import { Num, Sentence, Sheet, SheetTitle, Soft, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { FilamentDialog } from './FilamentDialog'
 import { PrinterDialog } from './PrinterDialog'
@@ -116,7 +116,9 @@ function FilamentTable({ filaments, onEdit }: { filaments: readonly StoredFilame
             <th className="right">left</th>
             <th className="right">per kg</th>
             <th className="right">nozzle, bed</th>
-            <th />
+            <th>
+              <Unseen>What can be done</Unseen>
+            </th>
           </tr>
         </thead>
         <tbody>

@@ -137,6 +137,7 @@ export function FilamentCard({ name }: { name: FilamentDecision }) {
           </b>
           {name === 'interfaceFilament' && (
             <SoftLine as="span">
+              {documents[others.indexOf(one)]?.evidence.upperGapMm?.readings ? 'Measured: ' : ''}
               {clingWord(clingGuess(part.family, one.family).cling)} to {part.name}
             </SoftLine>
           )}

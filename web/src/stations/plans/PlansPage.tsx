@@ -7,7 +7,7 @@ import { chance, duration, grams, money } from '../../format/numbers'
 import { Button, LinkButton } from '../../ui/Button'
 import { Segments, TextInput } from '../../ui/Fields'
 import { Page } from '../../ui/Page'
-import { Sheet, Soft, Table } from '../../ui/Sheet'
+import { Sheet, Soft, Table, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 
 const ORDERS = {
@@ -62,7 +62,9 @@ export function PlansPage() {
                     <th className="right">time</th>
                     <th className="right">swaps</th>
                     <th className="right">comes off clean</th>
-                    <th />
+                    <th>
+                      <Unseen>What can be done</Unseen>
+                    </th>
                   </tr>
                 </thead>
                 <tbody>

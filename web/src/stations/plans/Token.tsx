@@ -1,7 +1,7 @@
 import type { Evidence, NumberDecision, SpokenFor } from '@tender/core/plan'
 import { DECISION_RANGES } from '@tender/core/plan'
 import { useState, type ReactNode } from 'react'
-import { Button, Dialog, DialogTrigger, Popover } from 'react-aria-components'
+import { Button, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { CHOICES, FILAMENT_ROLES, NUMBERS, type ChoiceDecision, type FilamentDecision } from './catalogue'
 import { ChoiceCard, FilamentCard, NumberCard, PrinterCard } from './DecisionCard'
@@ -85,8 +85,9 @@ function TokenShell({
         {source && <Dot data-source={source} aria-hidden />}
         {shown}
       </Face>
-      <Card placement="right top" offset={10}>
-        <Dialog aria-label={label}>{children}</Dialog>
+      <Card placement="right top" offset={10} aria-label={label}>
+        {/* Fields keep Escape to themselves; here it always closes the card. */}
+        <Body onKeyDownCapture={(event) => event.key === 'Escape' && setOpen(false)}>{children}</Body>
       </Card>
     </DialogTrigger>
   )
@@ -133,10 +134,10 @@ const Card = styled(Popover)`
   box-shadow: ${({ theme }) => theme.floats};
   font-size: 13px;
   overflow: auto;
-  section[role='dialog'] {
-    padding: 14px 16px;
-    outline: 0;
-    display: grid;
-    gap: ${({ theme }) => theme.space.s};
-  }
+  outline: 0;
+`
+const Body = styled.div`
+  padding: 14px 16px;
+  display: grid;
+  gap: ${({ theme }) => theme.space.s};
 `

@@ -1,18 +1,16 @@
 import type { PlanSummary } from '@tender/core/plan'
 import { useCallback, useEffect, useMemo } from 'react'
-import { useSearchParams } from 'react-router'
+import { useAddressState } from '../../ui/useAddressState'
 
 export type Cut = ReturnType<typeof useCut>
 
 /** Where the drawings are cut and which underside is looked at, kept in the address; moved by [ ] and { }. */
 export function useCut(summary: PlanSummary | null, layerHeightMm: number, firstLayerHeightMm: number) {
-  const [params, setParams] = useSearchParams()
-  const set = useCallback((changes: Record<string, string>) => setParams((before) => ({ ...Object.fromEntries(before), ...changes }), { replace: true }), [setParams])
+  const [address, set] = useAddressState()
   const top = summary?.heightMm ?? 0
-  const asked = params.get('z')
   const contacts = summary?.contacts ?? []
-  const contact = Math.min(Math.max(0, Number(params.get('contact') ?? 1) - 1 || 0), Math.max(0, contacts.length - 1))
-  const number = asked === null ? NaN : Number(asked)
+  const contact = Math.min(Math.max(0, Number(address.contact ?? 1) - 1 || 0), Math.max(0, contacts.length - 1))
+  const number = Number(address.z)
   const zMm = Number.isFinite(number) ? Math.min(Math.max(0, number), top || number) : (contacts[contact]?.zMm ?? top / 2)
   const layers = summary?.layers ?? 1
   const layer = Math.min(layers, Math.max(1, zMm <= firstLayerHeightMm ? 1 : 1 + Math.ceil((zMm - firstLayerHeightMm) / layerHeightMm - 1e-6)))
@@ -51,11 +49,11 @@ export function useCut(summary: PlanSummary | null, layerHeightMm: number, first
     zMm,
     layer,
     contact,
-    view: params.get('view') === 'layer' ? ('layer' as const) : ('section' as const),
-    axis: params.get('along') === 'y' ? ('y' as const) : ('x' as const),
+    view: address.view === 'layer' ? ('layer' as const) : ('section' as const),
+    axis: address.along === 'y' ? ('y' as const) : ('x' as const),
     /** Where the upright cut stands; by default through the middle of the part. */
-    atMm: Number(params.get('at') ?? 0) || 0,
-    lines: params.get('lines') === '1',
+    atMm: Number(address.at ?? 0) || 0,
+    lines: address.lines === '1',
     setZ,
     step,
     set,

@@ -1,7 +1,7 @@
 import type { Trial } from '@tender/contract'
 import { FAN_DEFAULTS, fanReadings, fanSentence, fitFan, fitGap, gapReadings, gapSentence, stepsOf, type Grade } from '@tender/core/trial'
 import { useDeferredValue, useMemo, useState } from 'react'
-import { useNavigate, useParams, useSearchParams } from 'react-router'
+import { useNavigate, useParams } from 'react-router'
 import styled from 'styled-components'
 import { useOne, useRemove } from '../../api/useShelf'
 import { chance, counted, day, gapMm, mm, percent, three } from '../../format/numbers'
@@ -10,6 +10,7 @@ import { Segments } from '../../ui/Fields'
 import { Page } from '../../ui/Page'
 import { Num, Sentence, Sheet, SheetTitle, SoftLine, Table } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
+import { useAddressState } from '../../ui/useAddressState'
 import { CompassPicture } from './CompassPicture'
 import { CouponInput } from './CouponInput'
 import { FanChart } from './FanChart'
@@ -28,11 +29,10 @@ export function TrialPage() {
 
 function Reading({ trial }: { trial: Trial }) {
   const { readings, read, unsaved, problem } = useReadings(trial)
-  const [params, setParams] = useSearchParams()
+  const [address, setAddress] = useAddressState()
   const [changing, setChanging] = useState(false)
   const navigate = useNavigate()
   const remove = useRemove('trials')
-  const select = (step: string) => setParams((before) => ({ ...Object.fromEntries(before), step }), { replace: true })
   const { coupon } = trial
   return (
     <Page
@@ -72,7 +72,7 @@ function Reading({ trial }: { trial: Trial }) {
         )}
       </p>
       <Columns>
-        <CouponInput coupon={coupon} readings={readings} selected={params.get('step') ?? stepsOf(coupon)[0].key} onSelect={select} onRead={read} />
+        <CouponInput coupon={coupon} readings={readings} selected={address.step ?? stepsOf(coupon)[0].key} onSelect={(step) => setAddress({ step })} onRead={read} />
         {coupon.kind === 'fan' ? <FanAnswer trial={trial} readings={readings} /> : <GapAnswer trial={trial} readings={readings} />}
       </Columns>
       {changing && <TrialDialog trial={trial} onClose={() => setChanging(false)} />}

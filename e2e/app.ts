@@ -1,0 +1,107 @@
+import { randomUUID } from 'node:crypto'
+import { spawn } from 'node:child_process'
+import { join } from 'node:path'
+import AxeBuilder from '@axe-core/playwright'
+import { test as base, expect, type Page } from '@playwright/test'
+import pg from 'pg'
+
+const ROOT = join(import.meta.dirname, '..')
+
+export type App = { readonly url: string; readonly stop: () => Promise<void>; readonly restart: () => Promise<void>; readonly idOf: (shelf: string, name: string) => Promise<string> }
+
+/** The real server on a database of its own in the cluster of the test command. */
+async function startApp(demo: boolean): Promise<App & { discard: () => Promise<void> }> {
+  const cluster = process.env.TEST_DATABASE_URL
+  if (!cluster) throw new Error('These tests need TEST_DATABASE_URL; npm test sets it.')
+  const name = `e2e_${randomUUID().replaceAll('-', '')}`
+  const admin = new pg.Client({ connectionString: cluster })
+  await admin.connect()
+  await admin.query(`create database ${name}`)
+  const databaseUrl = new URL(cluster)
+  databaseUrl.pathname = `/${name}`
+  let server: { port: number; stop: () => Promise<void> }
+  const start = (port: number) =>
+    new Promise<typeof server>((resolve, reject) => {
+      const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'server/src/main.ts')], {
+        cwd: ROOT,
+        stdio: ['pipe', 'pipe', 'inherit'],
+        env: { ...process.env, DATABASE_URL: databaseUrl.href, PORT: String(port), TENDER_DEMO: demo ? 'yes' : 'no', TENDER_FOLLOWS: 'stdin', NODE_ENV: 'production' },
+      })
+      const ended = new Promise<void>((done) => child.once('exit', () => done()))
+      child.stdout.on('data', (chunk) => {
+        const line = /listening (\d+)/.exec(String(chunk))
+        if (line) resolve({ port: Number(line[1]), stop: async () => (child.kill('SIGTERM'), ended) })
+      })
+      void ended.then(() => reject(new Error('The server ended before it was ready.')))
+    })
+  server = await start(0)
+  const url = `http://127.0.0.1:${server.port}`
+  return {
+    url,
+    stop: () => server.stop(),
+    restart: async () => {
+      server = await start(server.port)
+    },
+    idOf: async (shelf, wanted) => {
+      const { items } = (await (await fetch(`${url}/api/${shelf}?limit=500`)).json()) as { items: { id: string; name?: string; document?: { name: string } }[] }
+      const found = items.find((item) => (item.name ?? item.document?.name) === wanted)
+      if (!found) throw new Error(`There is no "${wanted}" among the ${shelf}.`)
+      return found.id
+    },
+    discard: async () => {
+      await server.stop()
+      await admin.query(`drop database ${name} with (force)`)
+      await admin.end()
+    },
+  }
+}
+
+/** `demo` has the weather-station workshop in it and is shared by the tests of a file; `empty` is new for every test. */
+export const test = base.extend<{ empty: App; quiet: void }, { demo: App }>({
+  empty: async ({}, use) => {
+    const app = await startApp(false)
+    await use(app)
+    await app.discard()
+  },
+  demo: [
+    async ({}, use) => {
+      const app = await startApp(true)
+      await use(app)
+      await app.discard()
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+  /** No view may throw, whatever a test does. */
+  quiet: [
+    async ({ page }, use) => {
+      const errors: string[] = []
+      page.on('pageerror', (error) => errors.push(error.message))
+      await use()
+      expect(errors).toEqual([])
+    },
+    { auto: true },
+  ],
+})
+export { expect }
+
+/** Axe finds nothing, whatever is shown now. */
+export async function expectAccessible(page: Page): Promise<void> {
+  expect(await violations(page)).toEqual([])
+}
+
+/** What axe finds, a line each. */
+export async function violations(page: Page): Promise<string[]> {
+  const found = (await new AxeBuilder({ page }).analyze()).violations
+  return found.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)
+}
+
+/** Waits until the plan's numbers are those of the values shown. */
+export async function settled(page: Page): Promise<void> {
+  await expect(page.getByRole('button', { name: 'Take to printer' })).toBeEnabled({ timeout: 60_000 })
+}
+
+/** Opens a choice and takes an option of it. */
+export async function choose(page: Page, label: string | RegExp, option: string | RegExp): Promise<void> {
+  await page.getByRole('button', { name: label }).click()
+  await page.getByRole('option', { name: option }).click()
+}
