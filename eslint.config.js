@@ -41,5 +41,6 @@ export default ts.config(
     languageOptions: { globals: globals.browser },
     rules: { ...mayNot(...others('server', 'cli')), 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
+  { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   { files: ['scripts/**', 'e2e/**', 'core/node/**', 'cli/bin/**', '*.js', '*.mjs'], languageOptions: { globals: globals.node }, rules: { 'no-console': 'off' } },
 )

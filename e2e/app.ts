@@ -58,12 +58,15 @@ async function startApp(demo: boolean): Promise<App & { discard: () => Promise<v
 
 /** `demo` has the weather-station workshop in it and is shared by the tests of a file; `empty` is new for every test. */
 export const test = base.extend<{ empty: App; quiet: void }, { demo: App }>({
+  // Playwright reads from the pattern which fixtures are wanted: none.
+  // eslint-disable-next-line no-empty-pattern
   empty: async ({}, use) => {
     const app = await startApp(false)
     await use(app)
     await app.discard()
   },
   demo: [
+    // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const app = await startApp(true)
       await use(app)

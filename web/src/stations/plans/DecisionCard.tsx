@@ -137,8 +137,7 @@ export function FilamentCard({ name }: { name: FilamentDecision }) {
           </b>
           {name === 'interfaceFilament' && (
             <SoftLine as="span">
-              {documents[others.indexOf(one)]?.evidence.upperGapMm?.readings ? 'Measured: ' : ''}
-              {clingWord(clingGuess(part.family, one.family).cling)} to {part.name}
+              {clingWord(clingGuess(part.family, one.family).cling)} to {part.name}; {gapKnown(one.name === current ? document : documents[others.indexOf(one)])}
             </SoftLine>
           )}
           {one.name !== current && summary && <Differences now={summary} then={thoughts[others.indexOf(one)]} />}
@@ -147,6 +146,8 @@ export function FilamentCard({ name }: { name: FilamentDecision }) {
     </>
   )
 }
+
+const gapKnown = ({ evidence }: PlanDocument) => (evidence.upperGapMm?.readings ? 'its gap was measured' : 'its gap is a guess')
 
 const clingWord = (cling: number) => (cling >= 4 ? 'Welds' : cling >= 3 ? 'Clings strongly' : cling >= 2 ? 'Clings' : cling >= 1 ? 'Clings weakly' : 'Does not cling')
 
