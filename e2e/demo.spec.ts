@@ -87,6 +87,8 @@ test('a value of a plan: stepped by arrow keys, priced a step ahead, taken back 
   await expect(card.getByText(/0\.35.mm/)).toBeVisible()
   await expect(card.locator('dd').first()).toContainText(/clean/)
   await card.getByRole('button', { name: /Back to 0\.23/ }).click()
+  // The button is gone; the field takes over.
+  await expect(card.getByLabel(/Air between the interface/)).toBeFocused()
   await page.keyboard.press('Escape')
   // Saved by itself.
   await settled(page)

@@ -33,9 +33,11 @@ export function usePlanOutcome(meshKey: string | undefined, document: PlanDocume
     const ticket = ++tickets
     const startedAt = performance.now()
     let live = true
+    let done = false
     setWorking({ stage: 'slice', share: 0, sinceMs: 0 })
     const onProgress = proxy((stage: Stage, share: number) => {
-      if (live) setWorking({ stage, share, sinceMs: performance.now() - startedAt })
+      // Progress comes by a port of its own and may arrive after the result.
+      if (live && !done) setWorking({ stage, share, sinceMs: performance.now() - startedAt })
     })
     unwrap(planning.plan(ticket, meshKey, newest.current, onProgress))
       .then((outcome) => live && setState((before) => ({ outcome, version: before.version + 1, error: null, stopped: false })))
@@ -44,7 +46,10 @@ export function usePlanOutcome(meshKey: string | undefined, document: PlanDocume
         const stopped = error instanceof WorkError && error.code === 'STOPPED'
         setState((before) => ({ ...before, error: stopped ? null : error, stopped }))
       })
-      .finally(() => live && setWorking(null))
+      .finally(() => {
+        done = true
+        if (live) setWorking(null)
+      })
     return () => {
       live = false
     }
