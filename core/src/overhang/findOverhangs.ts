@@ -74,14 +74,14 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
 function islandsOf(layer: Layer, below: Region, engine: PolygonEngine): Island[] {
   const found: Island[] = []
   for (const piece of splitPieces(layer.region)) {
-    if (cornerInside(piece, below)) continue
+    if (cornerInside(piece, below) || cornerInside(below, piece)) continue
     if (regionAreaMm2(engine.common(piece, below)) > SMALLEST_PATCH_MM2) continue
     found.push({ layerIndex: layer.index, zMm: layer.bottomMm, areaMm2: regionAreaMm2(piece), atMm: [piece.xyMm[0], piece.xyMm[1]], region: piece })
   }
   return found
 }
 
-/** Quick and exact "not an island": some corner stands on material. Most pieces are settled at their first corner. */
+/** Quick and exact "these share an area": some corner of one lies in the other. Most pieces are settled at their first corner. */
 function cornerInside(piece: Region, below: Region): boolean {
   if (isEmptyRegion(below)) return false
   const points = piece.xyMm.length / 2

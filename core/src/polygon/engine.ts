@@ -13,7 +13,8 @@ export type PolygonEngine = {
   /** Everything inside any ring, whatever overlaps; `rule` says how raw outlines count, `thinMm` thins near-straight runs first. */
   clean(region: Region, rule?: 'nonzero' | 'positive', thinMm?: number): Region
   union(...regions: Region[]): Region
-  minus(from: Region, what: Region): Region
+  /** What of `from` lies in none of the others; those may overlap, which saves uniting them first. */
+  minus(from: Region, ...what: Region[]): Region
   common(a: Region, b: Region): Region
   /** Grows by deltaMm (shrinks when negative). */
   grow(region: Region, deltaMm: number, corner?: Corner, arcToleranceMm?: number): Region
@@ -75,7 +76,14 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
         return clipper.UnionSelf64(all, NonZero)
       })
     },
-    minus: (from, what) => (isEmptyRegion(from) || isEmptyRegion(what) ? from : run([from, what], (a, b) => clipper.Difference64(a, b, NonZero))),
+    minus(from, ...what) {
+      const filled = what.filter((region) => !isEmptyRegion(region))
+      if (isEmptyRegion(from) || filled.length === 0) return from
+      return run([from, filled[0]], (a, b) => {
+        for (const region of filled.slice(1)) append(clipper, b, region)
+        return clipper.Difference64(a, b, NonZero)
+      })
+    },
     common: (a, b) => (isEmptyRegion(a) || isEmptyRegion(b) ? EMPTY_REGION : run([a, b], (p, q) => clipper.Intersect64(p, q, NonZero))),
     grow(region, deltaMm, corner = 'round', arcToleranceMm = ARC_TOLERANCE_MM) {
       if (isEmptyRegion(region) || deltaMm === 0) return region

@@ -21,8 +21,8 @@ export type Stands = {
   readonly contacts: readonly Region[]
   /** Per layer: the contact with its margin, as far as no taller stand passes there. */
   readonly tops: readonly Region[]
-  /** Per layer: where no support may be, side gap included. */
-  readonly barred: readonly Region[]
+  /** Per layer: where no support may be, side gap included; regions that may overlap. */
+  readonly barred: readonly (readonly Region[])[]
   /** Per patch: held area of each of its layers, mm2. */
   readonly heldMm2: readonly ReadonlyMap<number, number>[]
   /** Per island: held area, mm2. */
@@ -55,7 +55,7 @@ export async function straightStands(layers: readonly Layer[], overhangs: Overha
   const lapped = (k: number): Region => (laps[k] ??= engine.grow(contacts[k], LAP_MM, 'miter'))
   const columns: Region[] = new Array<Region>(count).fill(EMPTY_REGION)
   const tops: Region[] = new Array<Region>(count).fill(EMPTY_REGION)
-  const barred: Region[] = new Array<Region>(count).fill(EMPTY_REGION)
+  const barred: (readonly Region[])[] = layers.map((layer) => [layer.region])
   const lowerLayers = Math.round(options.lowerGapMm / h)
   let above: Region = EMPTY_REGION
   for (let i = count - 1; i >= 0; i--) {
@@ -70,8 +70,8 @@ export async function straightStands(layers: readonly Layer[], overhangs: Overha
     if (isEmptyRegion(above)) continue
     const letOff: Region[] = []
     for (let k = i + 1; k <= Math.min(count - 1, i + 1 + recede); k++) if (!isEmptyRegion(contacts[k])) letOff.push(lapped(k))
-    barred[i] = letOff.length === 0 ? grown(i) : engine.union(engine.minus(grown(i), engine.union(...letOff)), layers[i].region)
-    const column = engine.thin(engine.minus(above, barred[i]), PATH_TOLERANCE_MM)
+    barred[i] = letOff.length === 0 ? [grown(i)] : [engine.minus(grown(i), ...letOff), layers[i].region]
+    const column = engine.thin(engine.minus(above, ...barred[i]), PATH_TOLERANCE_MM)
     columns[i] = above = i + 1 < count && sameRegion(column, columns[i + 1]) ? columns[i + 1] : column
   }
   if (options.placement === 'anywhere')

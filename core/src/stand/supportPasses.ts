@@ -83,14 +83,13 @@ export async function supportPasses(
     if (checkpoint && j % 8 === 0) await checkpoint(j, layers.length)
     const column = stands.columns[j]
     if (isEmptyRegion(column)) continue
-    const region = ending[j].length === 0 ? column : remember(`stand ${j}: ${ending[j].join()}`, () => engine.minus(column, topsOf(ending[j])))
+    const region = ending[j].length === 0 ? column : remember(`stand ${j}: ${ending[j].join()}`, () => engine.minus(column, ...ending[j].map((contact) => stands.tops[contact])))
     if (regionAreaMm2(region) >= smallest) passes.push({ role: 'stand', bottomMm: layers[j].bottomMm, topMm: layers[j].topMm, region })
   }
   for (const { bottomMm, topMm, contacts } of interfaces.values()) {
     const beside = layersBetween(layers, bottomMm, topMm)
     const region = remember(`interface ${contacts.join()}: ${beside.map((layer) => layer.index).join()}`, () => {
-      let left = topsOf(contacts)
-      for (const { index, region: own } of beside) left = engine.minus(left, isEmptyRegion(stands.barred[index]) ? own : stands.barred[index])
+      const left = engine.minus(topsOf(contacts), ...beside.flatMap(({ index }) => stands.barred[index]))
       // Only where the column under it exists: columns that were dropped as dust take their interface along.
       return beside.length > 0 ? engine.common(left, stands.columns[beside[0].index]) : EMPTY_REGION
     })
