@@ -11,7 +11,11 @@ import { startServer } from './setup/server.mjs'
 
 const OUT = join(ROOT, 'docs/screenshots')
 
-/** A shot is a name, an address (with {ids} filled in) and what to do before the shutter. */
+const planned = (page) => page.locator('button:enabled', { hasText: 'Take to printer' }).waitFor({ timeout: 60_000 })
+const sheet = (page) => page.getByText('gap achieved').waitFor({ timeout: 60_000 })
+const drawn = (page) => page.locator('article img').nth(4).waitFor({ timeout: 60_000 })
+
+/** A shot is a name, an address (with {ids} filled in) what to wait for, and what to do before the shutter. */
 const SHOTS = [
   { name: 'start', at: '/' },
   { name: 'bench', at: '/bench' },
@@ -20,14 +24,14 @@ const SHOTS = [
   { name: 'trial-gap', at: '/trials/{Chalk on Chalk}?step=0:0.2' },
   { name: 'trial-phone', at: '/trials/{Chalk on Chalk}?step=0:0.2', size: [390, 844] },
   { name: 'new-trial', at: '/trials/new/gap' },
-  { name: 'parts', at: '/parts', wait: 4000 },
+  { name: 'parts', at: '/parts', ready: drawn },
   { name: 'part', at: '/parts/{Louvre shield plate}', wait: 1500, act: (page) => page.getByRole('button', { name: 'from below' }).click() },
   { name: 'plans', at: '/plans' },
-  { name: 'plan', at: '/plans/{Moss touch layers}', wait: 4000 },
-  { name: 'plan-card', at: '/plans/{Moss touch layers}', wait: 4000, act: (page) => page.getByRole('button', { name: /^Upper gap/ }).click() },
-  { name: 'plan-layer', at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=0', wait: 4000 },
-  { name: 'plan-dark', at: '/plans/{Chalk only}?z=29.1', wait: 4000, dark: true },
-  { name: 'sheet', at: '/plans/{Moss touch layers}/sheet', wait: 4000 },
+  { name: 'plan', at: '/plans/{Moss touch layers}', ready: planned },
+  { name: 'plan-card', at: '/plans/{Moss touch layers}', ready: planned, act: (page) => page.getByRole('button', { name: /^Upper gap/ }).click() },
+  { name: 'plan-layer', at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=0', ready: planned },
+  { name: 'plan-dark', at: '/plans/{Chalk only}?z=29.1', ready: planned, dark: true },
+  { name: 'sheet', at: '/plans/{Moss touch layers}/sheet', ready: sheet },
 ]
 
 await runMain(async () => {
@@ -57,15 +61,17 @@ await runMain(async () => {
     const ids = new Map()
     for (const shelf of ['trials', 'parts', 'plans']) for (const item of (await (await fetch(`${base}/api/${shelf}?limit=500`)).json()).items) ids.set(item.name ?? item.document.name, item.id)
     mkdirSync(OUT, { recursive: true })
-    for (const { name, at, size = [1280, 800], dark, wait = 700, act } of SHOTS) {
+    for (const { name, at, size = [1280, 800], dark, wait = 700, ready, act } of SHOTS) {
       if (wanted.length > 0 && !wanted.includes(name)) continue
       const page = await browser.newPage({ viewport: { width: size[0], height: size[1] }, colorScheme: dark ? 'dark' : 'light', reducedMotion: 'reduce' })
       page.on('pageerror', (error) => say(`${name}: ${error.message}`))
       page.on('console', (message) => message.type() === 'error' && say(`${name}: ${message.text()}`))
       await page.goto(base + at.replace(/\{(.*?)\}/, (_, key) => ids.get(key)))
+      await ready?.(page)
       await page.waitForTimeout(wait)
       await act?.(page)
-      if (act) await page.waitForTimeout(wait)
+      // Cards work out what another way would cost before they are worth a picture.
+      if (act) await page.waitForTimeout(2500)
       await page.screenshot({ path: join(OUT, `${name}.png`) })
       say(`${name}.png`)
       await page.close()

@@ -1,3 +1,5 @@
+import { createServer } from 'node:http'
+import type { AddressInfo } from 'node:net'
 import { fileURLToPath } from 'node:url'
 import { pino } from 'pino'
 import { z } from 'zod'
@@ -17,15 +19,15 @@ const env = Environment.parse(process.env)
 const log = pino({ level: env.LOG_LEVEL }, pino.destination(2))
 const { db, close } = await openDatabase(env.DATABASE_URL)
 if (env.TENDER_DEMO === 'yes') await seedDemo(db)
-const server = createApp({ db, log, webFolder: fileURLToPath(new URL('../../web/dist', import.meta.url)) }).listen(env.PORT, '127.0.0.1', () => {
-  const address = server.address()
-  const port = typeof address === 'object' && address ? address.port : env.PORT
-  // The one line that the start script waits for.
-  process.stdout.write(`listening ${port}\n`)
-})
+// Not app.listen: Express calls its callback on failure too.
+const server = createServer(createApp({ db, log, webFolder: fileURLToPath(new URL('../../web/dist', import.meta.url)) }))
 server.on('error', (error: NodeJS.ErrnoException) => {
   process.stderr.write(error.code === 'EADDRINUSE' ? `Port ${env.PORT} is taken; set PORT to another one.\n` : `${error.message}\n`)
   process.exit(1)
+})
+server.listen(env.PORT, '127.0.0.1', () => {
+  // The one line that the start script waits for.
+  process.stdout.write(`listening ${(server.address() as AddressInfo).port}\n`)
 })
 
 let stopping = false

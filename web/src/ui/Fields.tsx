@@ -139,6 +139,33 @@ export function NumberInput({ label, description, error, value, onChange, unit, 
   )
 }
 
+type AngleFrom = 'vertical' | 'bed'
+
+/** From where the maker counts angles; remembered in the browser. */
+export function useAngleConvention(): readonly [AngleFrom, (from: AngleFrom) => void] {
+  const [from, setFrom] = useState<AngleFrom>(() => (localStorage.getItem('tender.angles') === 'bed' ? 'bed' : 'vertical'))
+  const choose = (next: AngleFrom) => {
+    localStorage.setItem('tender.angles', next)
+    setFrom(next)
+  }
+  return [from, choose]
+}
+
+export function AngleConvention({ value, onChange }: { value: AngleFrom; onChange: (from: AngleFrom) => void }) {
+  return (
+    <Segments
+      label="Angle counted from"
+      hideLabel
+      value={value}
+      onChange={onChange}
+      options={[
+        { value: 'vertical', label: 'from vertical' },
+        { value: 'bed', label: 'from bed' },
+      ]}
+    />
+  )
+}
+
 /** An overhang angle, typed in whichever way the maker thinks; the other way is always shown. Stored from vertical. */
 export function AngleInput({
   label,
@@ -155,7 +182,7 @@ export function AngleInput({
   max?: number
   autoFocus?: boolean
 }) {
-  const [from, setFrom] = useState<'vertical' | 'bed'>(() => (localStorage.getItem('tender.angles') === 'bed' ? 'bed' : 'vertical'))
+  const [from, setFrom] = useAngleConvention()
   const asShown = (angle: number) => (from === 'vertical' ? angle : 90 - angle)
   return (
     <AngleRow>
@@ -170,19 +197,7 @@ export function AngleInput({
         autoFocus={autoFocus}
         description={`${Math.round(value)}° from vertical, ${Math.round(90 - value)}° from bed`}
       />
-      <Segments
-        label="Angle counted from"
-        hideLabel
-        value={from}
-        onChange={(next) => {
-          localStorage.setItem('tender.angles', next)
-          setFrom(next)
-        }}
-        options={[
-          { value: 'vertical', label: 'from vertical' },
-          { value: 'bed', label: 'from bed' },
-        ]}
-      />
+      <AngleConvention value={from} onChange={setFrom} />
     </AngleRow>
   )
 }

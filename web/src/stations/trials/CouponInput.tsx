@@ -98,14 +98,16 @@ export function CouponInput({ coupon, readings, selected, onSelect, onRead }: Pr
           )}
           <Extras onKeyDown={(event) => (event.target as HTMLElement).tagName === 'INPUT' && event.stopPropagation()}>
             {current.kind === 'gap' && (
-              <NumberInput
-                label="Pull, if measured"
-                unit="N"
-                value={reading?.forceN ?? null}
-                min={0}
-                max={5000}
-                onChange={(force) => onRead(current.key, { forceN: Number.isFinite(force) ? force : null })}
-              />
+              <Pull>
+                <NumberInput
+                  label="Pull, if measured"
+                  unit="N"
+                  value={reading?.forceN ?? null}
+                  min={0}
+                  max={5000}
+                  onChange={(force) => onRead(current.key, { forceN: Number.isFinite(force) ? force : null })}
+                />
+              </Pull>
             )}
             <Toggle value={reading?.leftOut ?? false} onChange={(leftOut) => onRead(current.key, { leftOut })}>
               Leave it out of the answer
@@ -237,15 +239,15 @@ const GradeButton = styled.button`
     border-color: ${({ theme }) => theme.color.damson};
   }
 `
+const Pull = styled.div`
+  width: 130px;
+`
 const Extras = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: ${({ theme }) => theme.space.m};
   align-items: end;
-  > .react-aria-NumberField {
-    width: 130px;
-  }
-  > .react-aria-Switch {
+  > label {
     min-height: 34px;
   }
   .gap {

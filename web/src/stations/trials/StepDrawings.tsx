@@ -8,14 +8,15 @@ export function ArmDrawing({ step, reading }: { step: Step & { kind: 'fan' }; re
   const { color, font } = useTheme()
   const lean = (step.angleDeg * Math.PI) / 180
   const grade = reading?.grade ?? null
-  const tone = grade === null ? color.line : gradeColour(grade)
+  const [dx, dy] = [Math.sin(lean) * 38, Math.cos(lean) * 38]
+  // A plate of even thickness, cut off level at both ends.
+  const level = Math.min(24, 7.5 / Math.cos(lean))
   return (
-    <svg viewBox="0 0 64 66" aria-hidden style={{ width: '100%', maxHeight: 78, opacity: reading?.leftOut ? 0.4 : 1 }}>
-      <path d={`M13 51L${13 + Math.sin(lean) * 46} ${51 - Math.cos(lean) * 46}`} stroke={tone} strokeWidth="8" />
-      <path d="M3 51H61" stroke={color.sheet} strokeWidth="9" transform="translate(0 5)" />
-      <path d="M3 51H61" stroke={color.ink} strokeWidth="1.4" />
-      <Badge shape="circle" x={52} grade={grade} />
-      <text x="32" y="63" fontSize="11" textAnchor="middle" fontFamily={font.mono} fill={color.soft}>
+    <svg viewBox="0 0 76 66" aria-hidden style={{ width: '100%', maxHeight: 78, opacity: reading?.leftOut ? 0.4 : 1 }}>
+      <path d={`M8 51l${dx} ${-dy}h${level}l${-dx} ${dy}z`} fill={grade === null ? color.line : gradeColour(grade)} />
+      <path d="M3 51H73" stroke={color.ink} strokeWidth="1.4" />
+      <Badge shape="circle" x={64} grade={grade} />
+      <text x="38" y="63" fontSize="11.5" textAnchor="middle" fontFamily={font.mono} fill={color.soft}>
         {step.angleDeg}°
       </text>
     </svg>

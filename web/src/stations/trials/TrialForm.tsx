@@ -5,7 +5,7 @@ import { Controller, useForm, type Path } from 'react-hook-form'
 import { useList } from '../../api/useShelf'
 import { Button, LinkButton } from '../../ui/Button'
 import { Buttons, Fields } from '../../ui/Dialog'
-import { Choice, NumberInput, Segments, TextInput, Toggle } from '../../ui/Fields'
+import { AngleConvention, Choice, NumberInput, Segments, TextInput, Toggle, useAngleConvention } from '../../ui/Fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { SheetTitle } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
@@ -119,7 +119,7 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, printers, f
           <Controller
             control={control}
             name="coupon.anglesDeg"
-            render={({ field, fieldState }) => <ListInput label="Angles from vertical, °" value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
+            render={({ field, fieldState }) => <AngleListInput value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
           />
           <Controller
             control={control}
@@ -185,6 +185,25 @@ function listError(error: unknown): string | undefined {
   if (!error) return undefined
   if (Array.isArray(error)) return error.find(Boolean)?.message
   return (error as { message?: string }).message
+}
+
+/** The arms' angles, typed in either convention; stored from vertical. */
+function AngleListInput({ value, onChange, error }: { value: readonly number[] | undefined; onChange: (value: number[]) => void; error?: string }) {
+  const [from, setFrom] = useAngleConvention()
+  const other = (angles: readonly number[]) => angles.map((angle) => Number((90 - angle).toFixed(4))).sort((a, b) => a - b)
+  return (
+    <div>
+      <ListInput
+        // Typed text belongs to its convention.
+        key={from}
+        label={`Angles from ${from === 'bed' ? 'the bed' : 'vertical'}, °`}
+        value={from === 'bed' ? other(value ?? []) : value}
+        onChange={(angles) => onChange(from === 'bed' ? other(angles) : angles)}
+        error={error}
+      />
+      <AngleConvention value={from} onChange={setFrom} />
+    </div>
+  )
 }
 
 /** Numbers typed with commas or spaces between them. */

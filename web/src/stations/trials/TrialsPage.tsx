@@ -10,6 +10,7 @@ import { Segments, TextInput } from '../../ui/Fields'
 import { Page } from '../../ui/Page'
 import { Num, Sheet, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
+import { GradeStrip } from './GradeStrip'
 import { KIND_NAMES } from './TrialPage'
 
 const ORDERS = {
@@ -64,6 +65,8 @@ export function TrialsPage() {
   )
 }
 
+const pairing = ({ partFilamentName: part, supportFilamentName: touching }: Trial) => (part === touching ? `${part} on itself` : `${touching} under ${part}`)
+
 function TrialCard({ trial }: { trial: Trial }) {
   const { coupon, readings } = trial
   const says = useMemo(
@@ -82,9 +85,9 @@ function TrialCard({ trial }: { trial: Trial }) {
         <Link to={`/trials/${trial.id}`}>{trial.name}</Link>
       </h2>
       <p>{says}</p>
+      <GradeStrip coupon={coupon} readings={readings} />
       <SoftLine>
-        {coupon.kind === 'fan' ? trial.partFilamentName : `${trial.supportFilamentName} under ${trial.partFilamentName}`}, <Num>{readings.length}</Num> of <Num>{stepsOf(coupon).length}</Num> steps
-        read
+        {coupon.kind === 'fan' ? trial.partFilamentName : pairing(trial)}, <Num>{readings.length}</Num> of <Num>{stepsOf(coupon).length}</Num> steps read
         {trial.damp ? ', damp spool' : ''}
       </SoftLine>
     </Card>
