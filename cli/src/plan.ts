@@ -28,13 +28,18 @@ export function planCommand(): Command {
 async function plan(file: string, options: Options): Promise<void> {
   const document = options.plan ? readPlanFile(options.plan) : completePlan({})
   const { mesh, notes } = readStl(readFileSync(file))
-  const { summary, geometry } = await createPlanner(await polygonEngine()).plan(file, mesh, document)
+  const polygons = await polygonEngine()
+  const { summary, geometry } = await createPlanner(polygons).plan(file, mesh, document)
   const json = summaryJson(summary)
   const warnings = [...notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })), ...json.warnings]
   if (options.out) {
     const colour = (name: string) => filamentOf(document.filaments, name).colour
     const { partFilament, standFilament, interfaceFilament } = document.decisions
-    const bodies = planBodies(poseMesh(mesh, document.pose), geometry, await solidEngine(), { part: colour(partFilament), stand: colour(standFilament), interface: colour(interfaceFilament) })
+    const bodies = await planBodies(poseMesh(mesh, document.pose), geometry, polygons, await solidEngine(), {
+      part: colour(partFilament),
+      stand: colour(standFilament),
+      interface: colour(interfaceFilament),
+    })
     writeFileSync(options.out, write3mf(document.name, bodies))
   }
   if (options.json) process.stdout.write(`${JSON.stringify({ ...json, warnings })}\n`)

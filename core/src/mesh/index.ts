@@ -1,4 +1,5 @@
 export { meshEdges } from './edges'
+export type { Edges } from './edges'
 export { meshBounds, triangleCount, weldTriangles } from './mesh'
 export type { Bounds3, Mesh } from './mesh'
 export { guessUnit, meshFacts } from './meshFacts'

@@ -51,12 +51,24 @@ export async function supportPasses(
     memo.set(key, made)
     return made
   }
-  const topsOf = (contacts: readonly number[]) => engine.union(...contacts.map((contact) => stands.tops[contact]))
   const first = layers[0].topMm
   const h = layers.length > 1 ? layers[1].topMm - layers[1].bottomMm : first
+  /**
+   * What belongs to the stack of a contact alone. Margins of neighbouring contacts reach below each other; where the stacks of two would
+   * share heights, plastic would be laid twice, so a margin yields to the contact it reaches below.
+   */
+  const reachOf = (i: number) => Math.ceil((layers[i].bottomMm - stacks.get(i)!.standTopMm) / h - SAME_HEIGHT_MM)
+  const ownOf = (i: number): Region => {
+    const reach = reachOf(i)
+    const near: Region[] = []
+    for (let k = Math.max(1, i - reach); k <= Math.min(layers.length - 1, i + reach); k++) if (k !== i && !isEmptyRegion(stands.contacts[k])) near.push(stands.contacts[k])
+    return near.length === 0 ? stands.tops[i] : remember(`own ${i}: ${reach}`, () => engine.minus(stands.tops[i], ...near))
+  }
+  /** Names the shapes of some contacts for the memo. */
+  const named = (contacts: readonly number[]) => contacts.map((i) => `${i}.${reachOf(i)}`).join()
+  const topsOf = (contacts: readonly number[]) => engine.union(...contacts.map(ownOf))
   for (let i = 1; i < layers.length; i++) {
-    const top = stands.tops[i]
-    if (isEmptyRegion(top)) continue
+    if (isEmptyRegion(stands.tops[i])) continue
     const stack = planStack({
       undersideMm: layers[i].bottomMm,
       gapMm: options.upperGapMm,
@@ -83,12 +95,12 @@ export async function supportPasses(
     if (checkpoint && j % 8 === 0) await checkpoint(j, layers.length)
     const column = stands.columns[j]
     if (isEmptyRegion(column)) continue
-    const region = ending[j].length === 0 ? column : remember(`stand ${j}: ${ending[j].join()}`, () => engine.minus(column, ...ending[j].map((contact) => stands.tops[contact])))
+    const region = ending[j].length === 0 ? column : remember(`stand ${j}: ${named(ending[j])}`, () => engine.minus(column, ...ending[j].map(ownOf)))
     if (regionAreaMm2(region) >= smallest) passes.push({ role: 'stand', bottomMm: layers[j].bottomMm, topMm: layers[j].topMm, region })
   }
   for (const { bottomMm, topMm, contacts } of interfaces.values()) {
     const beside = layersBetween(layers, bottomMm, topMm)
-    const region = remember(`interface ${contacts.join()}: ${beside.map((layer) => layer.index).join()}`, () => {
+    const region = remember(`interface ${named(contacts)}: ${beside.map((layer) => layer.index).join()}`, () => {
       const left = engine.minus(topsOf(contacts), ...beside.flatMap(({ index }) => stands.barred[index]))
       // Only where the column under it exists: columns that were dropped as dust take their interface along.
       return beside.length > 0 ? engine.common(left, stands.columns[beside[0].index]) : EMPTY_REGION

@@ -111,14 +111,18 @@ const api = {
   section: (axis: 'x' | 'y', at: number): Section | null => shown && sectionOf(shown, axis, at),
   layer: (zMm: number): LayerView | null => shown && layerViewAt(shown, zMm),
 
-  /** Part, stand and interface as bodies of one 3MF file. */
-  bodies: (key: string, document: PlanDocument) =>
+  /** Part, stand and interface as bodies of one 3MF file. Meant for a worker of its own: the joining of solids is not to hold up drawings. */
+  bodies: (ticket: number, key: string, bytes: Uint8Array, document: PlanDocument, onShare: (share: number) => void) =>
     answer(async () => {
-      const { geometry } = await (await thePlanner()).plan(key, meshOf(key), document)
+      newest = ticket
+      const mesh = readStl(bytes).mesh
+      const pulse = watch(() => newest === ticket, (_, share) => onShare(share)) // prettier-ignore
+      const { geometry } = await (await thePlanner()).plan(key, mesh, document, (stage) => pulse(stage, 0.1))
       const engine = await loadSolidEngine(await bytesOf(solidWasm))
       const { partFilament, standFilament, interfaceFilament } = document.decisions
       const colour = (name: string) => filamentOf(document.filaments, name).colour
-      const bodies = planBodies(poseMesh(meshOf(key), document.pose), geometry, engine, { part: colour(partFilament), stand: colour(standFilament), interface: colour(interfaceFilament) })
+      const colours = { part: colour(partFilament), stand: colour(standFilament), interface: colour(interfaceFilament) }
+      const bodies = await planBodies(poseMesh(mesh, document.pose), geometry, await polygons!, engine, colours, (done, total) => pulse('estimate', 0.2 + (0.8 * done) / total))
       return write3mf(document.name, bodies)
     }),
 

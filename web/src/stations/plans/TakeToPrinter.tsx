@@ -1,11 +1,15 @@
 import { PlanFile, summaryJson } from '@tender/contract'
 import type { PlanDocument, PlanSummary } from '@tender/core/plan'
 import { useMutation } from '@tanstack/react-query'
+import { transfer } from 'comlink'
+import { useState } from 'react'
 import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
+import { Button } from '../../ui/Button'
+import { meshBytes } from '../../api/client'
 import { useToasts } from '../../ui/Toasts'
-import { unwrap } from '../../workers/answer'
-import { planning } from '../../workers/geometry'
+import { unwrap, WorkError } from '../../workers/answer'
+import { filing, proxy } from '../../workers/geometry'
 import { planCsv } from './planCsv'
 
 const slug = (name: string) => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'plan' // prettier-ignore
@@ -22,19 +26,32 @@ function saveFile(name: string, type: string, content: BlobPart): void {
 /** Everything a plan can leave as: bodies, numbers, decisions, a sheet of paper. */
 export function TakeToPrinter({ planId, partName, meshKey, document: plan, summary }: { planId: string; partName: string; meshKey: string; document: PlanDocument; summary: PlanSummary | null }) {
   const toasts = useToasts()
+  const [share, setShare] = useState(0)
   const name = `${slug(partName)}-${slug(plan.name)}`
   const bodies = useMutation({
-    mutationFn: () => unwrap(planning.bodies(meshKey, plan)),
+    mutationFn: async () => {
+      setShare(0)
+      const bytes = await meshBytes(meshKey)
+      return unwrap(filing().bodies(Date.now(), meshKey, transfer(bytes, [bytes.buffer]), plan, proxy(setShare)))
+    },
     onSuccess: (bytes) => {
       saveFile(`${name}.3mf`, 'model/3mf', bytes as Uint8Array<ArrayBuffer>)
       const errors = summary?.warnings.filter((warning) => warning.severity === 'error') ?? []
       toasts.show({ text: errors.length > 0 ? `Written, though not in order: ${errors[0].message}` : 'Written. Print its bodies with the other program’s own supports switched off.' })
     },
-    onError: (error) => toasts.show({ text: error.message }),
+    onError: (error) => toasts.show({ text: error instanceof WorkError && error.code === 'STOPPED' ? 'Stopped; nothing was written.' : error.message }),
   })
+  if (bodies.isPending)
+    return (
+      <Working role="status">
+        <progress value={share} aria-label="Building the bodies" />
+        Building the bodies
+        <Button onPress={() => void filing().cancel()}>Stop</Button>
+      </Working>
+    )
   return (
     <MenuTrigger>
-      <Opener isDisabled={summary === null || bodies.isPending}>{bodies.isPending ? 'Building the bodies ...' : 'Take to printer'}</Opener>
+      <Opener isDisabled={summary === null}>Take to printer</Opener>
       <Sheet placement="bottom end">
         <Menu
           onAction={(key) => {
@@ -70,6 +87,16 @@ export function TakeToPrinter({ planId, partName, meshKey, document: plan, summa
   )
 }
 
+const Working = styled.div`
+  display: flex;
+  align-items: center;
+  gap: ${({ theme }) => theme.space.s};
+  font-size: 13px;
+  progress {
+    width: 80px;
+    accent-color: ${({ theme }) => theme.color.damson};
+  }
+`
 const Opener = styled(AriaButton)`
   font: 500 13px ${({ theme }) => theme.font.sans};
   min-height: 34px;
