@@ -99,7 +99,7 @@ class SurfaceBuilder {
     }
     const mesh = { positionsMm: Float64Array.from(this.places), corners: Uint32Array.from(corners) }
     const edges = meshEdges(mesh)
-    return edges.openCount > 0 ? null : splitTouching(mesh, edges)
+    return edges.openCount > 0 ? null : partDoubleSides(splitTouching(mesh, edges))
   }
 }
 
@@ -133,6 +133,45 @@ function splitTouching({ positionsMm, corners }: Mesh, { sideEdge, count }: Edge
     return vertexOf[home]
   })
   return { positionsMm: Float64Array.from(places), corners: split }
+}
+
+/** Two lines between the same two points, each met by two faces of its own: one of them gets a point in its middle, so that they can be told apart. */
+function partDoubleSides(mesh: Mesh): Mesh {
+  const places = Array.from(mesh.positionsMm)
+  let corners = mesh.corners
+  for (;;) {
+    const vertices = places.length / 3
+    const seen = new Set<number>()
+    const { sideEdge, count } = meshEdges({ positionsMm: mesh.positionsMm, corners })
+    const sidesOf = Array.from({ length: count }, (): number[] => [])
+    sideEdge.forEach((edge, side) => sidesOf[edge].push(side))
+    const middles = new Map<number, number>()
+    for (let side = 0; side < corners.length; side++) {
+      const from = corners[side]
+      const to = corners[side % 3 === 2 ? side - 2 : side + 1]
+      if (!seen.has(from * vertices + to)) {
+        seen.add(from * vertices + to)
+        continue
+      }
+      const pair = sidesOf[sideEdge[side]]
+      // One line a triangle and round; the rest comes in the next.
+      if (pair.some((one) => [0, 1, 2].some((i) => middles.has(one - (one % 3) + i)))) continue
+      for (const one of pair) middles.set(one, places.length / 3)
+      for (let axis = 0; axis < 3; axis++) places.push((places[3 * from + axis] + places[3 * to + axis]) / 2)
+    }
+    if (middles.size === 0) return { positionsMm: Float64Array.from(places), corners }
+    const next: number[] = []
+    for (let t = 0; t < corners.length; t += 3) {
+      const i = [0, 1, 2].findIndex((side) => middles.has(t + side))
+      if (i < 0) next.push(corners[t], corners[t + 1], corners[t + 2])
+      else {
+        const [a, b, c] = [0, 1, 2].map((k) => corners[t + ((i + k) % 3)])
+        const middle = middles.get(t + i)!
+        next.push(a, middle, c, middle, b, c)
+      }
+    }
+    corners = Uint32Array.from(next)
+  }
 }
 
 /** All points at one height, found again by their place and along lines. */
