@@ -2,6 +2,7 @@
 import { mkdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { ensureBuild } from './setup/build.mjs'
+import { CHROMIUM } from './setup/chromium.mjs'
 import { throwAwayCluster } from './setup/cluster.mjs'
 import { ensureChromium } from './setup/debian.mjs'
 import { ensurePackages } from './setup/packages.mjs'
@@ -43,20 +44,7 @@ await runMain(async () => {
   const cluster = await throwAwayCluster()
   const { port, child, ended } = await startServer({ databaseUrl: cluster.url, port: 0, demo: true })
   const base = `http://127.0.0.1:${port}`
-  const browser = await chromium.launch({
-    executablePath: '/usr/bin/chromium',
-    args: [
-      '--no-sandbox',
-      '--disable-quic',
-      '--no-first-run',
-      '--disable-background-networking',
-      '--disable-component-update',
-      '--disable-sync',
-      '--use-gl=angle',
-      '--use-angle=swiftshader',
-      '--enable-unsafe-swiftshader',
-    ],
-  })
+  const browser = await chromium.launch(CHROMIUM)
   try {
     const ids = new Map()
     for (const shelf of ['trials', 'parts', 'plans']) for (const item of (await (await fetch(`${base}/api/${shelf}?limit=500`)).json()).items) ids.set(item.name ?? item.document.name, item.id)

@@ -134,7 +134,7 @@ export type PageQuery = z.infer<typeof PageQuery>
 export const pageOf = <T extends z.ZodType>(item: T) => z.object({ items: z.array(item), total: z.number().int() })
 export type Page<T> = { readonly items: readonly T[]; readonly total: number }
 
-export const PROBLEM_CODES = ['NOT_FOUND', 'INVALID', 'STALE', 'IN_USE', 'NAME_TAKEN', 'FILE_REFUSED', 'TOO_LARGE', 'INTERNAL', 'OFFLINE'] as const
+export const PROBLEM_CODES = ['NOT_FOUND', 'INVALID', 'STALE', 'NAME_TAKEN', 'FILE_REFUSED', 'TOO_LARGE', 'INTERNAL', 'OFFLINE'] as const
 
 /** Every refusal of the server: a code for programs, a sentence for people, the field it is about; with STALE, the row as it now stands. */
 export const Problem = z.object({

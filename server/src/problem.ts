@@ -3,7 +3,7 @@ import { TenderError } from '@tender/core'
 import type { ErrorRequestHandler } from 'express'
 import { ZodError } from 'zod'
 
-const STATUS: Record<Problem['code'], number> = { NOT_FOUND: 404, INVALID: 422, STALE: 409, IN_USE: 409, NAME_TAKEN: 409, FILE_REFUSED: 422, TOO_LARGE: 413, INTERNAL: 500, OFFLINE: 503 }
+const STATUS: Record<Problem['code'], number> = { NOT_FOUND: 404, INVALID: 422, STALE: 409, NAME_TAKEN: 409, FILE_REFUSED: 422, TOO_LARGE: 413, INTERNAL: 500, OFFLINE: 503 }
 
 /** A refusal on its way to the client. */
 export class HttpProblem extends Error {

@@ -189,6 +189,7 @@ describe('stages', () => {
   test('values out of range and filaments that are not there are refused by name', async () => {
     await expect(planOf(table, aPlan({ upperGapMm: NaN }))).rejects.toMatchObject({ code: 'VALUE_OUT_OF_RANGE', message: expect.stringContaining('upperGapMm') })
     await expect(planOf(table, aPlan({ layerHeightMm: 9 }))).rejects.toMatchObject({ code: 'VALUE_OUT_OF_RANGE' })
+    await expect(planOf(box([20, 20, 0.05]), aPlan())).rejects.toMatchObject({ code: 'MESH_EMPTY', message: expect.stringContaining('thinner than half a layer') })
     await expect(planOf(table, aPlan({ interfaceFilament: 'Unheard of' }))).rejects.toMatchObject({ code: 'FILAMENT_UNKNOWN', message: expect.stringContaining('Unheard of') })
   })
 })

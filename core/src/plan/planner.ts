@@ -3,7 +3,7 @@ import { TenderError } from '../errors'
 import { meshFacts, poseMesh, type Mesh, type MeshFacts } from '../mesh'
 import { findOverhangs, type Overhangs } from '../overhang'
 import { createSweepMeasurer, partPaths, supportPaths, type ToolPaths } from '../path'
-import { EMPTY_REGION, type PolygonEngine, type Region } from '../polygon'
+import { EMPTY_REGION, isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
 import { sliceMesh, type Checkpoint, type Slices } from '../slice'
 import { straightStands, supportPasses, type PassMemo, type Stands, type SupportPasses } from '../stand'
 import { checkDocument } from './checkDocument'
@@ -57,7 +57,7 @@ export function createPlanner(engine: PolygonEngine): Planner {
       const { posed, facts } = await stage('pose', posedKey, () => poseWithFacts(mesh, document))
       const sliceKey = [posedKey, d.layerHeightMm, d.firstLayerHeightMm]
       const slices = await stage<Slices>('slice', sliceKey, (checkpoint) => sliceMesh(posed, engine, d, checkpoint), progress)
-      if (slices.layers.length === 0) throw new TenderError('MESH_EMPTY', 'The part is thinner than half a layer; nothing of it would be printed.')
+      if (slices.layers.every((layer) => isEmptyRegion(layer.region))) throw new TenderError('MESH_EMPTY', 'The part is thinner than half a layer; nothing of it would be printed.')
       const { layers } = slices
 
       const overhangKey = [sliceKey, d.freeAngleDeg, d.lineWidthMm]

@@ -1,4 +1,4 @@
-export { closeTo, expectRegionsClose } from './compare'
+export { closeTo } from './compare'
 export { box, boxes, cone, join, sphere, turned } from './meshes'
 export { aFilament, aPlan } from './plans'
 export { seeded } from './seeded'

@@ -1,7 +1,7 @@
 import solidWasm from 'manifold-3d/manifold.wasm?url'
 import { TenderError } from '@tender/core'
 import { filamentOf } from '@tender/core/bench'
-import { guessUnit, loadSolidEngine, meshFacts, poseMesh, readStl, write3mf, writeStl, type Mesh, type MeshFacts, type Pose, type UnitGuess } from '@tender/core/mesh'
+import { guessUnit, loadSolidEngine, meshFacts, poseMesh, readStl, write3mf, type Mesh, type MeshFacts, type Pose, type UnitGuess } from '@tender/core/mesh'
 import { createPlanner, layerViewAt, planBodies, planBounds, sectionOf, type LayerView, type PlanDocument, type PlanGeometry, type PlanSummary, type Section, type Stage } from '@tender/core/plan'
 import { loadPolygonEngine } from '@tender/core/polygon'
 import { expose, transfer } from 'comlink'
@@ -128,8 +128,6 @@ const api = {
 
   /** A small picture of a file as it lies, without keeping the mesh. */
   picture: (bytes: Uint8Array, pose: Pose) => answer(() => paintPicture(poseMesh(readStl(bytes).mesh, pose))),
-
-  posedStl: (key: string, pose: Pose) => answer(() => writeStl(poseMesh(meshOf(key), pose))),
 }
 export type GeometryApi = typeof api
 expose(api)

@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
 import { counted, three } from '../../format/numbers'
-import { Segments, TextInput } from '../../ui/Fields'
+import { ListTools } from '../../ui/ListTools'
 import { Page } from '../../ui/Page'
 import { Num, Sheet, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
@@ -24,18 +24,16 @@ export function PartsPage() {
   return (
     <Page over="What is to be printed" title="Parts">
       <BringIn />
-      <Tools>
-        <TextInput label="Search by name" value={search} onChange={setSearch} />
-        <Segments
-          label="Order"
-          value={order}
-          onChange={setOrder}
-          options={[
-            { value: 'name', label: 'by name' },
-            { value: 'newest', label: 'last touched first' },
-          ]}
-        />
-      </Tools>
+      <ListTools
+        search={search}
+        onSearch={setSearch}
+        order={order}
+        onOrder={setOrder}
+        orders={[
+          { value: 'name', label: 'by name' },
+          { value: 'newest', label: 'last touched first' },
+        ]}
+      />
       <Loaded query={parts}>
         {({ items }) =>
           items.length === 0 ? (
@@ -64,12 +62,6 @@ export function PartsPage() {
   )
 }
 
-const Tools = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: ${({ theme }) => theme.space.l};
-  align-items: end;
-`
 const Cards = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));

@@ -1,11 +1,10 @@
 import type { Plan } from '@tender/contract'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import styled from 'styled-components'
 import { useList, useRemove } from '../../api/useShelf'
 import { chance, duration, grams, money } from '../../format/numbers'
 import { Button, LinkButton } from '../../ui/Button'
-import { Segments, TextInput } from '../../ui/Fields'
+import { ListTools } from '../../ui/ListTools'
 import { Page } from '../../ui/Page'
 import { Sheet, Soft, Table, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
@@ -24,19 +23,17 @@ export function PlansPage() {
   const remove = useRemove('plans')
   return (
     <Page over="How parts are held, and what that costs" title="Plans" actions={<LinkButton to="/parts">Plan another part</LinkButton>}>
-      <Tools>
-        <TextInput label="Search by name" value={search} onChange={setSearch} />
-        <Segments
-          label="Order"
-          value={order}
-          onChange={setOrder}
-          options={[
-            { value: 'part', label: 'by part' },
-            { value: 'mass', label: 'lightest first' },
-            { value: 'time', label: 'quickest first' },
-          ]}
-        />
-      </Tools>
+      <ListTools
+        search={search}
+        onSearch={setSearch}
+        order={order}
+        onOrder={setOrder}
+        orders={[
+          { value: 'part', label: 'by part' },
+          { value: 'mass', label: 'lightest first' },
+          { value: 'time', label: 'quickest first' },
+        ]}
+      />
       <Loaded query={plans}>
         {({ items }) =>
           items.length === 0 ? (
@@ -104,10 +101,3 @@ export function PlansPage() {
     </Page>
   )
 }
-
-const Tools = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: ${({ theme }) => theme.space.l};
-  align-items: end;
-`

@@ -3,7 +3,9 @@ import { stepsOf, type Coupon, type Grade } from '@tender/core/trial'
 import { useTheme } from 'styled-components'
 import { gradeColour } from '../../drawings/grades'
 
-const [APART, SIZE] = [15, 10]
+const [APART, SIZE] = [15, 12]
+/** The better, the larger: colour is not the only sign. */
+const sizeOf = (grade: Grade | null) => (grade === null ? 9 : SIZE - 1.7 * (grade - 1))
 
 /** All grades of a coupon at a glance: a row for each side of a fan, two for a ladder (how tiles came off, how they look). The cards around it say the same in words. */
 export function GradeStrip({ coupon, readings }: { coupon: Coupon; readings: readonly StepReading[] }) {
@@ -24,11 +26,11 @@ export function GradeStrip({ coupon, readings }: { coupon: Coupon; readings: rea
       {marks.map(({ x, y, grade, square }, i) => (
         <rect
           key={i}
-          x={x + 1.5}
-          y={y + 1.5}
-          width={SIZE}
-          height={SIZE}
-          rx={square ? 2.5 : SIZE / 2}
+          x={x + (APART - sizeOf(grade)) / 2}
+          y={y + (APART - sizeOf(grade)) / 2}
+          width={sizeOf(grade)}
+          height={sizeOf(grade)}
+          rx={square ? 2 : SIZE / 2}
           fill={grade === null ? 'none' : gradeColour(grade)}
           stroke={grade === null ? color.line : 'none'}
           strokeWidth="1.3"

@@ -6,7 +6,7 @@ import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
 import { day } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
-import { Segments, TextInput } from '../../ui/Fields'
+import { ListTools } from '../../ui/ListTools'
 import { Page } from '../../ui/Page'
 import { Num, Sheet, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
@@ -36,18 +36,16 @@ export function TrialsPage() {
         </>
       }
     >
-      <Tools>
-        <TextInput label="Search by name" value={search} onChange={setSearch} />
-        <Segments
-          label="Order"
-          value={order}
-          onChange={setOrder}
-          options={[
-            { value: 'newest', label: 'newest first' },
-            { value: 'name', label: 'by name' },
-          ]}
-        />
-      </Tools>
+      <ListTools
+        search={search}
+        onSearch={setSearch}
+        order={order}
+        onOrder={setOrder}
+        orders={[
+          { value: 'newest', label: 'newest first' },
+          { value: 'name', label: 'by name' },
+        ]}
+      />
       <Loaded query={trials}>
         {({ items }) =>
           items.length === 0 ? (
@@ -94,12 +92,6 @@ function TrialCard({ trial }: { trial: Trial }) {
   )
 }
 
-const Tools = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  gap: ${({ theme }) => theme.space.l};
-  align-items: end;
-`
 const Cards = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
