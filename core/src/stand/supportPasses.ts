@@ -53,11 +53,12 @@ export async function supportPasses(
   }
   const first = layers[0].topMm
   const h = layers.length > 1 ? layers[1].topMm - layers[1].bottomMm : first
+  /** Layers that the stack of a contact spans. */
+  const reachOf = (i: number) => Math.ceil((layers[i].bottomMm - stacks.get(i)!.standTopMm) / h - SAME_HEIGHT_MM)
   /**
    * What belongs to the stack of a contact alone. Margins of neighbouring contacts reach below each other; where the stacks of two would
    * share heights, plastic would be laid twice, so a margin yields to the contact it reaches below.
    */
-  const reachOf = (i: number) => Math.ceil((layers[i].bottomMm - stacks.get(i)!.standTopMm) / h - SAME_HEIGHT_MM)
   const ownOf = (i: number): Region => {
     const reach = reachOf(i)
     const near: Region[] = []

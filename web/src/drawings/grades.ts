@@ -1,5 +1,5 @@
 import type { Grade } from '@tender/core/trial'
-import type { Palette } from '../theme/palette'
+import { ON_ROLE, type Palette } from '../theme/palette'
 import { theme } from '../theme/theme'
 
 const NAMES = ['pine', 'moss', 'butter', 'clay', 'wine'] as const satisfies readonly (keyof Palette)[]
@@ -7,4 +7,4 @@ const NAMES = ['pine', 'moss', 'butter', 'clay', 'wine'] as const satisfies read
 /** Colour of a grade, 1 best to 5 worst. Never shown without its figure or word. */
 export const gradeColour = (grade: Grade): string => theme.color[NAMES[grade - 1]]
 /** Figures on a grade's colour that can be read in both schemes. */
-export const gradeInk = (grade: Grade): string => (grade === 2 || grade === 3 || grade === 4 ? '#1d1a24' : theme.color.sheet)
+export const gradeInk = (grade: Grade): string => (grade === 2 || grade === 3 || grade === 4 ? ON_ROLE : theme.color.sheet)

@@ -1,5 +1,5 @@
 import { ShaderMaterial, Color, DoubleSide } from 'three'
-import type { Palette } from '../theme/palette'
+import { ON_ROLE, type Palette } from '../theme/palette'
 
 const VERTEX = /* glsl */ `
 varying vec3 vPlace;
@@ -55,7 +55,7 @@ export function hachureMaterial(palette: Palette, limitDeg: number): ShaderMater
     side: DoubleSide,
     uniforms: {
       body: { value: new Color(palette.part) },
-      ink: { value: new Color(palette.ink === '#262230' ? palette.ink : '#17141d') },
+      ink: { value: new Color(ON_ROLE) },
       limit: { value: limitDeg },
       light: { value: [0.4, -0.7, 0.6] },
     },

@@ -49,6 +49,9 @@ export const LIGHT: Palette = {
   shadow: '#3a2a4422',
 }
 
+/** For words and strokes on the colours of roles and grades, which are light in both schemes. */
+export const ON_ROLE = LIGHT.ink
+
 export const DARK: Palette = {
   paper: '#1b1822',
   sheet: '#24202d',

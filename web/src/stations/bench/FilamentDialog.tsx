@@ -102,6 +102,7 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
 const ColourField = styled.label`
   display: grid;
   gap: 4px;
+  align-content: start;
   font-size: ${({ theme }) => theme.size.small};
   color: ${({ theme }) => theme.color.soft};
   input {

@@ -1,4 +1,4 @@
-import { Part } from '@tender/contract'
+import { MOST_UPLOAD_BYTES, Part } from '@tender/contract'
 import { transfer } from 'comlink'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -17,7 +17,6 @@ import { filing } from '../../workers/geometry'
 import type { ReadReport } from '../../workers/geometry.worker'
 import { useSave } from '../../api/useShelf'
 
-const LARGEST_BYTES = 200 * 1024 * 1024
 type Brought = { file: File; report: ReadReport }
 
 /** The door for mesh files: read first, shown what is in them, stored when the maker agrees. */
@@ -25,7 +24,7 @@ export function BringIn() {
   const [brought, setBrought] = useState<Brought | null>(null)
   const look = useMutation({
     mutationFn: async (file: File): Promise<Brought> => {
-      if (file.size > LARGEST_BYTES) throw new Error(`“${file.name}” is ${Math.round(file.size / 1e6)} MB; up to ${Math.round(LARGEST_BYTES / 1e6)} MB can be taken in.`)
+      if (file.size > MOST_UPLOAD_BYTES) throw new Error(`“${file.name}” is ${Math.round(file.size / 1e6)} MB; up to ${Math.round(MOST_UPLOAD_BYTES / 1e6)} MB can be taken in.`)
       const bytes = new Uint8Array(await file.arrayBuffer())
       try {
         return { file, report: await unwrap(filing().read(transfer(bytes, [bytes.buffer]))) }

@@ -2,6 +2,7 @@ import type { StepReading } from '@tender/contract'
 import type { Step } from '@tender/core/trial'
 import { useTheme } from 'styled-components'
 import { gradeColour, gradeInk } from '../../drawings/grades'
+import { ON_ROLE } from '../../theme/palette'
 
 /** One arm of a fan from the side, leaning as it was printed, in the colour of its grade. */
 export function ArmDrawing({ step, reading }: { step: Step & { kind: 'fan' }; reading: StepReading | undefined }) {
@@ -35,7 +36,7 @@ export function TileDrawing({ step, reading }: { step: Step & { kind: 'gap' }; r
       <Badge shape="circle" x={26} grade={reading?.release ?? null} />
       <Badge shape="square" x={54} grade={reading?.finish ?? null} />
       <rect x="4" y="34" width="72" height="50" rx="3" fill={color.part} />
-      <text x="40" y="64" textAnchor="middle" fontSize="14.5" fontFamily={font.mono} fill="#1d1a24">
+      <text x="40" y="64" textAnchor="middle" fontSize="14.5" fontFamily={font.mono} fill={ON_ROLE}>
         {step.gapMm.toFixed(2)}
       </text>
       {[0, 1].map((row) => Array.from({ length: 7 }, (_, i) => <rect key={`${row}${i}`} x={5 + i * 10.2} y={top + row * 9} width="8.6" height="7.6" rx="3.4" fill={color.interface} />))}
