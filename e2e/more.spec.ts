@@ -76,6 +76,7 @@ test('the work can be stopped and taken up again', async ({ page, demo }) => {
   const layers = page.getByRole('button', { name: /^Layer height/ })
   await layers.focus()
   for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowDown')
+  await expect(layers).toHaveText(/0\.08/)
   await page.getByRole('button', { name: 'Stop' }).click()
   await expect(page.getByText('Stopped; the drawing shows the values before.')).toBeVisible()
   await page.getByRole('button', { name: 'Work it out' }).click()

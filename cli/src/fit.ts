@@ -1,5 +1,22 @@
 import { readFileSync } from 'node:fs'
-import { FAN_DEFAULTS, fitFan, fitGap, gapSentence, readTrialCsv, type CsvTrial, type Grade, type Interval } from '@tender/core/trial'
+import {
+  FAN_DEFAULTS,
+  fanSentence,
+  fitFan,
+  fitGap,
+  fitOffset,
+  fitPull,
+  fitPurge,
+  fitSpan,
+  gapSentence,
+  offsetSentence,
+  purgeSentence,
+  readTrialCsv,
+  spanSentence,
+  type CsvTrial,
+  type Grade,
+  type Interval,
+} from '@tender/core/trial'
 import { Command, InvalidArgumentError } from 'commander'
 
 const grade = (text: string): Grade => {
@@ -11,10 +28,10 @@ const grade = (text: string): Grade => {
 /** `tender fit readings.csv`: what printed tests say. */
 export function fitCommand(): Command {
   return new Command('fit')
-    .description('turn the readings of overhang fans and gap ladders into limits')
+    .description('turn the readings of fans, ladders and combs into limits')
     .argument('<readings>', 'CSV file; its header says what the readings are of')
     .option('--json', 'print the numbers as JSON')
-    .option('--accept <grade>', 'worst fan grade that counts as good', grade, FAN_DEFAULTS.accept)
+    .option('--accept <grade>', 'worst grade of a fan or bridge that counts as good', grade, FAN_DEFAULTS.accept)
     .action((file: string, options: { json?: boolean; accept: Grade }) => {
       const { trials, refused } = readTrialCsv(readFileSync(file, 'utf8'))
       const results = trials.map((trial) => fitOf(trial, options.accept))
@@ -23,53 +40,81 @@ export function fitCommand(): Command {
         process.stderr.write('No row of the file could be used.\n')
         process.exitCode = 1
       }
-      process.stdout.write(options.json ? `${JSON.stringify(results)}\n` : results.map(inWords).join(''))
+      process.stdout.write(options.json ? `${JSON.stringify(results)}\n` : results.map((one) => `${one.trial}: ${one.sentence} ${one.readings} readings.\n`).join(''))
     })
 }
 
 const round = (value: number) => Number(value.toFixed(4))
 const rounded = ({ median, low, high }: Interval) => ({ median: round(median), low: round(low), high: round(high) })
 
+/** The answer of one trial; keys carry their units. */
 function fitOf(trial: CsvTrial, accept: Grade) {
-  if (trial.kind === 'fan') {
-    const fit = fitFan(trial.readings, { ...FAN_DEFAULTS, accept })
-    const angle = ({ medianDeg, lowDeg, highDeg, cautiousDeg }: typeof fit.freeAngle) => ({
-      medianDeg: round(medianDeg),
-      lowDeg: round(lowDeg),
-      highDeg: round(highDeg),
-      cautiousDeg: round(cautiousDeg),
-    })
-    return {
-      trial: trial.trial,
-      kind: trial.kind,
-      readings: fit.readings,
-      layerHeightMm: fit.layerHeightMm,
-      lineWidthMm: fit.lineWidthMm,
-      freeAngle: angle(fit.freeAngle),
-      share: rounded(fit.share),
-      worst: fit.worst,
-      directions: fit.directions.map((one) => ({ direction: one.direction, readings: one.readings, freeAngle: angle(one.freeAngle) })),
+  switch (trial.kind) {
+    case 'fan': {
+      const fit = fitFan(trial.readings, { ...FAN_DEFAULTS, accept })
+      const angle = ({ medianDeg, lowDeg, highDeg, cautiousDeg }: typeof fit.freeAngle) => ({
+        medianDeg: round(medianDeg),
+        lowDeg: round(lowDeg),
+        highDeg: round(highDeg),
+        cautiousDeg: round(cautiousDeg),
+      })
+      return {
+        trial: trial.trial,
+        kind: trial.kind,
+        readings: fit.readings,
+        layerHeightMm: fit.layerHeightMm,
+        lineWidthMm: fit.lineWidthMm,
+        freeAngle: angle(fit.freeAngle),
+        share: rounded(fit.share),
+        worst: fit.worst,
+        directions: fit.directions.map((one) => ({ direction: one.direction, readings: one.readings, freeAngle: angle(one.freeAngle) })),
+        sentence: fanSentence(fit),
+      }
+    }
+    case 'span': {
+      const fit = fitSpan(trial.readings, { accept, caution: FAN_DEFAULTS.caution })
+      return { trial: trial.trial, kind: trial.kind, readings: fit.readings, freeSpanMm: { ...rounded(fit.freeSpanMm), cautious: round(fit.freeSpanMm.cautious) }, sentence: spanSentence(fit) }
+    }
+    case 'gap': {
+      const fit = fitGap(trial.readings)
+      const pull = fitPull(trial.readings, 0.45)
+      return {
+        trial: trial.trial,
+        kind: trial.kind,
+        readings: fit.readings,
+        spacingMm: fit.spacingMm,
+        suggestedGapMm: fit.suggestedGapMm,
+        windowMm: fit.windowMm,
+        pTender: round(fit.pTender),
+        releaseThresholdMm: rounded(fit.releaseThresholdMm),
+        finishThresholdMm: rounded(fit.finishThresholdMm),
+        pullNPerMm2: pull && rounded(pull.at(fit.suggestedGapMm)),
+        sentence: gapSentence(fit),
+      }
+    }
+    case 'purge': {
+      const fit = fitPurge(trial.readings)
+      return {
+        trial: trial.trial,
+        kind: trial.kind,
+        readings: fit.readings,
+        swaps: fit.swaps.map(({ swap, readings, volumeMm3 }) => ({
+          swap,
+          readings,
+          volumeMm3: Object.fromEntries(Object.entries(volumeMm3).map(([purpose, need]) => [purpose, { ...rounded(need), cautious: round(need.cautious) }])),
+        })),
+        sentence: purgeSentence(fit, { a: 'A', b: 'B' }),
+      }
+    }
+    case 'offset': {
+      const fit = fitOffset(trial.readings)
+      return {
+        trial: trial.trial,
+        kind: trial.kind,
+        readings: fit.readings,
+        axes: fit.axes.map(({ axis, errorMm, readings, atTheEnd }) => ({ axis, readings, errorMm: rounded(errorMm), atTheEnd })),
+        sentence: offsetSentence(fit, { x: 0, y: 0, z: 0 }),
+      }
     }
   }
-  const fit = fitGap(trial.readings)
-  return {
-    trial: trial.trial,
-    kind: trial.kind,
-    readings: fit.readings,
-    spacingMm: fit.spacingMm,
-    suggestedGapMm: fit.suggestedGapMm,
-    windowMm: fit.windowMm,
-    pTender: round(fit.pTender),
-    releaseThresholdMm: rounded(fit.releaseThresholdMm),
-    finishThresholdMm: rounded(fit.finishThresholdMm),
-    sentence: gapSentence(fit),
-  }
-}
-
-function inWords(result: ReturnType<typeof fitOf>): string {
-  if ('freeAngle' in result && result.freeAngle) {
-    const { medianDeg, lowDeg, highDeg, cautiousDeg } = result.freeAngle
-    return `${result.trial}: free angle ${medianDeg.toFixed(0)}° from vertical (${(90 - medianDeg).toFixed(0)}° from bed), nine in ten ${lowDeg.toFixed(0)}° to ${highDeg.toFixed(0)}°, cautious ${cautiousDeg.toFixed(0)}°${result.worst ? `, weakest facing ${result.worst}` : ''}; ${result.readings} readings.\n`
-  }
-  return `${result.trial}: ${'sentence' in result ? result.sentence : ''} ${result.readings} readings.\n`
 }

@@ -1,5 +1,6 @@
 import { TenderError } from '@tender/core'
 import { Command } from 'commander'
+import { couponCommand } from './coupon'
 import { fitCommand } from './fit'
 import { planCommand } from './plan'
 
@@ -21,5 +22,5 @@ function fileError(error: unknown): { code: string; message: string } | null {
 }
 
 const program = new Command('tender').description('Supports that hold while printing and let go cleanly: files in, numbers and files out.')
-program.addCommand(planCommand()).addCommand(fitCommand())
+program.addCommand(planCommand()).addCommand(fitCommand()).addCommand(couponCommand())
 program.parseAsync().catch(refuse)

@@ -1,7 +1,27 @@
 import { describe, expect, test } from '@jest/globals'
-import { plainFilament } from '@tender/core/bench'
+import { clingGuess, plainFilament } from '@tender/core/bench'
 import { DECISION_RANGES, DEFAULT_DECISIONS, DEFAULT_PLAN, type NumberDecision } from '@tender/core/plan'
-import { completePlan, FilamentInput, issueSentence, knownTrial, planFilament, PlanDocumentFields, PlanFile, Problem, TrialInput, type Trial } from '.'
+import {
+  completePlan,
+  familyBook,
+  FilamentInput,
+  issueSentence,
+  knownTrial,
+  knownTrials,
+  loadProblems,
+  planFilament,
+  PlanDocumentFields,
+  PlanFile,
+  PrinterFields,
+  Problem,
+  readFilamentCsv,
+  TrialInput,
+  writeFilamentCsv,
+  type Printer,
+  type SpoolFields,
+  type StoredFilament,
+  type Trial,
+} from '.'
 
 const sentenceOf = (value: unknown) => issueSentence(PlanFile.safeParse(value).error!).message
 
@@ -40,17 +60,84 @@ describe('plan files', () => {
   })
 })
 
+let spools = 0
+const aSpool = (changes: Partial<SpoolFields> = {}): SpoolFields => ({
+  id: `00000000-0000-4000-8000-${String(++spools).padStart(12, '0')}`,
+  label: '',
+  lot: '',
+  gramsLeft: 500,
+  emptyG: null,
+  pricePerKg: null,
+  colour: null,
+  openedOn: null,
+  driedOn: null,
+  damp: false,
+  ...changes,
+})
+
 describe('what goes over the wire', () => {
-  const filament: FilamentInput = { ...plainFilament('Chalk PLA', 'PLA', '#d8d3c8'), spools: [{ label: '', gramsLeft: 200 }, { label: 'new', gramsLeft: 1000 }] } as never // prettier-ignore
+  const filament: FilamentInput = { ...plainFilament('Chalk PLA', 'PLA', '#d8d3c8'), spools: [aSpool({ gramsLeft: 200, lot: 'C-1' }), aSpool({ gramsLeft: 1000, lot: 'C-2', pricePerKg: 30, damp: true })] } as never // prettier-ignore
 
   test('spools add up to what is left; without any nobody knows', () => {
     const stored = { ...filament, id: '', revision: 1, updatedAt: '' }
     expect(planFilament(stored)).toMatchObject({ name: 'Chalk PLA', gramsLeft: 1200 })
     expect(planFilament({ ...stored, spools: [] }).gramsLeft).toBeNull()
+    // What is loaded says which lot is printed from, and at what price.
+    expect(planFilament(stored).lots).toEqual(['C-1', 'C-2'])
+    expect(planFilament(stored, { loaded: [null, filament.spools[1].id] })).toMatchObject({ lots: ['C-2'], pricePerKg: 30, gramsLeft: 1200 })
+  })
+
+  test('a plan is checked against what sits on its printer', () => {
+    const stored = { ...filament, id: '', revision: 1, updatedAt: '' } as StoredFilament
+    const printer = (loaded: (string | null)[]) => ({ name: completePlan({}).printer.name, feed: 'nozzles', loaded }) as Printer
+    const uses = (g: number) => [{ name: 'Chalk PLA', mm3: 1, g, m: 1, cost: 0, gramsLeft: null }]
+    const problems = (loaded: (string | null)[], g = 100) => loadProblems(completePlan({}), uses(g), [printer(loaded)], [stored])
+    expect(problems([null, null])).toEqual([])
+    expect(problems([filament.spools[0].id, null])).toEqual([])
+    expect(problems(['00000000-0000-4000-8000-00000000ffff', null])).toEqual([expect.stringContaining('Chalk PLA sits on no nozzle')])
+    expect(problems([filament.spools[0].id, null], 250)).toEqual([expect.stringContaining('has 200 g left, 250.0 g are needed')])
+    expect(problems([filament.spools[1].id, null])).toEqual([expect.stringContaining('is damp')])
+  })
+
+  test('filaments and spools go out as CSV and come back the same; known ones are changed, nothing is taken away', () => {
+    const { gramsLeft: _grams, lots: _lots, ...own } = filament as FilamentInput & { gramsLeft?: unknown; lots?: unknown }
+    const stored: StoredFilament = {
+      ...own,
+      id: 'a',
+      revision: 3,
+      updatedAt: '',
+      name: '=Chalk, "soft"',
+      spools: [aSpool({ label: 'old', lot: '-7', openedOn: '2026-04-11', damp: true, emptyG: 230 })],
+    }
+    const csv = writeFilamentCsv([stored, { ...stored, id: 'b', name: 'Bare', spools: [] }])
+    const back = readFilamentCsv(csv, [stored], () => 'new')
+    expect(back.refused).toEqual([])
+    expect(back.filaments.map(({ known, input }) => [known?.id ?? null, input.name, input.spools.length])).toEqual([['a', '=Chalk, "soft"', 1], [null, 'Bare', 0]]) // prettier-ignore
+    expect(back.filaments[0].input.spools).toEqual(stored.spools)
+    const other = readFilamentCsv(csv.replace('old', 'other'), [stored], () => aSpool().id)
+    expect(other.filaments[0].input.spools.map(({ label }) => label)).toEqual(['old', 'other'])
+    const bad = readFilamentCsv(csv.replace(',1.24,', ',heavy,').replace('2026-04-11', 'spring'), [stored], () => 'x')
+    expect(bad.refused[0]).toMatchObject({ line: 2, message: expect.stringMatching(/^Line 2: "densityGcm3" must be a number/) })
+    expect(readFilamentCsv('name,family\nA,PLA', [], () => 'x').refused[0].message).toContain('The header lacks "colour"')
+  })
+
+  test('a book holds only what the maker changed', () => {
+    const family = { name: 'PLA', own: true, revision: 1, densityGcm3: 1.3, nozzleC: [190, 220], bedC: [50, 60], softensC: 60, dissolvesIn: null, drawsWater: false, source: '' } as const
+    const book = familyBook({ families: [{ ...family, nozzleC: [190, 220], bedC: [50, 60] }, { ...family, name: 'PETG', own: false, nozzleC: [1, 2], bedC: [1, 2] }], clings: [{ a: 'PETG', b: 'PLA', cling: 3, own: true, known: true, source: '', revision: 1 }, { a: 'PLA', b: 'PLA', cling: 4, own: false, known: true, source: '', revision: 0 }] }) // prettier-ignore
+    expect(Object.keys(book.facts)).toEqual(['PLA'])
+    expect(clingGuess('PLA', 'PETG', book)).toEqual({ cling: 3, known: true })
+    expect(Object.keys(book.cling)).toHaveLength(1)
+  })
+
+  test('older documents and readings are filled in', () => {
+    const { fanPercent: _, ...older } = completePlan({}).decisions
+    expect(PlanFile.parse({ decisions: older }).decisions).toMatchObject({ fanPercent: 100 })
+    const { offsetMm: _o, startGcode: _s, ...printer } = completePlan({}).printer
+    expect(PrinterFields.parse(printer)).toMatchObject({ offsetMm: [18, 0, 0], startGcode: expect.stringContaining('G28') })
   })
 
   test('unknown fields, impossible numbers and empty coupons are refused', () => {
-    const { gramsLeft: _, ...input } = filament as FilamentInput & { gramsLeft?: unknown }
+    const { gramsLeft: _grams, lots: _lots, ...input } = filament as FilamentInput & { gramsLeft?: unknown; lots?: unknown }
     expect(FilamentInput.safeParse(input).success).toBe(true)
     expect(FilamentInput.safeParse({ ...input, densityGcm3: 0 }).success).toBe(false)
     expect(FilamentInput.safeParse({ ...input, extra: 1 }).success).toBe(false)

@@ -2,21 +2,33 @@ export { Colour, completePlan, DecisionFields, EvidenceOfPlan, FilamentFields, P
 export { issuePredicate, issueSentence } from './sentences'
 export { figuresOf, summaryJson } from './summaryJson'
 export {
+  ClingEntry,
+  ClingInput,
+  CouponFields,
+  FamilyEntry,
+  FamilyInput,
+  FamilyName,
+  FamilyTable,
   FilamentInput,
+  MOST_PHOTO_BYTES,
+  MOST_PHOTOS_PER_STEP,
   MOST_UPLOAD_BYTES,
   pageOf,
   PageQuery,
   Part,
   PartInput,
+  PHOTO_SIDE_PX,
   Plan,
   PlanFigures,
   PlanInput,
   Printer,
+  PrinterInput,
   Problem,
   PROBLEM_CODES,
   ReadingInput,
   Revision,
   SpoolFields,
+  StepPhoto,
   StepReading,
   Stored,
   StoredFilament,
@@ -24,4 +36,7 @@ export {
   TrialInput,
 } from './wire'
 export type { Page } from './wire'
-export { knownTrial, planFilament } from './toCore'
+export { familyBook, knownTrial, knownTrials, planFilament } from './toCore'
+export { readFilamentCsv, writeFilamentCsv } from './filamentCsv'
+export type { FilamentCsv } from './filamentCsv'
+export { loadProblems } from './loadMap'

@@ -1,5 +1,5 @@
-import { FAMILIES } from '@tender/core/bench'
-import { DECISION_RANGES, DEFAULT_PLAN, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
+import { FAMILIES, FAN_SIDES, FEEDS, PLAIN_PRINTER } from '@tender/core/bench'
+import { DECISION_RANGES, DEFAULT_DECISIONS, DEFAULT_PLAN, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
 import { z } from 'zod'
 
 const name = z.string().trim().min(1).max(80)
@@ -7,9 +7,12 @@ const ranged = (key: keyof typeof DECISION_RANGES) => z.number().min(DECISION_RA
 
 export const Colour = z.string().regex(/^#[0-9a-fA-F]{6}$/, 'A colour is written as # and six hexadecimal digits.')
 
+const offset = z.number().min(-500).max(500)
+const gcode = z.string().max(20_000)
+
 export const PrinterFields = z.strictObject({
   name,
-  feed: z.enum(['nozzles', 'changer']),
+  feed: z.enum(FEEDS),
   loads: z.number().int().min(2).max(16),
   nozzleMm: z.number().min(0.1).max(2),
   bedMm: z.tuple([z.number().min(20).max(2000), z.number().min(20).max(2000)]),
@@ -26,6 +29,14 @@ export const PrinterFields = z.strictObject({
   swapS: z.number().min(0).max(600),
   minLayerS: z.number().min(0).max(600),
   purgeMm3S: z.number().min(0.1).max(200),
+  // What came later has a default, so that older documents stay readable.
+  offsetMm: z.tuple([offset, offset, offset]).default([...PLAIN_PRINTER.offsetMm]),
+  layerMm: z.tuple([z.number().min(0.02).max(2), z.number().min(0.02).max(2)]).refine(([thin, thick]) => thin < thick, 'The thinnest layer must be thinner than the thickest.').nullable().default(null), // prettier-ignore
+  fanSide: z.enum(FAN_SIDES).default('around'),
+  extrusion: z.enum(['relative', 'absolute']).default('relative'),
+  startGcode: gcode.default(PLAIN_PRINTER.startGcode),
+  swapGcode: gcode.default(PLAIN_PRINTER.swapGcode),
+  endGcode: gcode.default(PLAIN_PRINTER.endGcode),
 })
 
 export type PrinterFields = z.infer<typeof PrinterFields>
@@ -40,6 +51,7 @@ export const FilamentFields = z.strictObject({
   nozzleC: z.number().min(100).max(500),
   bedC: z.number().min(0).max(200),
   gramsLeft: z.number().min(0).max(100_000).nullable(),
+  lots: z.array(z.string().max(60)).max(50).default([]),
 })
 
 export const DecisionFields = z.strictObject({
@@ -66,6 +78,7 @@ export const DecisionFields = z.strictObject({
   standDensity: ranged('standDensity'),
   footingLines: ranged('footingLines').int(),
   purgeMm3: ranged('purgeMm3'),
+  fanPercent: ranged('fanPercent').default(DEFAULT_DECISIONS.fanPercent),
 })
 
 export const PoseFields = z.strictObject({
@@ -82,10 +95,11 @@ const EvidenceFields = z.strictObject({
   trials: z.array(z.strictObject({ id: z.string().max(80), name: z.string().max(200) })).max(500),
   sentence: z.string().max(1000),
   mismatches: z.array(z.string().max(500)).max(100),
+  newest: z.string().max(40).nullable().default(null),
   tender: z.strictObject({ gapsMm: z.array(z.number()).max(2000), chance: z.array(z.number()).max(2000) }).optional(),
 })
 
-export const EvidenceOfPlan = z.strictObject({ freeAngleDeg: EvidenceFields.optional(), upperGapMm: EvidenceFields.optional() })
+export const EvidenceOfPlan = z.strictObject({ freeAngleDeg: EvidenceFields.optional(), upperGapMm: EvidenceFields.optional(), purgeMm3: EvidenceFields.optional() })
 
 /** A plan as the app saves and exports it: complete. */
 export const PlanDocumentFields = z.strictObject({

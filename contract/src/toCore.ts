@@ -1,12 +1,17 @@
-import type { Filament } from '@tender/core/bench'
-import type { KnownTrial } from '@tender/core/plan'
-import { fanReadings, gapReadings } from '@tender/core/trial'
-import type { StoredFilament, Trial } from './wire'
+import { clingKey, type Cling, type Family, type FamilyBook, type FamilyFacts, type Filament } from '@tender/core/bench'
+import { readingsOf, type KnownTrial } from '@tender/core/trial'
+import type { FamilyTable, Printer, StoredFilament, Trial } from './wire'
 
-/** A filament of the bench as plans know it: what is left is what its spools hold together. */
-export function planFilament({ spools, name, family, colour, densityGcm3, diameterMm, pricePerKg, nozzleC, bedC }: StoredFilament): Filament {
+/**
+ * A filament of the bench as plans know it: what is left is what its spools hold together. With a printer, its loaded spools say which
+ * lot is printed from and at what price.
+ */
+export function planFilament({ spools, name, family, colour, densityGcm3, diameterMm, pricePerKg, nozzleC, bedC }: StoredFilament, printer?: Pick<Printer, 'loaded'>): Filament {
   const gramsLeft = spools.length === 0 ? null : spools.reduce((sum, spool) => sum + spool.gramsLeft, 0)
-  return { name, family, colour, densityGcm3, diameterMm, pricePerKg, nozzleC, bedC, gramsLeft }
+  const loaded = spools.filter((spool) => printer?.loaded.includes(spool.id))
+  const usable = loaded.length > 0 ? loaded : spools
+  const lots = [...new Set(usable.map((spool) => spool.lot).filter((lot) => lot !== ''))]
+  return { name, family, colour: loaded[0]?.colour ?? colour, densityGcm3, diameterMm, pricePerKg: loaded[0]?.pricePerKg ?? pricePerKg, nozzleC, bedC, gramsLeft, lots }
 }
 
 /** A stored trial as evidence for plans. */
@@ -15,6 +20,8 @@ export function knownTrial(trial: Trial): KnownTrial {
     printer: trial.printerName,
     partFilament: trial.partFilamentName,
     supportFilament: trial.supportFilamentName,
+    partLot: trial.partLot,
+    supportLot: trial.supportLot,
     nozzleMm: trial.nozzleMm,
     layerHeightMm: trial.layerHeightMm,
     lineWidthMm: trial.lineWidthMm,
@@ -22,8 +29,18 @@ export function knownTrial(trial: Trial): KnownTrial {
     fanPercent: trial.fanPercent,
     damp: trial.damp,
   }
-  const { id, name, coupon, readings } = trial
-  return coupon.kind === 'fan'
-    ? { id, name, conditions, kind: 'fan', readings: fanReadings(coupon, readings, trial.layerHeightMm, trial.lineWidthMm) }
-    : { id, name, conditions, kind: 'gap', readings: gapReadings(coupon, readings, trial.tileAreaMm2) }
+  const { id, name, printedOn, coupon, readings } = trial
+  return { id, name, printedOn, conditions, ...readingsOf(coupon, readings, trial, id) }
+}
+
+/** Stored trials as evidence; those that the maker left out stay out. */
+export const knownTrials = (trials: readonly Trial[]): KnownTrial[] => trials.filter((trial) => !trial.leftOut).map(knownTrial)
+
+/** What a maker changed of families and clings, in the form that core asks. */
+export function familyBook({ families, clings }: FamilyTable): FamilyBook {
+  const facts: Partial<Record<Family, FamilyFacts>> = {}
+  const cling: Record<string, Cling> = {}
+  for (const { name, own, densityGcm3, nozzleC, bedC, softensC, dissolvesIn, drawsWater } of families) if (own) facts[name] = { densityGcm3, nozzleC, bedC, softensC, dissolvesIn, drawsWater }
+  for (const { a, b, own, cling: strength } of clings) if (own) cling[clingKey(a, b)] = strength
+  return { facts, cling }
 }

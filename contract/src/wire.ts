@@ -1,4 +1,5 @@
-import { FAMILIES } from '@tender/core/bench'
+import { CLINGS, FAMILIES } from '@tender/core/bench'
+import { AXES, SWAPS } from '@tender/core/trial'
 import { z } from 'zod'
 import { Colour, FilamentFields, PlanDocumentFields, PoseFields, PrinterFields } from './plan'
 
@@ -12,10 +13,27 @@ export type Stored = z.infer<typeof Stored>
 /** What goes with a change: the revision that the maker was looking at. */
 export const Revision = z.coerce.number().int().min(1)
 
-export const Printer = z.object({ ...Stored.shape, ...PrinterFields.shape })
+/** A printer of the bench: what plans need, and the spool that sits on each nozzle or slot. */
+export const PrinterInput = z.strictObject({ ...PrinterFields.shape, loaded: z.array(id.nullable()).max(16).default([]) })
+export type PrinterInput = z.infer<typeof PrinterInput>
+export const Printer = z.object({ ...Stored.shape, ...PrinterInput.shape })
 export type Printer = z.infer<typeof Printer>
 
-export const SpoolFields = z.strictObject({ label: z.string().trim().max(80), gramsLeft: z.number().min(0).max(50_000) })
+const day = z.iso.date()
+
+/** A spool as it stands on the shelf. Price and colour are its own where it differs from its filament. */
+export const SpoolFields = z.strictObject({
+  id,
+  label: z.string().trim().max(80),
+  lot: z.string().trim().max(60).default(''),
+  gramsLeft: z.number().min(0).max(50_000),
+  emptyG: z.number().min(0).max(5000).nullable().default(null),
+  pricePerKg: FilamentFields.shape.pricePerKg.nullable().default(null),
+  colour: Colour.nullable().default(null),
+  openedOn: day.nullable().default(null),
+  driedOn: day.nullable().default(null),
+  damp: z.boolean().default(false),
+})
 export type SpoolFields = z.infer<typeof SpoolFields>
 
 /** A filament with its spools; what is left of it is what the spools hold together. */
@@ -36,17 +54,14 @@ export type StoredFilament = z.infer<typeof StoredFilament>
 
 const grade = z.number().int().min(1).max(5) as z.ZodType<1 | 2 | 3 | 4 | 5>
 
-const CouponFields = z.discriminatedUnion('kind', [
-  z.strictObject({
-    kind: z.literal('fan'),
-    anglesDeg: z.array(z.number().min(0).max(89.9)).min(1).max(40),
-    directions: z.array(z.string().trim().min(1).max(20)).min(1).max(8),
-  }),
-  z.strictObject({
-    kind: z.literal('gap'),
-    gapsMm: z.array(z.number().min(0).max(2)).min(1).max(40),
-    spacingsMm: z.array(z.number().min(0).max(20)).min(1).max(8),
-  }),
+const steps = (low: number, high: number) => z.array(z.number().min(low).max(high)).min(1).max(40)
+
+export const CouponFields = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('fan'), anglesDeg: steps(0, 89.9), directions: z.array(z.string().trim().min(1).max(20)).min(1).max(8) }),
+  z.strictObject({ kind: z.literal('span'), spansMm: steps(0.5, 500) }),
+  z.strictObject({ kind: z.literal('gap'), gapsMm: steps(0, 2), spacingsMm: z.array(z.number().min(0).max(20)).min(1).max(8), interfaceLayers: z.number().int().min(1).max(12).default(3) }),
+  z.strictObject({ kind: z.literal('purge'), volumesMm3: steps(1, 5000), swaps: z.array(z.enum(SWAPS)).min(1).max(2) }),
+  z.strictObject({ kind: z.literal('offset'), shiftsMm: steps(-2, 2), axes: z.array(z.enum(AXES)).min(1).max(3) }),
 ])
 
 /** A trial as the maker describes it. Filaments and printer are those of the bench. */
@@ -55,7 +70,7 @@ export const TrialInput = z.strictObject({
   coupon: CouponFields,
   printerId: id,
   partFilamentId: id,
-  /** What touched the part; for a fan the part's own filament. */
+  /** What touched the part, or was swapped to; for fans and bridges the part's own filament. */
   supportFilamentId: id,
   nozzleMm: z.number().min(0.1).max(2),
   layerHeightMm: z.number().min(0.01).max(2),
@@ -65,7 +80,16 @@ export const TrialInput = z.strictObject({
   damp: z.boolean(),
   /** Footprint of one tile, for pull forces. */
   tileAreaMm2: z.number().min(1).max(100_000).nullable(),
-  printedOn: z.iso.date(),
+  printedOn: day,
+  /** Lots of the spools it was printed from. */
+  partLot: z.string().trim().max(60).default(''),
+  supportLot: z.string().trim().max(60).default(''),
+  /** Where the printer had its second nozzle stored when a comb was printed. */
+  offsetMm: PrinterFields.shape.offsetMm.unwrap().nullable().default(null),
+  /** Whatever else may have got in the way. */
+  note: z.string().trim().max(500).default(''),
+  /** Kept with all its readings, but no evidence for plans. */
+  leftOut: z.boolean().default(false),
 })
 export type TrialInput = z.infer<typeof TrialInput>
 
@@ -75,14 +99,56 @@ export const ReadingInput = z.strictObject({
   finish: grade.nullable(),
   forceN: z.number().min(0).max(5000).nullable(),
   leftOut: z.boolean(),
+  note: z.string().trim().max(200).default(''),
 })
 export type ReadingInput = z.infer<typeof ReadingInput>
 
 export const StepReading = z.object({ step: z.string().max(60), ...ReadingInput.shape })
 export type StepReading = z.infer<typeof StepReading>
 
-export const Trial = z.object({ ...Stored.shape, ...TrialInput.shape, printerName: z.string(), partFilamentName: z.string(), supportFilamentName: z.string(), readings: z.array(StepReading) })
+/** A picture of a step; its bytes stand at /api/photos/:id. */
+export const StepPhoto = z.object({ id, step: z.string().max(60), widthPx: z.number().int(), heightPx: z.number().int() })
+export type StepPhoto = z.infer<typeof StepPhoto>
+
+export const Trial = z.object({
+  ...Stored.shape,
+  ...TrialInput.shape,
+  printerName: z.string(),
+  partFilamentName: z.string(),
+  supportFilamentName: z.string(),
+  readings: z.array(StepReading),
+  photos: z.array(StepPhoto),
+})
 export type Trial = z.infer<typeof Trial>
+
+const window = (low: number, high: number) =>
+  z.tuple([z.number().min(low).max(high), z.number().min(low).max(high)]).refine(([from, to]) => from <= to, 'The lower end must not lie above the upper one.')
+
+/** A family's numbers and where they come from. */
+export const FamilyInput = z.strictObject({
+  densityGcm3: FilamentFields.shape.densityGcm3,
+  nozzleC: window(100, 500),
+  bedC: window(0, 200),
+  softensC: z.number().min(0).max(400).nullable(),
+  dissolvesIn: z.enum(['water', 'limonene']).nullable(),
+  drawsWater: z.boolean(),
+  source: z.string().trim().max(300),
+})
+export type FamilyInput = z.infer<typeof FamilyInput>
+export const FamilyName = z.enum(FAMILIES)
+/** `own` when the maker changed it; its revision then guards against two tabs. */
+export const FamilyEntry = z.object({ ...FamilyInput.shape, name: FamilyName, own: z.boolean(), revision: z.number().int() })
+export type FamilyEntry = z.infer<typeof FamilyEntry>
+
+/** How strongly two families cling, as the maker found it. */
+export const ClingInput = z.strictObject({ cling: z.literal(CLINGS), source: z.string().trim().max(300) })
+export type ClingInput = z.infer<typeof ClingInput>
+export const ClingEntry = z.object({ ...ClingInput.shape, a: FamilyName, b: FamilyName, own: z.boolean(), known: z.boolean(), revision: z.number().int() })
+export type ClingEntry = z.infer<typeof ClingEntry>
+
+/** All families and the clings between them: the maker's own where there are any, else ours. */
+export const FamilyTable = z.object({ families: z.array(FamilyEntry), clings: z.array(ClingEntry) })
+export type FamilyTable = z.infer<typeof FamilyTable>
 
 export const MeshFactsFields = z.object({
   triangles: z.number(),
@@ -146,6 +212,11 @@ export const Problem = z.object({
   current: z.unknown().optional(),
 })
 export type Problem = z.infer<typeof Problem>
+
+/** Largest picture taken in, and the longer side it is kept at. */
+export const MOST_PHOTO_BYTES = 12 * 1024 * 1024
+export const PHOTO_SIDE_PX = 1280
+export const MOST_PHOTOS_PER_STEP = 6
 
 /** Largest file taken in. */
 export const MOST_UPLOAD_BYTES = 200 * 1024 * 1024

@@ -12,6 +12,8 @@ export type TenderErrorCode =
   | 'CSV_BAD_HEADER'
   | 'CSV_BAD_ROW'
   | 'FILAMENT_UNKNOWN'
+  | 'COUPON_TOO_LARGE'
+  | 'OFF_THE_BED'
   | 'SOLID_NOT_CLOSED'
   | 'STOPPED'
 

@@ -4,8 +4,9 @@ import { PLAIN_PRINTER, plainFilament } from '@tender/core/bench'
 import { writeStl } from '@tender/core/mesh'
 import { DEFAULT_PLAN } from '@tender/core/plan'
 import { box, sphere } from '@tender/core/testing'
-import { STARTING_LADDER } from '@tender/core/trial'
+import { STARTING_COUPONS } from '@tender/core/trial'
 import { sql } from 'drizzle-orm'
+import sharp from 'sharp'
 import request from 'supertest'
 import { seedDemo } from './demo/seedDemo'
 import { openDatabase } from './storage/database'
@@ -18,8 +19,8 @@ beforeAll(async () => {
 afterAll(() => server.close())
 const api = () => request(server.app)
 
-const { gramsLeft: _, ...chalk } = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
-const aFilament = (changes: object = {}) => ({ ...chalk, name: `Chalk ${randomUUID().slice(0, 8)}`, spools: [{ label: 'new', gramsLeft: 1000 }], ...changes })
+const { gramsLeft: _grams, lots: _lots, ...chalk } = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
+const aFilament = (changes: object = {}) => ({ ...chalk, name: `Chalk ${randomUUID().slice(0, 8)}`, spools: [{ id: randomUUID(), label: 'new', gramsLeft: 1000 }], ...changes })
 const aPrinter = (changes: object = {}) => ({ ...PLAIN_PRINTER, name: `Twin ${randomUUID().slice(0, 8)}`, ...changes })
 
 async function put(shelf: string, input: object, id: string = randomUUID()) {
@@ -31,7 +32,7 @@ async function aTrial() {
   const [printer, filament] = [await put('printers', aPrinter()), await put('filaments', aFilament())]
   const input = {
     name: 'Ladder',
-    coupon: STARTING_LADDER,
+    coupon: STARTING_COUPONS.gap,
     printerId: printer.id,
     partFilamentId: filament.id,
     supportFilamentId: filament.id,
@@ -104,7 +105,7 @@ describe('every shelf', () => {
           .send(input as object)
       ).body
     expect(await refused('filaments', aFilament({ densityGcm3: 99 }))).toMatchObject({ status: 422, code: 'INVALID', field: 'densityGcm3', title: '"densityGcm3" must be at most 5.' })
-    expect(await refused('filaments', aFilament({ spools: [{ label: '', gramsLeft: -3 }] }))).toMatchObject({ field: 'spools.0.gramsLeft' })
+    expect(await refused('filaments', aFilament({ spools: [{ id: randomUUID(), label: '', gramsLeft: -3 }] }))).toMatchObject({ field: 'spools.0.gramsLeft' })
     expect(await refused('printers', aPrinter({ loads: 1 }))).toMatchObject({ field: 'loads' })
     expect(await refused('printers', { ...aPrinter(), wallMmS: null })).toMatchObject({ field: 'wallMmS' })
     const taken = aFilament()
@@ -125,7 +126,7 @@ describe('every shelf', () => {
     // A spool that the database itself refuses, past what the contract would have let through.
     const { filamentShelf } = await import('./filaments/repo')
     const { id, revision, updatedAt: _u, ...input } = made
-    await expect(filamentShelf(server.db).save(id, revision, { ...input, name: 'Half', spools: [{ label: '', gramsLeft: NaN }] })).rejects.toThrow()
+    await expect(filamentShelf(server.db).save(id, revision, { ...input, name: 'Half', spools: [{ ...input.spools[0], id: randomUUID(), gramsLeft: NaN }] })).rejects.toThrow()
     expect((await api().get(`/api/filaments/${id}`)).body).toEqual(made)
   })
 })
@@ -137,7 +138,7 @@ describe('trials', () => {
       api()
         .put(`/api/trials/${trial.id}/readings/${encodeURIComponent(step)}`)
         .send({ grade: null, release: null, finish: null, forceN: null, leftOut: false, ...reading })
-    expect((await read('0:0.2', { release: 2, finish: 2 })).body).toEqual({ step: '0:0.2', grade: null, release: 2, finish: 2, forceN: null, leftOut: false })
+    expect((await read('0:0.2', { release: 2, finish: 2 })).body).toEqual({ step: '0:0.2', grade: null, release: 2, finish: 2, forceN: null, leftOut: false, note: '' })
     await read('0:0.2', { release: 2, finish: 2 })
     await read('0:0.2', { release: 1, finish: 3, forceN: 4.2 })
     await read('0:0', { release: 5 })
@@ -218,10 +219,98 @@ describe('parts', () => {
   })
 })
 
+describe('pictures of steps', () => {
+  const picture = (width: number, height: number) =>
+    sharp({ create: { width, height, channels: 3, background: '#6d7f4b' } })
+      .jpeg()
+      .withExif({ IFD0: { Make: 'Somebody’s phone' }, IFD3: { GPSLatitudeRef: 'N', GPSLatitude: '51/1 30/1 0/1' } })
+      .toBuffer()
+  const send = (trialId: string, bytes: Buffer, step = '0:0.1', photoId: string = randomUUID()) =>
+    api()
+      .put(`/api/trials/${trialId}/photos/${encodeURIComponent(step)}/${photoId}`)
+      .set('Content-Type', 'application/octet-stream')
+      .send(bytes)
+
+  test('are encoded anew, no larger than we keep them, with nothing of what the file carried', async () => {
+    const { trial } = await aTrial()
+    const taken = await picture(2600, 1300)
+    expect((await sharp(taken).metadata()).exif?.toString('latin1')).toContain('phone')
+    const photoId = randomUUID()
+    const { status, body } = await send(trial.id, taken, '0:0.1', photoId)
+    expect([status, body]).toEqual([201, { id: photoId, step: '0:0.1', widthPx: 1280, heightPx: 640 }])
+    const kept = (await api().get(`/api/photos/${photoId}`)).body as Buffer
+    const { format, width, height, exif, icc, xmp } = await sharp(kept).metadata()
+    expect([format, width, height, exif, icc, xmp]).toEqual(['jpeg', 1280, 640, undefined, undefined, undefined])
+    expect(kept.toString('latin1')).not.toContain('phone')
+    // Sent again after a broken connection: still one.
+    await send(trial.id, taken, '0:0.1', photoId)
+    expect((await api().get(`/api/trials/${trial.id}`)).body.photos).toEqual([body])
+    expect((await api().delete(`/api/photos/${photoId}`)).status).toBe(204)
+    expect((await api().get(`/api/photos/${photoId}`)).status).toBe(404)
+  })
+
+  test('what is no picture, too many of them, and steps that are not there are refused with a sentence', async () => {
+    const { trial } = await aTrial()
+    const small = await picture(40, 30)
+    for (const bytes of [Buffer.from('no picture'), Buffer.from('<svg xmlns="http://www.w3.org/2000/svg" width="99" height="99"/>'), small.subarray(0, 200)])
+      expect((await send(trial.id, bytes)).body).toMatchObject({ code: 'FILE_REFUSED', title: expect.stringContaining('picture') })
+    expect((await send(trial.id, small, '9:9')).body).toMatchObject({ code: 'INVALID', field: 'step' })
+    for (let i = 0; i < 6; i++) expect((await send(trial.id, small)).status).toBe(201)
+    expect((await send(trial.id, small)).body.title).toContain('up to 6 pictures')
+    expect((await send(trial.id, Buffer.alloc(13 * 1024 * 1024))).status).toBe(413)
+  })
+})
+
+describe('families', () => {
+  const one = async (name: string) => (await api().get('/api/families')).body.families.find((family: { name: string }) => family.name === name)
+
+  test('ours until they are changed, the maker’s afterwards, ours again when taken back', async () => {
+    const { name, own, revision, ...ours } = await one('PETG')
+    expect({ name, own, revision }).toEqual({ name: 'PETG', own: false, revision: 0 })
+    const mine = { ...ours, bedC: [60, 80], source: 'my own bed' }
+    expect((await api().put('/api/families/PETG?revision=0').send(mine)).body).toMatchObject({ own: true, revision: 1, bedC: [60, 80], source: 'my own bed' })
+    // Another tab that still sees ours is refused, and shown what stands there.
+    expect((await api().put('/api/families/PETG?revision=0').send(ours)).body).toMatchObject({ code: 'STALE', current: { bedC: [60, 80] } })
+    expect(
+      (
+        await api()
+          .put('/api/families/PETG?revision=1')
+          .send({ ...mine, bedC: [90, 80] })
+      ).body,
+    ).toMatchObject({ code: 'INVALID' })
+    expect((await api().put('/api/families/WOOD?revision=0').send(ours)).status).toBe(422)
+    await api().delete('/api/families/PETG')
+    expect(await one('PETG')).toMatchObject({ own: false, bedC: ours.bedC })
+  })
+
+  test('a cling is one for both ways round', async () => {
+    expect((await api().put('/api/families/cling/PLA/PETG?revision=0').send({ cling: 3, source: '' })).body).toMatchObject({ cling: 3, own: true })
+    expect((await api().put('/api/families/cling/PETG/PLA?revision=1').send({ cling: 0, source: '' })).body).toMatchObject({ cling: 0, revision: 2 })
+    expect((await api().put('/api/families/cling/PETG/PLA?revision=2').send({ cling: 2.7, source: '' })).status).toBe(422)
+    await api().delete('/api/families/cling/PETG/PLA')
+    const { clings } = (await api().get('/api/families')).body
+    expect(clings.find((cling: { a: string; b: string }) => cling.a === 'PLA' && cling.b === 'PETG')).toMatchObject({ cling: 1, own: false })
+    // Eleven families with themselves and each other.
+    expect(clings).toHaveLength(66)
+  })
+})
+
 describe('plans', () => {
   test('a document goes in and comes out whole, evidence included; an incomplete one is refused', async () => {
     const { body: part } = await aPart()
-    const evidence = { freeAngleDeg: { source: 'measured', value: 52, low: 50, high: 58, readings: 36, trials: [{ id: 'a', name: 'Chalk fan' }], sentence: 'Half of prints hold.', mismatches: [] } }
+    const evidence = {
+      freeAngleDeg: {
+        source: 'measured',
+        value: 52,
+        low: 50,
+        high: 58,
+        readings: 36,
+        trials: [{ id: 'a', name: 'Chalk fan' }],
+        sentence: 'Half of prints hold.',
+        mismatches: [],
+        newest: '2026-11-14',
+      },
+    }
     const document = { ...DEFAULT_PLAN, name: 'Chalk only', evidence }
     const plan = await put('plans', { partId: part.id, document, figures: null })
     expect(plan).toMatchObject({ partName: 'Plate', figures: null })
@@ -239,7 +328,7 @@ describe('demo data', () => {
     try {
       await seedDemo(other.db)
       const total = async (shelf: string) => (await request(other.app).get(`/api/${shelf}`)).body.total
-      expect(await Promise.all(['printers', 'filaments', 'trials', 'parts', 'plans'].map(total))).toEqual([2, 6, 5, 5, 2])
+      expect(await Promise.all(['printers', 'filaments', 'trials', 'parts', 'plans'].map(total))).toEqual([2, 6, 10, 5, 2])
       const plans = (await request(other.app).get('/api/plans')).body.items
       for (const plan of plans) expect(plan.figures).toMatchObject({ errors: 0 })
       await seedDemo(other.db)

@@ -1,11 +1,13 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { FilamentInput, PlanInput, PrinterFields } from '@tender/contract'
+import { FilamentInput, PlanInput, PrinterInput } from '@tender/contract'
 import compression from 'compression'
 import express, { json, type Express } from 'express'
 import helmet from 'helmet'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
+import { familyRepo } from './families/repo'
+import { familyRoutes } from './families/routes'
 import { filamentShelf } from './filaments/repo'
 import { meshRoutes, partRoutes } from './parts/routes'
 import { partShelf } from './parts/repo'
@@ -14,7 +16,7 @@ import { printerShelf } from './printers/repo'
 import { HttpProblem, problemHandler } from './problem'
 import type { Database } from './storage/database'
 import { shelfRoutes } from './storage/shelfRoutes'
-import { trialRoutes } from './trials/routes'
+import { photoRoutes, trialRoutes } from './trials/routes'
 import { trialShelf } from './trials/repo'
 
 export type AppOptions = { readonly db: Database; readonly log: Logger; /** Folder of the built interface; null serves the API alone. */ readonly webFolder: string | null }
@@ -55,9 +57,12 @@ export function createApp({ db, log, webFolder }: AppOptions): Express {
   app.use('/api/parts', json({ limit: '1mb' }), partRoutes(parts))
   app.use('/api/meshes', meshRoutes(parts))
   app.use('/api', json({ limit: '4mb' }))
-  app.use('/api/printers', shelfRoutes(printerShelf(db), PrinterFields))
+  app.use('/api/printers', shelfRoutes(printerShelf(db), PrinterInput))
   app.use('/api/filaments', shelfRoutes(filamentShelf(db), FilamentInput))
-  app.use('/api/trials', trialRoutes(trialShelf(db)))
+  const trials = trialShelf(db)
+  app.use('/api/trials', trialRoutes(trials))
+  app.use('/api/photos', photoRoutes(trials))
+  app.use('/api/families', familyRoutes(familyRepo(db)))
   app.use('/api/plans', shelfRoutes(planShelf(db), PlanInput))
   app.use('/api', () => {
     throw new HttpProblem('NOT_FOUND', 'There is nothing at this address.')

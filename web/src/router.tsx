@@ -1,6 +1,7 @@
 import { createBrowserRouter } from 'react-router'
 import { Frame } from './frame/Frame'
 import { LostPage } from './frame/LostPage'
+import { FamiliesPage } from './stations/bench/FamiliesPage'
 import { BenchPage } from './stations/bench/BenchPage'
 import { PartPage } from './stations/parts/PartPage'
 import { PartsPage } from './stations/parts/PartsPage'
@@ -20,7 +21,9 @@ export const router = createBrowserRouter([
     children: [
       { path: '/', element: <StartPage /> },
       { path: '/bench', element: <BenchPage /> },
+      { path: '/bench/families', element: <FamiliesPage /> },
       { path: '/trials', element: <TrialsPage /> },
+      { path: '/trials/new', element: <NewTrialPage /> },
       { path: '/trials/new/:kind', element: <NewTrialPage /> },
       { path: '/trials/:id', element: <TrialPage /> },
       { path: '/parts', element: <PartsPage /> },

@@ -1,5 +1,5 @@
 import { TenderError } from '../errors'
-import { FAMILY_FACTS, type Family } from './families'
+import { factsOf, type Family, type FamilyBook } from './families'
 
 /** One kind of filament as bought. Colour as #rrggbb. */
 export type Filament = {
@@ -13,13 +13,15 @@ export type Filament = {
   readonly bedC: number
   /** What is left over all its spools; null when nobody has weighed them. */
   readonly gramsLeft: number | null
+  /** Lots of its spools that could be printed from, as written on them. */
+  readonly lots: readonly string[]
 }
 
 const middle = ([low, high]: readonly [number, number]) => Math.round((low + high) / 2)
 
 /** A filament with its family's starting numbers. */
-export function plainFilament(name: string, family: Family, colour: string): Filament {
-  const facts = FAMILY_FACTS[family]
+export function plainFilament(name: string, family: Family, colour: string, book?: FamilyBook): Filament {
+  const facts = factsOf(family, book)
   return {
     name,
     family,
@@ -30,6 +32,7 @@ export function plainFilament(name: string, family: Family, colour: string): Fil
     nozzleC: middle(facts.nozzleC),
     bedC: middle(facts.bedC),
     gramsLeft: null,
+    lots: [],
   }
 }
 

@@ -1,8 +1,16 @@
+/** Nozzles on one carriage must be wiped and may ooze; carriages of their own park away; a changer's one nozzle must be purged. */
+export const FEEDS = ['nozzles', 'carriages', 'changer'] as const
+export type Feed = (typeof FEEDS)[number]
+
+/** Side that the air for cooling comes from. */
+export const FAN_SIDES = ['around', 'left', 'right', 'front', 'back'] as const
+export type FanSide = (typeof FAN_SIDES)[number]
+
 /** Everything about a printer that a plan needs. Speeds in mm/s. */
 export type Printer = {
   readonly name: string
-  /** How another filament gets to the part: through a nozzle of its own, or through one nozzle fed by a changer. */
-  readonly feed: 'nozzles' | 'changer'
+  /** How another filament gets to the part: through a nozzle beside the first, on a carriage of its own, or through one nozzle fed by a changer. */
+  readonly feed: Feed
   /** How many filaments can be loaded at once: nozzles, or slots of the changer. */
   readonly loads: number
   readonly nozzleMm: number
@@ -25,7 +33,33 @@ export type Printer = {
   readonly minLayerS: number
   /** How fast the nozzle can melt plastic that goes nowhere. */
   readonly purgeMm3S: number
+  /** Where the second nozzle is, seen from the first, as the printer has it stored. */
+  readonly offsetMm: readonly [number, number, number]
+  /** Thinnest and thickest layer this nozzle lays; null goes by its diameter. */
+  readonly layerMm: readonly [number, number] | null
+  readonly fanSide: FanSide
+  readonly extrusion: 'relative' | 'absolute'
+  /** The maker's own G-code around and between prints; words in braces are filled in, see gcodeBlocks. */
+  readonly startGcode: string
+  readonly swapGcode: string
+  readonly endGcode: string
 }
+
+const START_GCODE = `G28
+M140 S{bed}
+M104 T{tool} S{nozzle}
+M190 S{bed}
+M109 T{tool} S{nozzle}
+T{tool}`
+
+const SWAP_GCODE = `M109 T{tool} S{nozzle}
+T{tool}`
+
+const END_GCODE = `M104 T{tool} S0
+M104 T{other} S0
+M140 S0
+G28 X0
+M84`
 
 /** A middle-of-the-road printer, used where a plan names none. */
 export const PLAIN_PRINTER: Printer = {
@@ -47,7 +81,20 @@ export const PLAIN_PRINTER: Printer = {
   swapS: 8,
   minLayerS: 6,
   purgeMm3S: 8,
+  offsetMm: [18, 0, 0],
+  layerMm: null,
+  fanSide: 'around',
+  extrusion: 'relative',
+  startGcode: START_GCODE,
+  swapGcode: SWAP_GCODE,
+  endGcode: END_GCODE,
 }
 
-/** Layer thicknesses a nozzle can lay: about a quarter to three quarters of its diameter. */
-export const thicknessRangeMm = (nozzleMm: number): readonly [number, number] => [nozzleMm / 4, (nozzleMm * 3) / 4]
+/** Layer thicknesses a nozzle can lay: what the maker found, or about a quarter to three quarters of its diameter. */
+export function thicknessOf(printer: Pick<Printer, 'nozzleMm' | 'layerMm'>, nozzleMm = printer.nozzleMm): readonly [number, number] {
+  // Limits found with one nozzle say nothing of another.
+  return printer.layerMm !== null && Math.abs(nozzleMm - printer.nozzleMm) < 1e-6 ? printer.layerMm : [nozzleMm / 4, (nozzleMm * 3) / 4]
+}
+
+/** Whether a second filament comes through the first one's nozzle, so that leftovers must be purged. */
+export const sharesNozzle = (printer: Pick<Printer, 'feed'>): boolean => printer.feed === 'changer'

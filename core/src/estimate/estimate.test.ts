@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { FAMILIES, FAMILY_FACTS, filamentOf, plainFilament, PLAIN_PRINTER, thicknessRangeMm } from '../bench'
+import { FAMILIES, FAMILY_FACTS, filamentOf, plainFilament, PLAIN_PRINTER, thicknessOf } from '../bench'
 import { aFilament, closeTo } from '../testing'
 import { filamentMetres, massGrams } from '../units'
 import { estimate, ROLES, speedsOf } from '.'
@@ -36,7 +36,7 @@ describe('the bench', () => {
   })
 
   test('a nozzle lays a quarter to three quarters of its width; no speed of a first layer exceeds its own limit', () => {
-    expect(thicknessRangeMm(0.4).map((value) => Number(value.toFixed(6)))).toEqual([0.1, 0.3])
+    expect(thicknessOf(PLAIN_PRINTER).map((value) => Number(value.toFixed(6)))).toEqual([0.1, 0.3])
     expect(Math.max(...speedsOf(PLAIN_PRINTER, true))).toBe(PLAIN_PRINTER.firstLayerMmS)
     expect(Math.max(...speedsOf(PLAIN_PRINTER, false))).toBe(PLAIN_PRINTER.fillMmS)
     expect(() => filamentOf([], 'Gone')).toThrow(expect.objectContaining({ code: 'FILAMENT_UNKNOWN' }))

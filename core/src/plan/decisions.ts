@@ -1,4 +1,4 @@
-import { PLAIN_PRINTER, plainFilament, type Filament, type Printer } from '../bench'
+import { PLAIN_PRINTER, plainFilament, sharesNozzle, type Filament, type Printer } from '../bench'
 import { UPRIGHT, type Pose } from '../mesh'
 import type { StackMode } from '../stack'
 
@@ -29,6 +29,8 @@ export type Decisions = {
   readonly standDensity: number
   readonly footingLines: number
   readonly purgeMm3: number
+  /** Cooling while the part is printed. */
+  readonly fanPercent: number
 }
 
 /** Lowest and highest value that a plan can work with, and the step of an arrow key. */
@@ -49,6 +51,7 @@ export const DECISION_RANGES = {
   standDensity: [0.02, 1, 0.01],
   footingLines: [0, 30, 1],
   purgeMm3: [0, 3000, 10],
+  fanPercent: [0, 100, 5],
 } as const satisfies Partial<Record<keyof Decisions, readonly [number, number, number]>>
 
 export type NumberDecision = keyof typeof DECISION_RANGES
@@ -64,11 +67,16 @@ export type Evidence = {
   readonly trials: readonly { readonly id: string; readonly name: string }[]
   readonly sentence: string
   readonly mismatches: readonly string[]
+  /** Day of the newest trial behind it. */
+  readonly newest: string | null
   /** P(tender) over the gap, for the upper gap only. */
   readonly tender?: { readonly gapsMm: readonly number[]; readonly chance: readonly number[] }
 }
 
-export type PlanEvidence = { readonly freeAngleDeg?: Evidence; readonly upperGapMm?: Evidence }
+/** Values that trials can speak for. */
+export const SPOKEN_FOR = ['freeAngleDeg', 'upperGapMm', 'purgeMm3'] as const
+export type SpokenFor = (typeof SPOKEN_FOR)[number]
+export type PlanEvidence = { readonly [D in SpokenFor]?: Evidence }
 
 /** A plan as saved, exported and read by the command line. */
 export type PlanDocument = {
@@ -108,6 +116,7 @@ export const DEFAULT_DECISIONS: Decisions = {
   standDensity: 0.12,
   footingLines: 2,
   purgeMm3: 15,
+  fanPercent: 100,
 }
 
 export const DEFAULT_PLAN: PlanDocument = {
@@ -122,4 +131,4 @@ export const DEFAULT_PLAN: PlanDocument = {
 }
 
 /** Purge per swap that a printer starts from: a shared nozzle must be flushed, a nozzle of its own only primed. */
-export const startingPurgeMm3 = (printer: Printer): number => (printer.feed === 'changer' ? 200 : 15)
+export const startingPurgeMm3 = (printer: Printer): number => (sharesNozzle(printer) ? 200 : 15)

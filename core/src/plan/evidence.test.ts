@@ -1,14 +1,16 @@
 import { describe, expect, test } from '@jest/globals'
 import { plainFilament } from '../bench'
-import type { FanReading, GapReading, Grade } from '../trial'
+import { gradeChance, type FanReading, type GapReading, type Grade, type KnownTrial, type PurgeReading, type TrialConditions } from '../trial'
 import { aFilament, aPlan, closeTo } from '../testing'
-import { followEvidence, newerEvidence, startFromEvidence, suggest, tenderFromEvidence, type KnownTrial, type PlanDocument, type TrialConditions } from '.'
+import { DEFAULT_PLAN, followEvidence, newerEvidence, startFromEvidence, suggest, tenderFromEvidence, type PlanDocument } from '.'
 
 const moss = aFilament(plainFilament('Moss PETG', 'PETG', '#6d7f4b'))
 const conditions: TrialConditions = {
   printer: 'Plain two-nozzle printer',
   partFilament: 'Chalk PLA',
   supportFilament: 'Chalk PLA',
+  partLot: '',
+  supportLot: '',
   nozzleMm: 0.4,
   layerHeightMm: 0.2,
   lineWidthMm: 0.45,
@@ -19,6 +21,7 @@ const conditions: TrialConditions = {
 const fan = (limitDeg: number, changes: Partial<TrialConditions> = {}): KnownTrial => ({
   id: 'fan',
   name: 'Fan',
+  printedOn: '2026-11-14',
   kind: 'fan',
   conditions: { ...conditions, ...changes },
   readings: [30, 35, 40, 45, 50, 55, 60, 65, 70].map((angleDeg): FanReading => ({ angleDeg, direction: 'any', layerHeightMm: 0.2, lineWidthMm: 0.45, grade: (angleDeg < limitDeg ? 1 : 5) as Grade })),
@@ -26,6 +29,7 @@ const fan = (limitDeg: number, changes: Partial<TrialConditions> = {}): KnownTri
 const ladder = (from: number, to: number, changes: Partial<TrialConditions> = {}): KnownTrial => ({
   id: 'ladder',
   name: 'Ladder',
+  printedOn: '2026-11-19',
   kind: 'gap',
   conditions: { ...conditions, speedMmS: 40, ...changes },
   readings: [0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.3, 0.35, 0.4].map((gapMm): GapReading => ({
@@ -41,34 +45,72 @@ const said = (document: PlanDocument, trials: readonly KnownTrial[]) => suggest(
 
 describe('where a value comes from', () => {
   test('measured: same filament, same layer; the value is the cautious end, and the readings are counted', () => {
-    const { freeAngleDeg, evidence } = said(aPlan(), [fan(57)])
-    expect(evidence.freeAngleDeg).toMatchObject({ source: 'measured', readings: 9, trials: [{ id: 'fan', name: 'Fan' }], mismatches: [] })
-    expect(freeAngleDeg).toBeGreaterThan(45)
-    expect(freeAngleDeg).toBeLessThan(57)
+    const evidence = said(aPlan(), [fan(57)])
+    expect(evidence.freeAngleDeg).toMatchObject({ source: 'measured', readings: 9, trials: [{ id: 'fan', name: 'Fan' }], newest: '2026-11-14', mismatches: [] })
+    expect(evidence.freeAngleDeg.value).toBeGreaterThan(45)
+    expect(evidence.freeAngleDeg.value).toBeLessThan(57)
     expect(evidence.freeAngleDeg.low!).toBeLessThan(evidence.freeAngleDeg.high!)
   })
 
   test('carried over: a thinner layer holds steeper, by the share that hangs over', () => {
     const thick = said(aPlan({ layerHeightMm: 0.2 }), [fan(57)])
     const thin = said(aPlan({ layerHeightMm: 0.1 }), [fan(57)])
-    expect(thin.evidence.freeAngleDeg.source).toBe('transferred')
+    expect(thin.freeAngleDeg.source).toBe('transferred')
     const tangent = (angle: number) => Math.tan((angle * Math.PI) / 180)
-    closeTo(tangent(thin.evidence.freeAngleDeg.low!) / tangent(thick.evidence.freeAngleDeg.low!), 2, 1e-6)
+    closeTo(tangent(thin.freeAngleDeg.low!) / tangent(thick.freeAngleDeg.low!), 2, 1e-6)
   })
 
   test('a starting guess says so, and a pairing’s ladder speaks for that pairing alone', () => {
     const touching = aPlan({ interfaceFilament: 'Moss PETG' }, { filaments: [aFilament(), moss] })
-    const { evidence } = said(touching, [ladder(0.15, 0.3)])
+    const evidence = said(touching, [ladder(0.15, 0.3)])
     expect(evidence.upperGapMm).toMatchObject({ source: 'guess', readings: 0, sentence: expect.stringContaining('starting guess') })
-    expect(said(aPlan(), [ladder(0.15, 0.3)]).evidence.upperGapMm).toMatchObject({ source: 'measured', readings: 9 })
+    expect(said(aPlan(), [ladder(0.15, 0.3)]).upperGapMm).toMatchObject({ source: 'measured', readings: 9 })
     const mossLadder = said(touching, [ladder(0, 0.1, { supportFilament: 'Moss PETG' })])
-    expect(mossLadder.upperGapMm).toBeLessThan(0.1)
+    expect(mossLadder.upperGapMm.value).toBeLessThan(0.1)
   })
 
-  test('what the share does not cover is listed: speed, nozzle, printer, a damp spool', () => {
-    const { evidence } = said(aPlan(), [fan(57, { speedMmS: 30, nozzleMm: 0.6, printer: 'Another', damp: true })])
-    expect(evidence.freeAngleDeg.mismatches).toHaveLength(4)
-    expect(evidence.freeAngleDeg.mismatches.join(' ')).toMatch(/30 mm\/s.*damp/s)
+  test('what the share does not cover is listed: speed, nozzle, fan, printer, lot, a damp spool', () => {
+    const evidence = said(aPlan({}, { filaments: [aFilament({ lots: ['C-131'] })] }), [
+      fan(57, { speedMmS: 30, nozzleMm: 0.6, fanPercent: 40, printer: 'Another', partLot: 'C-114', supportLot: 'C-114', damp: true }),
+    ])
+    expect(evidence.freeAngleDeg.mismatches).toHaveLength(6)
+    expect(evidence.freeAngleDeg.mismatches.join(' ')).toMatch(/30 mm\/s.*fan at 40 %.*lot C-114 of Chalk PLA; on the bench is C-131.*damp/s)
+    // The same lot, or none noted, is no mismatch.
+    expect(said(aPlan({}, { filaments: [aFilament({ lots: ['C-114'] })] }), [fan(57, { partLot: 'C-114' })]).freeAngleDeg.mismatches).toEqual([])
+  })
+
+  test('purge: measured on a changer, whichever way round the ladder was printed; two nozzles only prime', () => {
+    const strips = (dead: number, decay: number, swap: 'AB' | 'BA') =>
+      [40, 80, 120, 160, 200, 250, 300].map((volumeMm3): PurgeReading => {
+        const share = Math.min(0, -(volumeMm3 - dead) / decay)
+        const grade = ([1, 2, 3, 4, 5] as const).reduce((best, one) => (gradeChance(one, share, 0.1) > gradeChance(best, share, 0.1) ? one : best))
+        return { volumeMm3, swap, grade }
+      })
+    const ladderOf = (partFilament: string, supportFilament: string, slow: 'AB' | 'BA'): KnownTrial => ({
+      id: 'p',
+      name: 'Purge',
+      printedOn: '2026-11-21',
+      kind: 'purge',
+      conditions: { ...conditions, partFilament, supportFilament },
+      readings: [...strips(30, 25, slow === 'AB' ? 'BA' : 'AB'), ...strips(50, 60, slow)],
+    })
+    const pair = aPlan({ interfaceFilament: 'Moss PETG' }, { filaments: [aFilament(), moss], printer: { ...DEFAULT_PLAN.printer, feed: 'changer' } })
+    const one = said(pair, [ladderOf('Chalk PLA', 'Moss PETG', 'BA')]).purgeMm3
+    const turned = said(pair, [ladderOf('Moss PETG', 'Chalk PLA', 'AB')]).purgeMm3
+    expect(one).toMatchObject({ source: 'measured', readings: 14, sentence: expect.stringContaining('From Moss PETG to Chalk PLA') })
+    // 50 + 60 ln(20) = 230 do; the cautious volume lies a little above.
+    expect(one.value).toBeGreaterThan(220)
+    expect(one.value).toBeLessThan(300)
+    expect(turned.value).toBe(one.value)
+    expect(said(pair, []).purgeMm3).toMatchObject({ source: 'guess', value: 200 })
+    expect(said(aPlan(), [ladderOf('Chalk PLA', 'Moss PETG', 'AB')]).purgeMm3).toMatchObject({ source: 'guess', value: 15 })
+  })
+
+  test('a cling that the maker changed moves the starting guess', () => {
+    const touching = aPlan({ interfaceFilament: 'Moss PETG' }, { filaments: [aFilament(), moss] })
+    const weak = suggest({ trials: [], ...touching, book: { facts: {}, cling: { 'PLA-PETG': 0 } } }).upperGapMm.value
+    const strong = suggest({ trials: [], ...touching, book: { facts: {}, cling: { 'PLA-PETG': 3 } } }).upperGapMm.value
+    expect(weak).toBeLessThan(strong)
   })
 })
 

@@ -1,4 +1,4 @@
-import { thicknessRangeMm } from '../bench'
+import { thicknessOf } from '../bench'
 import { TenderError } from '../errors'
 import { meshFacts, poseMesh, type Mesh, type MeshFacts } from '../mesh'
 import { findOverhangs, type Overhangs } from '../overhang'
@@ -76,7 +76,7 @@ export function createPlanner(engine: PolygonEngine): Planner {
 
       let passMemo = passMemos.get(stands)
       if (!passMemo) passMemos.set(stands, (passMemo = new Map()))
-      const thicknessMm = thicknessRangeMm(document.printer.nozzleMm)
+      const thicknessMm = thicknessOf(document.printer)
       const stackKey = [standKey, d.upperGapMm, d.interfaceLayers, d.stackMode, thicknessMm]
       const support = await stage<SupportPasses>('stack', stackKey, (checkpoint) => supportPasses(layers, stands, engine, { ...d, thicknessMm }, passMemo, checkpoint), progress)
 

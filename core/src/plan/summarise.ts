@@ -1,4 +1,4 @@
-import { clingGuess, filamentOf, thicknessRangeMm } from '../bench'
+import { clingGuess, filamentOf, thicknessOf } from '../bench'
 import { estimate, speedsOf, type Role, type Use } from '../estimate'
 import type { MeshFacts } from '../mesh'
 import type { Overhangs } from '../overhang'
@@ -212,7 +212,7 @@ function warningsOf(made: Made, contacts: readonly Contact[], islands: readonly 
   if (box[0] > printer.bedMm[0] || box[1] > printer.bedMm[1])
     say('OUTSIDE_BED', 'error', `The part is ${mm(box[0])} by ${mm(box[1])}; the bed of ${printer.name} is ${mm(printer.bedMm[0])} by ${mm(printer.bedMm[1])}.`)
   if (box[2] > printer.heightMm) say('TOO_TALL', 'error', `The part is ${mm(box[2])} tall; ${printer.name} reaches ${mm(printer.heightMm)}.`)
-  const [thinnest, thickest] = thicknessRangeMm(printer.nozzleMm)
+  const [thinnest, thickest] = thicknessOf(printer)
   if (d.layerHeightMm < thinnest - 1e-9 || d.layerHeightMm > thickest + 1e-9)
     say('LAYER_OUT_OF_RANGE', 'warning', `A ${printer.nozzleMm} mm nozzle lays ${mm(thinnest)} to ${mm(thickest)}; the plan asks for ${mm(d.layerHeightMm)}.`)
   for (const use of totals.filaments)

@@ -1,5 +1,6 @@
 import { angleOfShare, hangingShare } from '../units'
-import { evenSteps, interval, logSigmoid, normalise, quantile, sigmoid, type Posterior } from './posterior'
+import { chanceAt, type Belief } from './monotone'
+import { evenSteps, interval, logSigmoid, normalise, quantile, type Posterior } from './posterior'
 import type { FanReading, Grade, Interval } from './readings'
 
 export type FanOptions = {
@@ -26,6 +27,8 @@ export type FanFit = {
   readonly worst: string | null
   /** Probability of a good print at each angle of `anglesDeg`, for the chart. */
   readonly curve: { readonly anglesDeg: Float64Array; readonly good: Float64Array }
+  /** Over the hanging share, all directions together. */
+  readonly belief: Belief
 }
 
 // Weak priors: u* around 0.6 of a line (an everyday 45 to 60 degrees at common settings) within a factor of three; the step from good
@@ -148,7 +151,8 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
     return { direction, share: ownShare, freeAngle: angleOf(ownShare), readings: readings.filter((reading) => reading.direction === direction).length }
   })
   const worst = directions.length > 1 ? directions.reduce((a, b) => (b.share.cautious < a.share.cautious ? b : a)).direction : null
-  return { freeAngle: angleOf(share), share, layerHeightMm, lineWidthMm, readings: readings.length, directions, worst, curve: curveOf(terms, shares, layerHeightMm, lineWidthMm) }
+  const belief = beliefOf(terms, shares)
+  return { freeAngle: angleOf(share), share, layerHeightMm, lineWidthMm, readings: readings.length, directions, worst, curve: curveOf(belief, layerHeightMm, lineWidthMm), belief }
 }
 
 /** weights[m * size + s]: weight of a direction's u*[s] when the common one is u*[m]; each row sums to 1, and nothing lies farther off than reach. */
@@ -171,25 +175,16 @@ const PULLS: ReadonlyMap<number, Pull> = new Map([...APART].map((spread) => [spr
 
 const asPosterior = (weights: Float64Array): Posterior => ({ values: LOG_SHARE, weights: normalise(weights.map((w) => Math.log(Math.max(w, 1e-300)))) })
 
+/** Terms of one k belong together, however far apart they take the directions to lie. */
+function beliefOf(terms: readonly Term[], shares: Float64Array): Belief {
+  const weights = new Float64Array(LOG_STEP.length * shares.length)
+  for (const { joint, k } of terms) for (let s = 0; s < shares.length; s++) weights[k * shares.length + s] += joint[s]
+  const total = weights.reduce((a, b) => a + b, 0)
+  return { thresholds: shares, steps: LOG_STEP.map(Math.exp), weights: weights.map((weight) => weight / total), sign: -1 }
+}
+
 /** Expected share of good prints over the angle. */
-function curveOf(terms: readonly Term[], shares: Float64Array, h: number, w: number) {
+function curveOf(belief: Belief, h: number, w: number) {
   const anglesDeg = evenSteps(20, 85, 66)
-  // Terms of one k share their curve, however far apart they take the directions to lie.
-  const weights = Array.from(LOG_STEP, () => new Float64Array(shares.length))
-  let total = 0
-  for (const { joint, k } of terms)
-    for (let s = 0; s < joint.length; s++) {
-      weights[k][s] += joint[s]
-      total += joint[s]
-    }
-  const good = anglesDeg.map((angle) => {
-    const u = hangingShare(angle, h, w)
-    let sum = 0
-    for (let k = 0; k < LOG_STEP.length; k++) {
-      const step = Math.exp(LOG_STEP[k])
-      for (let s = 0; s < shares.length; s++) if (weights[k][s] > 1e-9 * total) sum += weights[k][s] * sigmoid((shares[s] - u) / step)
-    }
-    return sum / total
-  })
-  return { anglesDeg, good }
+  return { anglesDeg, good: anglesDeg.map((angle) => chanceAt(belief, hangingShare(angle, h, w))) }
 }

@@ -1,5 +1,6 @@
 import type { Cling } from '../bench'
-import { evenSteps, interval, logSigmoid, normalise, sigmoid, type Posterior } from './posterior'
+import { thresholdOf, type Belief } from './monotone'
+import { evenSteps, interval, logSigmoid, normalise, sigmoid } from './posterior'
 import type { GapReading, Grade, Interval } from './readings'
 
 /** What is believed before any reading, mm. */
@@ -19,9 +20,11 @@ export type GapOptions = {
   readonly acceptFinish: Grade
   readonly lineWidthMm: number
   readonly prior: GapPrior
+  /** Interface spacing that the answer is for; by default the one with most readings. */
+  readonly spacingMm: number | null
 }
 
-export const GAP_DEFAULTS: GapOptions = { acceptRelease: 2, acceptFinish: 3, lineWidthMm: 0.45, prior: WEAK_GAP_PRIOR }
+export const GAP_DEFAULTS: GapOptions = { acceptRelease: 2, acceptFinish: 3, lineWidthMm: 0.45, prior: WEAK_GAP_PRIOR, spacingMm: null }
 
 export type GapFit = {
   readonly suggestedGapMm: number
@@ -31,22 +34,24 @@ export type GapFit = {
   readonly pTender: number
   readonly releaseThresholdMm: Interval
   readonly finishThresholdMm: Interval
-  /** Interface spacing that the answer holds for: the one with most readings. */
+  /** Interface spacing that the answer holds for. */
   readonly spacingMm: number
   readonly readings: number
   readonly curve: { readonly gapsMm: Float64Array; readonly releases: Float64Array; readonly finishes: Float64Array; readonly tender: Float64Array }
+  readonly beliefs: { readonly release: Belief; readonly finish: Belief }
 }
 
 const LATTICE_MM = 0.005
 const GAPS = evenSteps(0, 0.8, 161)
 const THRESHOLDS = evenSteps(-0.4, 1.1, 301)
 const LOG_STEP = evenSteps(Math.log(0.006), Math.log(0.15), 12)
+const STEPS = LOG_STEP.map(Math.exp)
 const LOG_STEP_MIDDLE = Math.log(0.03)
 const LOG_STEP_SPREAD = 0.6
 /** How much a fully open interface lowers a threshold, mm; only summed over when readings differ in spacing. */
 const OPENNESS_EFFECTS = evenSteps(0, 0.3, 7)
 
-type Curve = { readonly threshold: Posterior; /** At each of GAPS. */ readonly chance: Float64Array }
+type Curve = { readonly belief: Belief; /** At each of GAPS. */ readonly chance: Float64Array }
 
 /**
  * Fits the release window to the tiles of gap ladders.
@@ -57,7 +62,7 @@ type Curve = { readonly threshold: Posterior; /** At each of GAPS. */ readonly c
  */
 export function fitGap(readings: readonly GapReading[], options: Partial<GapOptions> = {}): GapFit {
   const use = { ...GAP_DEFAULTS, ...options }
-  const spacingMm = mostCommon(readings.map((reading) => reading.spacingMm)) ?? 0
+  const spacingMm = use.spacingMm ?? mostCommon(readings.map((reading) => reading.spacingMm)) ?? 0
   const openness = (spacing: number) => spacing / (use.lineWidthMm + spacing)
   const reference = openness(spacingMm)
   const mixed = readings.some((reading) => reading.spacingMm !== spacingMm)
@@ -84,11 +89,12 @@ export function fitGap(readings: readonly GapReading[], options: Partial<GapOpti
     suggestedGapMm: round(gapsMm[peak]),
     windowMm: [round(gapsMm[low]), round(gapsMm[high])],
     pTender: tender[peak],
-    releaseThresholdMm: interval(release.threshold),
-    finishThresholdMm: interval(finish.threshold),
+    releaseThresholdMm: interval(thresholdOf(release.belief)),
+    finishThresholdMm: interval(thresholdOf(finish.belief)),
     spacingMm,
     readings: readings.length,
     curve: { gapsMm, releases, finishes, tender },
+    beliefs: { release: release.belief, finish: finish.belief },
   }
 }
 
@@ -120,13 +126,11 @@ function fitThreshold(rows: readonly { gapMm: number; open: number; good: boolea
       }
     }
   const weights = normalise(log)
-  const threshold = new Float64Array(size)
-  for (let c = 0; c < cells; c++) for (let t = 0; t < size; t++) threshold[t] += weights[c * size + t]
   // Effects do not matter at the reference spacing, so they are summed out before the curve is drawn.
   const summed = new Float64Array(LOG_STEP.length * size)
   for (let c = 0; c < cells; c++) for (let t = 0; t < size; t++) summed[(c % LOG_STEP.length) * size + t] += weights[c * size + t]
   return {
-    threshold: { values: THRESHOLDS, weights: threshold },
+    belief: { thresholds: THRESHOLDS, steps: STEPS, weights: summed, sign },
     chance: chanceOverGaps(summed, sign),
   }
 }

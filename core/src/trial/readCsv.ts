@@ -1,16 +1,24 @@
 import { csvParseRows } from 'd3-dsv'
 import { TenderError } from '../errors'
-import type { FanReading, GapReading, Grade } from './readings'
+import { COUPON_KINDS, type CouponKind, type Readings } from './coupon'
+import { AXES, SWAPS, type Grade } from './readings'
 
-export type CsvTrial = { readonly trial: string; readonly kind: 'fan'; readonly readings: FanReading[] } | { readonly trial: string; readonly kind: 'gap'; readonly readings: GapReading[] }
+export type CsvTrial = { readonly trial: string } & Readings
 export type CsvRefusal = { readonly line: number; readonly message: string }
 
-const FAN_COLUMNS = ['trial', 'angleDeg', 'direction', 'layerHeightMm', 'lineWidthMm', 'grade']
-const GAP_COLUMNS = ['trial', 'gapMm', 'spacingMm', 'release', 'finish']
+/** Columns that tell what kind of readings a file holds; the first one after the trial's name is found in no other kind. */
+export const CSV_COLUMNS: Readonly<Record<CouponKind, readonly string[]>> = {
+  fan: ['trial', 'angleDeg', 'direction', 'layerHeightMm', 'lineWidthMm', 'grade'],
+  span: ['trial', 'spanMm', 'grade'],
+  gap: ['trial', 'gapMm', 'spacingMm', 'release', 'finish'],
+  purge: ['trial', 'volumeMm3', 'swap', 'grade'],
+  offset: ['trial', 'shiftMm', 'axis', 'grade'],
+}
+const CALLED: Readonly<Record<CouponKind, string>> = { fan: 'a fan', span: 'a bridge ladder', gap: 'a gap ladder', purge: 'a purge ladder', offset: 'an offset comb' }
 
 /**
  * Reads trial readings from CSV text; the header says which kind they are. Rows that cannot be used are refused one by one, by line.
- * @throws TenderError CSV_BAD_HEADER when the columns fit neither kind
+ * @throws TenderError CSV_BAD_HEADER when the columns fit no kind
  */
 export function readTrialCsv(text: string): { readonly trials: readonly CsvTrial[]; readonly refused: readonly CsvRefusal[] } {
   const lines = csvParseRows(text.replace(/^\uFEFF/, ''))
@@ -18,69 +26,96 @@ export function readTrialCsv(text: string): { readonly trials: readonly CsvTrial
   const headerAt = lines.findIndex((line) => !isBlank(line))
   if (headerAt < 0) throw new TenderError('CSV_BAD_HEADER', 'The file is empty; its first line must name the columns.')
   const header = lines[headerAt].map((name) => name.trim())
-  const kind = GAP_COLUMNS.every((name) => header.includes(name)) ? 'gap' : FAN_COLUMNS.every((name) => header.includes(name)) ? 'fan' : null
-  if (!kind) {
-    const closest = header.includes('gapMm') ? GAP_COLUMNS : FAN_COLUMNS
-    const missing = closest.filter((name) => !header.includes(name))
-    throw new TenderError('CSV_BAD_HEADER', `The header lacks ${missing.map((name) => `"${name}"`).join(', ')}. A fan needs ${FAN_COLUMNS.join(', ')}; a gap ladder needs ${GAP_COLUMNS.join(', ')}.`, {
-      missing,
-    })
-  }
-  const trials = new Map<string, CsvTrial>()
+  const kind = kindOf(header)
+  const trials = new Map<string, { trial: string; kind: CouponKind; readings: unknown[] }>()
   const refused: CsvRefusal[] = []
   for (let at = headerAt + 1; at < lines.length; at++) {
     const values = lines[at]
     if (isBlank(values)) continue
-    const field = (name: string) => values[header.indexOf(name)]?.trim() ?? ''
     try {
       if (values.length !== header.length) throw new TenderError('CSV_BAD_ROW', `has ${values.length} values where the header names ${header.length} columns.`)
-      const trial = field('trial')
+      const row = new Row(header, values)
+      const trial = row.text('trial')
       if (trial === '') throw new TenderError('CSV_BAD_ROW', 'names no trial.')
-      if (!trials.has(trial)) trials.set(trial, kind === 'fan' ? { trial, kind, readings: [] } : { trial, kind, readings: [] })
-      const into = trials.get(trial)!
-      if (into.kind === 'fan') into.readings.push(fanRow(field))
-      else into.readings.push(gapRow(field, header))
+      const reading = ROWS[kind](row, trial)
+      if (!trials.has(trial)) trials.set(trial, { trial, kind, readings: [] })
+      trials.get(trial)!.readings.push(reading)
     } catch (error) {
       if (!(error instanceof TenderError)) throw error
       refused.push({ line: at + 1, message: `Line ${at + 1} ${error.message}` })
     }
   }
-  return { trials: [...trials.values()].filter((trial) => trial.readings.length > 0), refused }
+  return { trials: [...trials.values()] as CsvTrial[], refused }
 }
 
-function fanRow(field: (name: string) => string): FanReading {
-  return {
-    angleDeg: number(field, 'angleDeg', 0, 89.9),
-    direction: field('direction') || 'any',
-    layerHeightMm: number(field, 'layerHeightMm', 0.01, 2),
-    lineWidthMm: number(field, 'lineWidthMm', 0.05, 4),
-    grade: grade(field, 'grade'),
-  }
+function kindOf(header: readonly string[]): CouponKind {
+  const kind = COUPON_KINDS.find((one) => CSV_COLUMNS[one].every((name) => header.includes(name)))
+  if (kind) return kind
+  const closest = COUPON_KINDS.find((one) => header.includes(CSV_COLUMNS[one][1])) ?? 'fan'
+  const missing = CSV_COLUMNS[closest].filter((name) => !header.includes(name))
+  const needs = COUPON_KINDS.map((one) => `${CALLED[one]} needs ${CSV_COLUMNS[one].join(', ')}`).join('; ')
+  throw new TenderError('CSV_BAD_HEADER', `The header lacks ${missing.map((name) => `"${name}"`).join(', ')}. ${needs.charAt(0).toUpperCase()}${needs.slice(1)}.`, { missing })
 }
 
-function gapRow(field: (name: string) => string, header: readonly string[]): GapReading {
-  const optional = (name: string, high: number) => (header.includes(name) && field(name) !== '' ? number(field, name, 0, high) : null)
-  return {
-    gapMm: number(field, 'gapMm', 0, 2),
-    spacingMm: number(field, 'spacingMm', 0, 20),
-    release: grade(field, 'release'),
+const ROWS: { readonly [K in CouponKind]: (row: Row, trial: string) => (Readings & { kind: K })['readings'][number] } = {
+  fan: (row) => ({
+    angleDeg: row.number('angleDeg', 0, 89.9),
+    direction: row.text('direction') || 'any',
+    layerHeightMm: row.number('layerHeightMm', 0.01, 2),
+    lineWidthMm: row.number('lineWidthMm', 0.05, 4),
+    grade: row.grade('grade'),
+  }),
+  span: (row) => ({ spanMm: row.number('spanMm', 0.5, 500), grade: row.grade('grade') }),
+  gap: (row) => ({
+    gapMm: row.number('gapMm', 0, 2),
+    spacingMm: row.number('spacingMm', 0, 20),
+    release: row.grade('release'),
     // A tile that would not come off shows no face.
-    finish: field('finish') === '' ? null : grade(field, 'finish'),
-    forceN: optional('forceN', 5000),
-    areaMm2: optional('areaMm2', 1e6),
+    finish: row.text('finish') === '' ? null : row.grade('finish'),
+    forceN: row.optional('forceN', 5000),
+    areaMm2: row.optional('areaMm2', 1e6),
+  }),
+  purge: (row) => ({ volumeMm3: row.number('volumeMm3', 0, 5000), swap: row.oneOf('swap', SWAPS), grade: row.grade('grade') }),
+  offset: (row, trial) => {
+    const axis = row.oneOf('axis', AXES)
+    return { shiftMm: row.number('shiftMm', -5, 5), axis, grade: row.text('grade') === '' ? null : row.grade('grade'), comb: `${trial}:${axis}` }
+  },
+}
+
+class Row {
+  constructor(
+    private readonly header: readonly string[],
+    private readonly values: readonly string[],
+  ) {}
+
+  text(name: string): string {
+    // An apostrophe keeps table programs from taking a text for a formula; it is not part of it.
+    return (this.values[this.header.indexOf(name)]?.trim() ?? '').replace(/^'(?=[=+\-@])/, '')
   }
-}
 
-function number(field: (name: string) => string, name: string, low: number, high: number): number {
-  const text = field(name)
-  const value = text === '' ? NaN : Number(text)
-  if (!Number.isFinite(value)) throw new TenderError('CSV_BAD_ROW', `has "${text}" as ${name}, which is not a number.`)
-  if (value < low || value > high) throw new TenderError('CSV_BAD_ROW', `has ${name} ${text}; it must lie between ${low} and ${high}.`)
-  return value
-}
+  number(name: string, low: number, high: number): number {
+    const text = this.text(name)
+    const value = text === '' ? NaN : Number(text)
+    if (!Number.isFinite(value)) throw new TenderError('CSV_BAD_ROW', `has "${text}" as ${name}, which is not a number.`)
+    if (value < low || value > high) throw new TenderError('CSV_BAD_ROW', `has ${name} ${text}; it must lie between ${low} and ${high}.`)
+    return value
+  }
 
-function grade(field: (name: string) => string, name: string): Grade {
-  const value = number(field, name, 1, 5)
-  if (!Number.isInteger(value)) throw new TenderError('CSV_BAD_ROW', `has ${name} ${value}; grades are whole numbers from 1 to 5.`)
-  return value as Grade
+  /** A number that may be left empty, or whose column may be missing. */
+  optional(name: string, high: number): number | null {
+    return this.text(name) === '' ? null : this.number(name, 0, high)
+  }
+
+  grade(name: string): Grade {
+    const value = this.number(name, 1, 5)
+    if (!Number.isInteger(value)) throw new TenderError('CSV_BAD_ROW', `has ${name} ${value}; grades are whole numbers from 1 to 5.`)
+    return value as Grade
+  }
+
+  oneOf<T extends string>(name: string, allowed: readonly T[]): T {
+    const text = this.text(name)
+    const found = allowed.find((one) => one.toLowerCase() === text.toLowerCase())
+    if (!found) throw new TenderError('CSV_BAD_ROW', `has "${text}" as ${name}; it must be ${allowed.join(' or ')}.`)
+    return found
+  }
 }

@@ -1,9 +1,17 @@
+import { correctedOffsetMm, type OffsetFit } from './fitOffset'
 import type { FanFit } from './fitFan'
 import type { GapFit } from './fitGap'
+import type { PullFit } from './fitPull'
+import type { PurgeFit } from './fitPurge'
+import type { SpanFit } from './fitSpan'
+import type { Axis } from './readings'
 
 const two = (value: number) => value.toFixed(2)
 const whole = (value: number) => `${Math.round(value)}°`
 const percent = (share: number) => `${Math.round(share * 100)} %`
+/** Volumes are dialled in tens. */
+const volume = (mm3: number) => `${Math.ceil(mm3 / 10) * 10} mm³`
+const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`
 
 /** The answer of a gap ladder in words. */
 export function gapSentence(fit: GapFit): string {
@@ -20,4 +28,36 @@ export function fanSentence(fit: FanFit): string {
   const limit = worst?.freeAngle ?? fit.freeAngle
   const facing = worst ? ` Facing ${worst.direction} it copes worst.` : ''
   return `Up to ${whole(Math.floor(limit.cautiousDeg))} from vertical prints well with nothing under it.${facing}`
+}
+
+/** The answer of a bridge ladder in words. */
+export function spanSentence(fit: SpanFit): string {
+  const cautious = Math.floor(fit.freeSpanMm.cautious)
+  return fit.readings === 0 ? `Nothing read yet. A starting guess for the free span is ${cautious} mm.` : `Bridges up to ${cautious} mm print well with nothing under them.`
+}
+
+/** The answer of a purge ladder in words, each way of swapping for itself. */
+export function purgeSentence(fit: PurgeFit, names: { readonly a: string; readonly b: string }): string {
+  const start = fit.readings === 0 ? 'Nothing read yet. Starting guesses: ' : ''
+  const ways = fit.swaps.map(({ swap, volumeMm3: { light, strength, throwAway } }) => {
+    const [from, to] = swap === 'AB' ? [names.a, names.b] : [names.b, names.a]
+    return `from ${from} to ${to} purge ${volume(light.cautious)} for a light face, ${volume(strength.cautious)} for strength, ${volume(throwAway.cautious)} where a stand follows`
+  })
+  const said = `${start}${ways.join('; ')}.`
+  return said.charAt(0).toUpperCase() + said.slice(1)
+}
+
+/** The answer of an offset comb in words: what to type in. `stored` is what the printer had while it was printed. */
+export function offsetSentence(fit: OffsetFit, stored: Readonly<Record<Axis, number>>): string {
+  if (fit.axes.length === 0) return 'Nothing read yet. On each comb, name the tooth that lines up best.'
+  const settled = fit.axes.every(({ errorMm, axis }) => correctedOffsetMm(stored[axis], errorMm.median) === stored[axis])
+  if (settled) return 'The offset stored in the printer is right as it is.'
+  return `Type in ${fit.axes.map(({ axis, errorMm }) => `${axis.toUpperCase()} ${signed(correctedOffsetMm(stored[axis], errorMm.median))}`).join(', ')} as the second nozzle’s offset.`
+}
+
+/** What pulling takes at a gap, in words. */
+export function pullSentence(fit: PullFit, gapMm: number): string {
+  const { median, low, high } = fit.at(gapMm)
+  const perCm2 = (value: number) => Number((value * 100).toPrecision(2))
+  return `At ${two(gapMm)} mm a square centimetre takes about ${perCm2(median)} N to pull off, nine times in ten between ${perCm2(low)} and ${perCm2(high)}.`
 }

@@ -2,24 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import { clingGuess } from '../bench'
 import { hangingShare, otherConvention } from '../units'
 import { closeTo, seeded, type Random } from '../testing'
-import {
-  fanReadings,
-  fanSentence,
-  fitFan,
-  fitGap,
-  gapPriorOf,
-  gapReadings,
-  gapSentence,
-  readTrialCsv,
-  STARTING_FAN,
-  STARTING_LADDER,
-  stepsOf,
-  tenderAt,
-  WEAK_GAP_PRIOR,
-  type FanReading,
-  type GapReading,
-  type Grade,
-} from '.'
+import { fanSentence, fitFan, fitGap, gapPriorOf, gapSentence, tenderAt, WEAK_GAP_PRIOR, type FanReading, type GapReading, type Grade } from '.'
 
 const sigmoid = (x: number) => 1 / (1 + Math.exp(-x))
 const grade = (good: boolean): Grade => (good ? 1 : 5)
@@ -169,50 +152,5 @@ describe('release window', () => {
     expect(clingGuess('PETG', 'PLA')).toEqual(clingGuess('PLA', 'PETG'))
     expect(clingGuess('PC', 'TPU')).toEqual({ cling: 2, known: false })
     expect(gapSentence(fitGap([]))).toContain('starting guess')
-  })
-})
-
-describe('coupons', () => {
-  test('readings of steps that are left out, unread or gone do not count', () => {
-    const nothing = { grade: null, release: null, finish: null, forceN: null, leftOut: false }
-    const fan = fanReadings(STARTING_FAN, [{ ...nothing, step: 'west:60', grade: 4 }, { ...nothing, step: 'west:65', grade: 5, leftOut: true }, { ...nothing, step: 'west:50' }, { ...nothing, step: 'west:13', grade: 1 }], 0.2, 0.45) // prettier-ignore
-    expect(fan).toEqual([{ angleDeg: 60, direction: 'west', layerHeightMm: 0.2, lineWidthMm: 0.45, grade: 4 }])
-    expect(gapReadings(STARTING_LADDER, [{ ...nothing, step: '0:0.2', release: 2, forceN: 3 }], 196)).toEqual([{ gapMm: 0.2, spacingMm: 0, release: 2, finish: null, forceN: 3, areaMm2: 196 }])
-  })
-
-  test('every step has a key of its own', () => {
-    for (const coupon of [STARTING_FAN, STARTING_LADDER]) {
-      const keys = stepsOf(coupon).map((step) => step.key)
-      expect(new Set(keys).size).toBe(keys.length)
-      expect(keys.length).toBeGreaterThan(8)
-    }
-  })
-})
-
-describe('readings as CSV', () => {
-  test('the header says what they are, in any order of columns, several trials a file', () => {
-    const { trials, refused } = readTrialCsv('\uFEFFgrade,trial,angleDeg,direction,layerHeightMm,lineWidthMm\r\n1,A,45,north,0.2,0.45\r\n5,B,60,"south, left",0.2,0.45\r\n\r\n2,A,50,,0.2,0.45\r\n')
-    expect(refused).toEqual([])
-    expect(trials.map(({ trial, kind, readings }) => [trial, kind, readings.length])).toEqual([['A', 'fan', 2], ['B', 'fan', 1]]) // prettier-ignore
-    expect(trials[1].readings[0]).toMatchObject({ direction: 'south, left', grade: 5 })
-    expect(trials[0].readings[1]).toMatchObject({ direction: 'any' })
-  })
-
-  test('bad rows are refused by line with a sentence, good ones kept', () => {
-    const { trials, refused } = readTrialCsv(
-      'trial,gapMm,spacingMm,release,finish,forceN\nA,0.1,0,1,2,3.5\nA,wide,0,1,2,\nA,0.2,0,6,2,\nA,0.2,0,1.5,2,\nA,-1,0,1,2,\nA,0.2,0,1\n,0.2,0,1,1,\nA,0.3,0,5,,',
-    )
-    expect(trials[0].readings).toHaveLength(2)
-    expect(trials[0].readings[0]).toMatchObject({ forceN: 3.5, areaMm2: null })
-    expect(trials[0].readings[1]).toMatchObject({ release: 5, finish: null })
-    expect(refused.map((row) => row.line)).toEqual([3, 4, 5, 6, 7, 8])
-    expect(refused[0].message).toBe('Line 3 has "wide" as gapMm, which is not a number.')
-    expect(refused[2].message).toContain('whole numbers from 1 to 5')
-    expect(refused[4].message).toContain('4 values where the header names 6')
-  })
-
-  test('a header of neither kind names what is missing', () => {
-    expect(() => readTrialCsv('trial,gapMm,release\nA,0.1,1')).toThrow('"spacingMm", "finish"')
-    expect(() => readTrialCsv('')).toThrow('empty')
   })
 })

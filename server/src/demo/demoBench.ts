@@ -1,11 +1,44 @@
-import type { FilamentInput, PrinterFields } from '@tender/contract'
+import { randomUUID } from 'node:crypto'
+import type { FilamentInput, PrinterFields, PrinterInput, SpoolFields } from '@tender/contract'
 import { FAMILY_FACTS, PLAIN_PRINTER, plainFilament, type Family } from '@tender/core/bench'
 
+const spool = (gramsLeft: number, rest: Partial<SpoolFields> = {}): SpoolFields => ({
+  id: randomUUID(),
+  label: '',
+  lot: '',
+  gramsLeft,
+  emptyG: 230,
+  pricePerKg: null,
+  colour: null,
+  openedOn: null,
+  driedOn: null,
+  damp: false,
+  ...rest,
+})
+
+const filament = (name: string, family: Family, colour: string, pricePerKg: number, spools: SpoolFields[], nozzleC?: number): FilamentInput => {
+  const { gramsLeft: _grams, lots: _lots, ...plain } = plainFilament(name, family, colour)
+  return { ...plain, pricePerKg, spools, nozzleC: nozzleC ?? plain.nozzleC, bedC: Math.max(plain.bedC, FAMILY_FACTS[family].bedC[0]) }
+}
+
+/** What is on the workshop's shelf. */
+export const DEMO_FILAMENTS: readonly FilamentInput[] = [
+  filament('Chalk PLA', 'PLA', '#d8d3c8', 21, [spool(412, { label: 'opened in spring', lot: 'C-114', openedOn: '2026-04-11', driedOn: '2026-11-12' }), spool(1000, { label: 'new', lot: 'C-131' })], 208), // prettier-ignore
+  filament('Moss PETG', 'PETG', '#6d7f4b', 24, [spool(634, { lot: 'M-20', openedOn: '2026-09-02', driedOn: '2026-11-17' })], 238),
+  filament('Slate ABS', 'ABS', '#4b5561', 23, [spool(870)]),
+  filament('Fog HIPS', 'HIPS', '#b9c0c4', 26, [spool(540, { openedOn: '2026-06-20' })]),
+  filament('Mist PVA', 'PVA', '#e6dfb8', 68, [spool(231, { label: 'keep in the dry box', lot: 'P-7', openedOn: '2026-08-30', damp: true })]),
+  filament('Reed TPU', 'TPU', '#a08a4f', 34, [spool(318)]),
+]
+
+const spoolOf = (name: string) => DEMO_FILAMENTS.find((one) => one.name === name)!.spools[0].id
+const plain: PrinterFields = { ...PLAIN_PRINTER, bedMm: [...PLAIN_PRINTER.bedMm], offsetMm: [...PLAIN_PRINTER.offsetMm], layerMm: null }
+
 /** Printers of the weather-station workshop. */
-export const DEMO_PRINTERS: readonly PrinterFields[] = [
-  { ...PLAIN_PRINTER, bedMm: [235, 220], name: 'Workshop twin' },
+export const DEMO_PRINTERS: readonly PrinterInput[] = [
+  { ...plain, bedMm: [235, 220], name: 'Workshop twin', fanSide: 'right', offsetMm: [24.1, 0, -0.05], loaded: [spoolOf('Chalk PLA'), spoolOf('Moss PETG')] },
   {
-    ...PLAIN_PRINTER,
+    ...plain,
     name: 'Workshop changer',
     feed: 'changer',
     loads: 4,
@@ -18,20 +51,7 @@ export const DEMO_PRINTERS: readonly PrinterFields[] = [
     travelMmS: 200,
     accelMmS2: 3500,
     swapS: 24,
+    offsetMm: [0, 0, 0],
+    loaded: [null, null, spoolOf('Slate ABS'), spoolOf('Fog HIPS')],
   },
-]
-
-const filament = (name: string, family: Family, colour: string, pricePerKg: number, spools: FilamentInput['spools'], nozzleC?: number): FilamentInput => {
-  const { gramsLeft: _, ...plain } = plainFilament(name, family, colour)
-  return { ...plain, pricePerKg, spools, nozzleC: nozzleC ?? plain.nozzleC, bedC: Math.max(plain.bedC, FAMILY_FACTS[family].bedC[0]) }
-}
-
-/** What is on its shelf. */
-export const DEMO_FILAMENTS: readonly FilamentInput[] = [
-  filament('Chalk PLA', 'PLA', '#d8d3c8', 21, [{ label: 'opened in spring', gramsLeft: 412 }, { label: 'new', gramsLeft: 1000 }], 208), // prettier-ignore
-  filament('Moss PETG', 'PETG', '#6d7f4b', 24, [{ label: 'dried 17 November', gramsLeft: 634 }], 238),
-  filament('Slate ABS', 'ABS', '#4b5561', 23, [{ label: '', gramsLeft: 870 }]),
-  filament('Fog HIPS', 'HIPS', '#b9c0c4', 26, [{ label: '', gramsLeft: 540 }]),
-  filament('Mist PVA', 'PVA', '#e6dfb8', 68, [{ label: 'keep in the dry box', gramsLeft: 231 }]),
-  filament('Reed TPU', 'TPU', '#a08a4f', 34, [{ label: '', gramsLeft: 318 }]),
 ]

@@ -1,8 +1,9 @@
 import { randomUUID } from 'node:crypto'
-import { figuresOf, knownTrial, planFilament, type PlanInput } from '@tender/contract'
+import { figuresOf, knownTrials, planFilament, type PlanInput } from '@tender/contract'
 import { polygonEngine, solidEngine } from '@tender/core/node'
 import { demoParts, readStl, writeStl } from '@tender/core/mesh'
-import { createPlanner, DEFAULT_DECISIONS, startFromEvidence, startingPurgeMm3, type KnownTrial, type PlanDocument } from '@tender/core/plan'
+import { createPlanner, DEFAULT_DECISIONS, startFromEvidence, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
+import type { KnownTrial } from '@tender/core/trial'
 import { sql } from 'drizzle-orm'
 import { filament } from '../filaments/schema'
 import { filamentShelf } from '../filaments/repo'
@@ -27,16 +28,16 @@ export async function seedDemo(db: Database): Promise<void> {
     for (const fields of DEMO_PRINTERS) await printerShelf(tx).save(idOf(fields.name), null, fields)
     for (const fields of DEMO_FILAMENTS) await filamentShelf(tx).save(idOf(fields.name), null, fields)
     const trials = trialShelf(tx)
-    for (const { input, part: partName, support, readings } of DEMO_TRIALS) {
+    for (const { input, part: partName, support, printer: printerName, readings } of DEMO_TRIALS) {
       const id = idOf(`trial ${input.name}`)
-      await trials.save(id, null, { ...input, printerId: idOf(DEMO_PRINTERS[0].name), partFilamentId: idOf(partName), supportFilamentId: idOf(support) })
+      await trials.save(id, null, { ...input, printerId: idOf(printerName), partFilamentId: idOf(partName), supportFilamentId: idOf(support) })
       for (const [step, reading] of readings) await trials.read(id, step, reading)
     }
     const parts = partShelf(tx)
     for (const { key, name, mesh } of demoParts(await solidEngine())) await parts.bringIn(idOf(key), name, `${key}.stl`, Buffer.from(writeStl(mesh)))
 
-    const known = (await trials.list(all)).items.map(knownTrial)
-    const filaments = (await filamentShelf(tx).list(all)).items.map(planFilament)
+    const known = knownTrials((await trials.list(all)).items)
+    const filaments = (await filamentShelf(tx).list(all)).items.map((one) => planFilament(one, DEMO_PRINTERS[0]))
     for (const { name, key, interfaceFilament } of DEMO_PLANS) {
       const { meshSha256, pose } = await parts.one(idOf(key))
       const bytes: Buffer[] = []
@@ -54,7 +55,7 @@ const DEMO_PLANS = [
 ] as const
 
 function documentOf(name: string, pose: PlanDocument['pose'], interfaceFilament: string, trials: readonly KnownTrial[], bench: PlanDocument['filaments']): PlanDocument {
-  const [printerFields] = DEMO_PRINTERS
+  const { loaded: _, ...printerFields } = DEMO_PRINTERS[0]
   const partFilament = 'Chalk PLA'
   const decisions = { ...DEFAULT_DECISIONS, partFilament, standFilament: partFilament, interfaceFilament, placement: 'anywhere' as const, purgeMm3: startingPurgeMm3(printerFields) }
   const filaments = bench.filter((one) => one.name === partFilament || one.name === interfaceFilament)

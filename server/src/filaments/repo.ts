@@ -18,7 +18,7 @@ export function filamentShelf(db: Database): Shelf<FilamentInput, StoredFilament
         ...fields,
         ...storedOf(row),
         family: row.family as Family,
-        spools: spools.filter((one) => one.filamentId === row.id).map(({ label, gramsLeft }) => ({ label, gramsLeft })),
+        spools: spools.filter((one) => one.filamentId === row.id).map(({ filamentId: _filament, position: _position, ...rest }) => rest),
       }
     })
   }

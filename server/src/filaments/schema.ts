@@ -1,5 +1,5 @@
 import { sql } from 'drizzle-orm'
-import { check, doublePrecision, integer, pgTable, primaryKey, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import { boolean, check, date, doublePrecision, integer, pgTable, primaryKey, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
 import { storedColumns } from '../storage/columns'
 
 export const filament = pgTable(
@@ -29,7 +29,15 @@ export const spool = pgTable(
     filamentId: uuid('filament_id').notNull().references(() => filament.id, { onDelete: 'cascade' }), // prettier-ignore
     position: integer('position').notNull(),
     label: text('label').notNull(),
+    id: uuid('id').notNull().defaultRandom(),
+    lot: text('lot').notNull().default(''),
     gramsLeft: doublePrecision('grams_left').notNull(),
+    emptyG: doublePrecision('empty_g'),
+    pricePerKg: doublePrecision('price_per_kg'),
+    colour: text('colour'),
+    openedOn: date('opened_on'),
+    driedOn: date('dried_on'),
+    damp: boolean('damp').notNull().default(false),
   },
-  (t) => [primaryKey({ columns: [t.filamentId, t.position] }), check('spool_grams_range', sql`${t.gramsLeft} >= 0 and ${t.gramsLeft} <= 50000`)],
+  (t) => [primaryKey({ columns: [t.filamentId, t.position] }), uniqueIndex('spool_id').on(t.id), check('spool_grams_range', sql`${t.gramsLeft} >= 0 and ${t.gramsLeft} <= 50000`)],
 )

@@ -1,8 +1,6 @@
 import type { Part } from '@tender/contract'
-import { bigint, customType, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
-import { storedColumns } from '../storage/columns'
-
-const bytea = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' })
+import { bigint, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import { bytea, storedColumns } from '../storage/columns'
 
 /** A mesh file as it was brought in, found by its content: the same file is stored once. */
 export const mesh = pgTable('mesh', {

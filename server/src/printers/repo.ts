@@ -1,4 +1,4 @@
-import type { Printer, PrinterFields } from '@tender/contract'
+import type { Printer, PrinterInput } from '@tender/contract'
 import { and, asc, count, eq, ilike, isNull } from 'drizzle-orm'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
@@ -7,7 +7,7 @@ import { notFound, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
 import { printer } from './schema'
 
-export function printerShelf(db: Database): Shelf<PrinterFields, Printer> {
+export function printerShelf(db: Database): Shelf<PrinterInput, Printer> {
   const one = async (id: string) => {
     const [row] = await db.select().from(printer).where(eq(printer.id, id))
     if (!row) throw notFound()

@@ -1,5 +1,6 @@
 import { sql } from 'drizzle-orm'
-import { check, doublePrecision, integer, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core'
+import { FAN_SIDES, FEEDS, PLAIN_PRINTER } from '@tender/core/bench'
+import { check, doublePrecision, integer, jsonb, pgTable, text, uniqueIndex } from 'drizzle-orm/pg-core'
 import { storedColumns } from '../storage/columns'
 
 export const printer = pgTable(
@@ -7,7 +8,7 @@ export const printer = pgTable(
   {
     ...storedColumns(),
     name: text('name').notNull(),
-    feed: text('feed', { enum: ['nozzles', 'changer'] }).notNull(),
+    feed: text('feed', { enum: FEEDS }).notNull(),
     loads: integer('loads').notNull(),
     nozzleMm: doublePrecision('nozzle_mm').notNull(),
     bedWidthMm: doublePrecision('bed_width_mm').notNull(),
@@ -25,6 +26,20 @@ export const printer = pgTable(
     swapS: doublePrecision('swap_s').notNull(),
     minLayerS: doublePrecision('min_layer_s').notNull(),
     purgeMm3S: doublePrecision('purge_mm3_s').notNull(),
+    offsetMm: jsonb('offset_mm')
+      .$type<[number, number, number]>()
+      .notNull()
+      .default([...PLAIN_PRINTER.offsetMm]),
+    layerMm: jsonb('layer_mm').$type<[number, number]>(),
+    fanSide: text('fan_side', { enum: FAN_SIDES }).notNull().default('around'),
+    extrusion: text('extrusion', { enum: ['relative', 'absolute'] })
+      .notNull()
+      .default('relative'),
+    startGcode: text('start_gcode').notNull().default(PLAIN_PRINTER.startGcode),
+    swapGcode: text('swap_gcode').notNull().default(PLAIN_PRINTER.swapGcode),
+    endGcode: text('end_gcode').notNull().default(PLAIN_PRINTER.endGcode),
+    /** Spool on each nozzle or slot. Spools may go; what is no longer on the shelf is then no longer loaded. */
+    loaded: jsonb('loaded').$type<(string | null)[]>().notNull().default([]),
   },
   (t) => [
     uniqueIndex('printer_name')

@@ -1,9 +1,9 @@
 import type { TrialInput } from '@tender/contract'
 import { sql } from 'drizzle-orm'
-import { boolean, check, date, doublePrecision, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core'
+import { boolean, check, date, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core'
 import { filament } from '../filaments/schema'
 import { printer } from '../printers/schema'
-import { storedColumns } from '../storage/columns'
+import { bytea, storedColumns } from '../storage/columns'
 
 export const trial = pgTable(
   'trial',
@@ -22,6 +22,11 @@ export const trial = pgTable(
     damp: boolean('damp').notNull(),
     tileAreaMm2: doublePrecision('tile_area_mm2'),
     printedOn: date('printed_on').notNull(),
+    partLot: text('part_lot').notNull().default(''),
+    supportLot: text('support_lot').notNull().default(''),
+    offsetMm: jsonb('offset_mm').$type<[number, number, number]>(),
+    note: text('note').notNull().default(''),
+    leftOut: boolean('left_out').notNull().default(false),
   },
   (t) => [check('trial_layer_range', sql`${t.layerHeightMm} > 0 and ${t.layerHeightMm} <= 2`)],
 )
@@ -37,6 +42,7 @@ export const stepReading = pgTable(
     finish: integer('finish'),
     forceN: doublePrecision('force_n'),
     leftOut: boolean('left_out').notNull().default(false),
+    note: text('note').notNull().default(''),
     readAt: timestamp('read_at', { withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [
@@ -44,4 +50,19 @@ export const stepReading = pgTable(
     check('step_reading_grades', sql`coalesce(${t.grade}, 1) between 1 and 5 and coalesce(${t.release}, 1) between 1 and 5 and coalesce(${t.finish}, 1) between 1 and 5`),
     check('step_reading_force', sql`${t.forceN} is null or (${t.forceN} >= 0 and ${t.forceN} <= 5000)`),
   ],
+)
+
+/** Pictures of steps, re-encoded by us: nothing of the file that came in is kept. */
+export const stepPhoto = pgTable(
+  'step_photo',
+  {
+    id: uuid('id').primaryKey(),
+    trialId: uuid('trial_id').notNull().references(() => trial.id, { onDelete: 'cascade' }), // prettier-ignore
+    step: text('step').notNull(),
+    widthPx: integer('width_px').notNull(),
+    heightPx: integer('height_px').notNull(),
+    jpeg: bytea('jpeg').notNull(),
+    takenAt: timestamp('taken_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [index('step_photo_trial').on(t.trialId)],
 )

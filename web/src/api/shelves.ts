@@ -1,4 +1,4 @@
-import { FilamentInput, pageOf, Part, PartInput, Plan, PlanInput, Printer, PrinterFields, StoredFilament, Trial, TrialInput } from '@tender/contract'
+import { FilamentInput, pageOf, Part, PartInput, Plan, PlanInput, Printer, PrinterInput, StoredFilament, Trial, TrialInput } from '@tender/contract'
 import type { z } from 'zod'
 
 type Shelf<Input, Item> = {
@@ -13,7 +13,7 @@ const shelf = <Input, Item>(path: string, called: string, input: z.ZodType<Input
 
 /** What the server keeps, and how each is called to a person. */
 export const shelves = {
-  printers: shelf('printers', 'printer', PrinterFields, Printer),
+  printers: shelf('printers', 'printer', PrinterInput, Printer),
   filaments: shelf('filaments', 'filament', FilamentInput, StoredFilament),
   trials: shelf('trials', 'trial', TrialInput, Trial),
   parts: shelf('parts', 'part', PartInput, Part),

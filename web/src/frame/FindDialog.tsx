@@ -7,8 +7,11 @@ import { Dialog } from '../ui/Dialog'
 type Place = { readonly id: string; readonly kind: string; readonly name: string }
 
 const ACTIONS: readonly Place[] = [
-  { id: '/trials/new/fan', kind: 'do', name: 'Read a new overhang fan' },
-  { id: '/trials/new/gap', kind: 'do', name: 'Read a new gap ladder' },
+  { id: '/trials/new/fan', kind: 'do', name: 'Make an overhang fan' },
+  { id: '/trials/new/span', kind: 'do', name: 'Make a bridge ladder' },
+  { id: '/trials/new/gap', kind: 'do', name: 'Make a gap ladder' },
+  { id: '/trials/new/purge', kind: 'do', name: 'Make a purge ladder' },
+  { id: '/trials/new/offset', kind: 'do', name: 'Make an offset comb' },
   { id: '/parts', kind: 'do', name: 'Bring in a part' },
   { id: '/bench', kind: 'do', name: 'Change the bench' },
 ]

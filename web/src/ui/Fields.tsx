@@ -14,6 +14,7 @@ import {
   SelectValue,
   Switch,
   Text,
+  TextArea as AriaTextArea,
   TextField,
   ToggleButton,
   ToggleButtonGroup,
@@ -66,6 +67,11 @@ const StyledTextField = styled(TextField)`
 const StyledInput = styled(Input)`
   ${box}
 `
+const StyledArea = styled(AriaTextArea)`
+  ${box}
+  font: 12.5px/1.5 ${({ theme }) => theme.font.mono};
+  resize: vertical;
+`
 const StyledNumber = styled(NumberField)`
   ${column}
 `
@@ -99,6 +105,18 @@ export function TextInput({ label, description, error, value, onChange, autoFocu
     <StyledTextField value={value} onChange={onChange} isInvalid={Boolean(error)} autoFocus={autoFocus} type={type}>
       <Label>{label}</Label>
       <StyledInput />
+      {description && <Text slot="description">{description}</Text>}
+      <FieldError>{error}</FieldError>
+    </StyledTextField>
+  )
+}
+
+/** Several lines of text, as they are. */
+export function TextArea({ label, description, error, value, onChange, rows = 6 }: Common & { value: string; onChange: (value: string) => void; rows?: number }) {
+  return (
+    <StyledTextField value={value} onChange={onChange} isInvalid={Boolean(error)}>
+      <Label>{label}</Label>
+      <StyledArea rows={rows} spellCheck={false} />
       {description && <Text slot="description">{description}</Text>}
       <FieldError>{error}</FieldError>
     </StyledTextField>

@@ -7,7 +7,8 @@ import { loadPolygonEngine } from '@tender/core/polygon'
 import { expose, transfer } from 'comlink'
 import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
 import { answer } from './answer'
-import { paintPicture } from './paintPicture'
+import { couponWork, type CouponForm, type CouponOrder } from './couponWork'
+import { paintPicture, PART_GREY } from './paintPicture'
 
 export type ReadReport = { readonly facts: MeshFacts; readonly notes: readonly string[]; readonly unit: UnitGuess }
 export type Drawing = { readonly positions: Float32Array; readonly sizeMm: readonly [number, number, number] }
@@ -16,8 +17,11 @@ export type OnProgress = (stage: Stage, share: number) => void
 
 const bytesOf = async (url: string) => new Uint8Array(await (await fetch(url)).arrayBuffer())
 let polygons: ReturnType<typeof loadPolygonEngine> | null = null
+let solids: ReturnType<typeof loadSolidEngine> | null = null
 let planner: Promise<ReturnType<typeof createPlanner>> | null = null
-const thePlanner = () => (planner ??= (polygons ??= bytesOf(polygonWasm).then(loadPolygonEngine)).then(createPlanner))
+const polygonEngine = () => (polygons ??= bytesOf(polygonWasm).then(loadPolygonEngine))
+const solidEngine = () => (solids ??= bytesOf(solidWasm).then(loadSolidEngine))
+const thePlanner = () => (planner ??= polygonEngine().then(createPlanner))
 
 const meshes = new Map<string, Mesh>()
 const MESHES_KEPT = 3
@@ -92,6 +96,8 @@ const api = {
     answer(async (): Promise<Outcome> => {
       newest = ticket
       const result = await (await thePlanner()).plan(key, meshOf(key), document, watch(() => newest === ticket, onProgress)) // prettier-ignore
+      // A stop that was asked for during the last stretch still counts.
+      await breathe()
       if (newest !== ticket) throw new TenderError('STOPPED', 'The work was stopped.')
       shown = result.geometry
       return { summary: result.summary, bounds: planBounds(result.geometry) }
@@ -118,16 +124,22 @@ const api = {
       const mesh = readStl(bytes).mesh
       const pulse = watch(() => newest === ticket, (_, share) => onShare(share)) // prettier-ignore
       const { geometry } = await (await thePlanner()).plan(key, mesh, document, (stage) => pulse(stage, 0.1))
-      const engine = await loadSolidEngine(await bytesOf(solidWasm))
+      const engine = await solidEngine()
       const { partFilament, standFilament, interfaceFilament } = document.decisions
       const colour = (name: string) => filamentOf(document.filaments, name).colour
       const colours = { part: colour(partFilament), stand: colour(standFilament), interface: colour(interfaceFilament) }
-      const bodies = await planBodies(poseMesh(mesh, document.pose), geometry, await polygons!, engine, colours, (done, total) => pulse('estimate', 0.2 + (0.8 * done) / total))
+      const bodies = await planBodies(poseMesh(mesh, document.pose), geometry, await polygonEngine(), engine, colours, (done, total) => pulse('estimate', 0.2 + (0.8 * done) / total))
       return write3mf(document.name, bodies)
     }),
 
   /** A small picture of a file as it lies, without keeping the mesh. */
-  picture: (bytes: Uint8Array, pose: Pose) => answer(() => paintPicture(poseMesh(readStl(bytes).mesh, pose))),
+  picture: (bytes: Uint8Array, pose: Pose) => answer(() => paintPicture([{ mesh: poseMesh(readStl(bytes).mesh, pose), colour: PART_GREY }])),
+
+  /** A coupon as it would be printed: its picture, and what it takes. */
+  coupon: (order: CouponOrder) => answer(async () => (await couponWork(solidEngine, polygonEngine)).look(order)),
+
+  /** A coupon as a file. */
+  couponFile: (order: CouponOrder, form: CouponForm) => answer(async () => (await couponWork(solidEngine, polygonEngine)).file(order, form)),
 }
 export type GeometryApi = typeof api
 expose(api)

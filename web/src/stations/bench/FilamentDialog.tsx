@@ -1,29 +1,33 @@
-import { FilamentInput, type StoredFilament } from '@tender/contract'
-import { FAMILIES, plainFilament, type Family } from '@tender/core/bench'
+import { FilamentInput, type SpoolFields, type StoredFilament } from '@tender/contract'
+import { FAMILIES, plainFilament, type Family, type FamilyBook } from '@tender/core/bench'
 import { useState } from 'react'
 import { Controller, useFieldArray, useForm, type Path } from 'react-hook-form'
 import styled from 'styled-components'
+import { useBook } from '../../api/useFamilies'
 import { useSave } from '../../api/useShelf'
 import { Button } from '../../ui/Button'
 import { ConflictNote } from '../../ui/ConflictNote'
 import { Buttons, Dialog, Fields } from '../../ui/Dialog'
-import { Choice, NumberInput, TextInput } from '../../ui/Fields'
+import { Choice, NumberInput, TextInput, Toggle } from '../../ui/Fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { SheetTitle, SoftLine } from '../../ui/Sheet'
 import { zodForm } from '../../ui/zodForm'
 
-const startOf = (name: string, family: Family, colour: string): FilamentInput => {
-  const { gramsLeft: _, ...plain } = plainFilament(name, family, colour)
+const startOf = (name: string, family: Family, colour: string, book?: FamilyBook): FilamentInput => {
+  const { gramsLeft: _grams, lots: _lots, ...plain } = plainFilament(name, family, colour, book)
   return { ...plain, spools: [] }
 }
+
+const newSpool = (): SpoolFields => ({ id: crypto.randomUUID(), label: '', lot: '', gramsLeft: 1000, emptyG: null, pricePerKg: null, colour: null, openedOn: null, driedOn: null, damp: false })
 
 /** Adds a filament with its spools, or changes one. Choosing a family fills in its usual numbers. */
 export function FilamentDialog({ filament, onClose }: { filament: StoredFilament | null; onClose: () => void }) {
   const save = useSave('filaments')
+  const book = useBook()
   const [identity] = useState(() => ({ id: filament?.id ?? crypto.randomUUID(), revision: filament?.revision ?? null }))
-  const { id: _, revision: __, updatedAt: ___, ...given } = filament ?? { id: '', revision: 0, updatedAt: '', ...startOf('', 'PLA', '#9aa0a6') }
-  const { control, handleSubmit, setValue, getValues } = useForm<FilamentInput>({ resolver: zodForm(FilamentInput), defaultValues: given })
-  const spools = useFieldArray({ control, name: 'spools' })
+  const { id: _, revision: __, updatedAt: ___, ...given } = filament ?? { id: '', revision: 0, updatedAt: '', ...startOf('', 'PLA', '#9aa0a6', book) }
+  const { control, handleSubmit, setValue, getValues } = useForm<FilamentInput>({ resolver: zodForm(FilamentInput as never), defaultValues: given })
+  const spools = useFieldArray({ control, name: 'spools', keyName: 'key' })
   const number = (name: Path<FilamentInput>, label: string, unit: string) => (
     <Controller
       control={control}
@@ -31,9 +35,34 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
       render={({ field, fieldState }) => <NumberInput label={label} unit={unit} value={field.value as number} onChange={field.onChange} error={fieldState.error?.message} />}
     />
   )
+  const text = (name: Path<FilamentInput>, label: string) => (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field, fieldState }) => <TextInput label={label} value={field.value as string} onChange={field.onChange} error={fieldState.error?.message} />}
+    />
+  )
+  const day = (name: Path<FilamentInput>, label: string) => (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field, fieldState }) => (
+        <TextInput label={label} type="date" value={(field.value as string | null) ?? ''} onChange={(value) => field.onChange(value === '' ? null : value)} error={fieldState.error?.message} />
+      )}
+    />
+  )
+  const optional = (name: Path<FilamentInput>, label: string, unit: string) => (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field, fieldState }) => (
+        <NumberInput label={label} unit={unit} value={field.value as number | null} onChange={(value) => field.onChange(Number.isFinite(value) ? value : null)} error={fieldState.error?.message} />
+      )}
+    />
+  )
   const takeFamily = (family: Family) => {
     const { name, colour } = getValues()
-    const usual = startOf(name, family, colour)
+    const usual = startOf(name, family, colour, book)
     setValue('family', family)
     for (const key of ['densityGcm3', 'nozzleC', 'bedC'] as const) setValue(key, usual[key])
   }
@@ -71,20 +100,30 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
         <SheetTitle as="h3">Spools</SheetTitle>
         {spools.fields.length === 0 && <SoftLine>Without a spool nobody checks whether a plan has enough of it.</SoftLine>}
         {spools.fields.map((spool, i) => (
-          <SpoolRow key={spool.id}>
+          <SpoolBox key={spool.key} role="group" aria-label={`Spool ${i + 1}`}>
+            {text(`spools.${i}.label`, 'Note')}
+            {text(`spools.${i}.lot`, 'Lot')}
+            {number(`spools.${i}.gramsLeft`, 'Left on it', 'g')}
+            {optional(`spools.${i}.emptyG`, 'Empty spool', 'g')}
+            {day(`spools.${i}.openedOn`, 'Opened')}
+            {day(`spools.${i}.driedOn`, 'Dried')}
+            {optional(`spools.${i}.pricePerKg`, 'Price, if other', 'per kg')}
             <Controller
               control={control}
-              name={`spools.${i}.label`}
-              render={({ field, fieldState }) => <TextInput label="Note" value={field.value} onChange={field.onChange} error={fieldState.error?.message} />}
+              name={`spools.${i}.damp`}
+              render={({ field }) => (
+                <Toggle value={field.value} onChange={field.onChange}>
+                  Damp
+                </Toggle>
+              )}
             />
-            {number(`spools.${i}.gramsLeft`, 'Left on it', 'g')}
             <Button onPress={() => spools.remove(i)} aria-label={`Take spool ${i + 1} away`}>
               Take away
             </Button>
-          </SpoolRow>
+          </SpoolBox>
         ))}
         <Buttons>
-          <Button onPress={() => spools.append({ label: '', gramsLeft: 1000 })}>Add a spool</Button>
+          <Button onPress={() => spools.append(newSpool())}>Add a spool</Button>
         </Buttons>
         <ConflictNote error={save.error} />
         <FormProblem error={save.error} />
@@ -114,9 +153,14 @@ const ColourField = styled.label`
     border-radius: ${({ theme }) => theme.radius.s};
   }
 `
-const SpoolRow = styled.div`
+const SpoolBox = styled.div`
   display: grid;
-  grid-template-columns: 2fr 1fr auto;
+  grid-template-columns: repeat(auto-fill, minmax(128px, 1fr));
   gap: ${({ theme }) => theme.space.s};
   align-items: end;
+  padding-bottom: ${({ theme }) => theme.space.m};
+  border-bottom: 1px solid ${({ theme }) => theme.color.faint};
+  label {
+    min-height: 34px;
+  }
 `

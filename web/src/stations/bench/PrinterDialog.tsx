@@ -1,17 +1,19 @@
-import { PrinterFields, type Printer } from '@tender/contract'
-import { PLAIN_PRINTER } from '@tender/core/bench'
+import { PrinterInput, type Printer } from '@tender/contract'
+import { FAN_SIDES, PLAIN_PRINTER, thicknessOf, type Feed } from '@tender/core/bench'
+import { BLOCK_WORDS, unknownWords } from '@tender/core/coupon'
 import { useState } from 'react'
 import { Controller, useForm, type Path } from 'react-hook-form'
+import styled from 'styled-components'
 import { useSave } from '../../api/useShelf'
 import { Button } from '../../ui/Button'
 import { Buttons, Dialog, Fields } from '../../ui/Dialog'
-import { NumberInput, Segments, TextInput } from '../../ui/Fields'
+import { Choice, NumberInput, Segments, TextArea, TextInput, Toggle } from '../../ui/Fields'
 import { FormProblem } from '../../ui/FormProblem'
-import { SheetTitle } from '../../ui/Sheet'
+import { SheetTitle, SoftLine } from '../../ui/Sheet'
 import { zodForm } from '../../ui/zodForm'
 import { ConflictNote } from '../../ui/ConflictNote'
 
-type Row = { name: Path<PrinterFields>; label: string; unit?: string }
+type Row = { name: Path<PrinterInput>; label: string; unit?: string }
 
 const ROOM: readonly Row[] = [
   { name: 'nozzleMm', label: 'Nozzle diameter', unit: 'mm' },
@@ -34,13 +36,33 @@ const MOTION: readonly Row[] = [
   { name: 'minLayerS', label: 'Shortest layer', unit: 's' },
 ]
 
+const OFFSET: readonly Row[] = [
+  { name: 'offsetMm.0', label: 'Second nozzle, X', unit: 'mm' },
+  { name: 'offsetMm.1', label: 'Second nozzle, Y', unit: 'mm' },
+  { name: 'offsetMm.2', label: 'Second nozzle, Z', unit: 'mm' },
+]
+const BLOCKS = [
+  { name: 'startGcode', label: 'Before the first line' },
+  { name: 'swapGcode', label: 'At each swap' },
+  { name: 'endGcode', label: 'After the last line' },
+] as const
+/** What the choice asks of later steps. */
+const MEANS: Record<Feed, string> = {
+  nozzles: 'The idle nozzle travels along and may ooze: it is wiped and primed at each swap, and its offset has to be right.',
+  carriages: 'The idle nozzle parks away: it is primed at each swap, and its offset has to be right.',
+  changer: 'Both come through one nozzle: what is left of the old one must be purged at each swap. There is no offset.',
+}
+
 /** Adds a printer or changes one. */
 export function PrinterDialog({ printer, onClose }: { printer: Printer | null; onClose: () => void }) {
   const save = useSave('printers')
   const [identity] = useState(() => ({ id: printer?.id ?? crypto.randomUUID(), revision: printer?.revision ?? null }))
-  const { id: _, revision: __, updatedAt: ___, ...given } = printer ?? { id: '', revision: 0, updatedAt: '', ...PLAIN_PRINTER, name: '' }
-  const { control, handleSubmit, watch } = useForm<PrinterFields>({ resolver: zodForm(PrinterFields), defaultValues: { ...given, bedMm: [...given.bedMm] } })
-  const feed = watch('feed')
+  const { id: _, revision: __, updatedAt: ___, ...given } = printer ?? { id: '', revision: 0, updatedAt: '', ...PLAIN_PRINTER, layerMm: null, loaded: [], name: '' }
+  const { control, handleSubmit, watch, setValue } = useForm<PrinterInput>({
+    resolver: zodForm(PrinterInput as never),
+    defaultValues: { ...given, bedMm: [...given.bedMm], offsetMm: [...given.offsetMm] },
+  })
+  const [feed, layers, nozzleMm] = [watch('feed'), watch('layerMm'), watch('nozzleMm')]
   const number = ({ name, label, unit }: Row) => (
     <Controller
       key={name}
@@ -68,17 +90,92 @@ export function PrinterDialog({ printer, onClose }: { printer: Printer | null; o
                 value={field.value}
                 onChange={field.onChange}
                 options={[
-                  { value: 'nozzles', label: 'its own nozzle' },
+                  { value: 'nozzles', label: 'a nozzle beside the first' },
+                  { value: 'carriages', label: 'a carriage of its own' },
                   { value: 'changer', label: 'a changer' },
                 ]}
               />
             )}
           />
-          {number({ name: 'loads', label: feed === 'nozzles' ? 'Nozzles' : 'Slots of the changer' })}
+          {number({ name: 'loads', label: feed === 'changer' ? 'Slots of the changer' : 'Nozzles' })}
         </Fields>
+        <SoftLine>{MEANS[feed]}</SoftLine>
         <Fields>{ROOM.map(number)}</Fields>
+        <SheetTitle as="h3">Nozzles and cooling</SheetTitle>
+        <Fields>
+          {feed !== 'changer' && OFFSET.map(number)}
+          <Controller
+            control={control}
+            name="fanSide"
+            render={({ field }) => (
+              <Choice
+                label="The fan blows from"
+                value={field.value}
+                onChange={field.onChange}
+                options={FAN_SIDES.map((side) => ({ value: side, label: side === 'around' ? 'all around' : `the ${side}` }))}
+              />
+            )}
+          />
+        </Fields>
+        <Toggle value={layers !== null} onChange={(own) => setValue('layerMm', own ? ([...thicknessOf({ nozzleMm, layerMm: null })].map((mm) => Number(mm.toFixed(3))) as [number, number]) : null)}>
+          This nozzle’s thinnest and thickest layer are known
+        </Toggle>
+        {layers !== null ? (
+          <Fields>
+            {number({ name: 'layerMm.0', label: 'Thinnest layer', unit: 'mm' })}
+            {number({ name: 'layerMm.1', label: 'Thickest layer', unit: 'mm' })}
+          </Fields>
+        ) : (
+          <SoftLine>
+            Otherwise plans go by its diameter:{' '}
+            {thicknessOf({ nozzleMm, layerMm: null })
+              .map((mm) => mm.toFixed(2))
+              .join(' to ')}{' '}
+            mm.
+          </SoftLine>
+        )}
         <SheetTitle as="h3">Speeds, for the time estimate</SheetTitle>
         <Fields>{MOTION.map(number)}</Fields>
+        <details>
+          <summary>G-code of coupons: its start, swap and end</summary>
+          <Blocks>
+            <Controller
+              control={control}
+              name="extrusion"
+              render={({ field }) => (
+                <Segments
+                  label="Extrusion counted"
+                  value={field.value}
+                  onChange={field.onChange}
+                  options={[
+                    { value: 'relative', label: 'from the last move' },
+                    { value: 'absolute', label: 'from the start' },
+                  ]}
+                />
+              )}
+            />
+            {BLOCKS.map(({ name, label }) => (
+              <Controller
+                key={name}
+                control={control}
+                name={name}
+                render={({ field, fieldState }) => {
+                  const unknown = unknownWords(field.value)
+                  return (
+                    <TextArea
+                      label={label}
+                      value={field.value}
+                      onChange={field.onChange}
+                      error={fieldState.error?.message}
+                      description={unknown.length > 0 ? `Nothing here is called {${unknown.join('}, {')}}; it is left as it stands.` : undefined}
+                    />
+                  )
+                }}
+              />
+            ))}
+            <SoftLine>In braces, filled in: {BLOCK_WORDS.map((word) => `{${word}}`).join(' ')}. “Other” is the filament not in use.</SoftLine>
+          </Blocks>
+        </details>
         <ConflictNote error={save.error} />
         <FormProblem error={save.error} />
         <Buttons>
@@ -91,3 +188,9 @@ export function PrinterDialog({ printer, onClose }: { printer: Printer | null; o
     </Dialog>
   )
 }
+
+const Blocks = styled.div`
+  display: grid;
+  gap: ${({ theme }) => theme.space.m};
+  margin-top: ${({ theme }) => theme.space.s};
+`

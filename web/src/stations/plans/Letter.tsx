@@ -13,7 +13,7 @@ export function Letter() {
       <SheetTitle>How this part is held</SheetTitle>
       <p>
         On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines:{' '}
-        <NumberToken name="walls" /> walls, <NumberToken name="fillDensity" /> fill.
+        <NumberToken name="walls" /> walls, <NumberToken name="fillDensity" /> fill, fan at <NumberToken name="fanPercent" />.
       </p>
       <p>
         Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical.
@@ -48,7 +48,7 @@ export function Letter() {
           </p>
           {swapping && (
             <p>
-              {printer.feed === 'changer' ? 'Purge' : 'Prime with'} <NumberToken name="purgeMm3" /> at each swap.
+              {SWAP_WORDS[printer.feed]} <NumberToken name="purgeMm3" /> at each swap.
             </p>
           )}
         </>
@@ -56,6 +56,9 @@ export function Letter() {
     </Text>
   )
 }
+
+/** What a swap asks for: a shared nozzle is purged, one beside the other oozes and is wiped, one on a carriage of its own is only primed. */
+const SWAP_WORDS = { nozzles: 'Wipe and prime with', carriages: 'Prime with', changer: 'Purge' } as const
 
 const Text = styled(Sheet)`
   font: 400 ${({ theme }) => `16px/1.62 ${theme.font.serif}`};

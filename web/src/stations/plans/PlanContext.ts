@@ -1,5 +1,6 @@
 import type { Printer, StoredFilament } from '@tender/contract'
-import type { Decisions, Evidence, KnownTrial, PlanDocument, PlanSummary, SpokenFor } from '@tender/core/plan'
+import type { Decisions, Evidence, PlanDocument, PlanSummary, SpokenFor } from '@tender/core/plan'
+import type { KnownTrial } from '@tender/core/trial'
 import { createContext, use } from 'react'
 
 /** What every token of the letter needs to know of the plan it belongs to. */

@@ -1,8 +1,10 @@
-import { figuresOf, knownTrial, planFilament, type Part, type Plan, type Printer, type StoredFilament, type Trial } from '@tender/contract'
+import { figuresOf, knownTrials, planFilament, type Part, type Plan, type Printer, type StoredFilament, type Trial } from '@tender/contract'
+import type { Filament } from '@tender/core/bench'
 import { followEvidence, newerEvidence, startingPurgeMm3, type Decisions, type PlanDocument } from '@tender/core/plan'
 import { useCallback, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
+import { useBook } from '../../api/useFamilies'
 import { useList, useOne } from '../../api/useShelf'
 import { HeightRibbon } from '../../drawings/HeightRibbon'
 import { Button } from '../../ui/Button'
@@ -49,6 +51,9 @@ function WithPart({ plan }: { plan: Plan }) {
   )
 }
 
+/** What of a filament is of today. */
+const pickToday = (filament: Filament | undefined) => (filament ? { gramsLeft: filament.gramsLeft, lots: filament.lots } : {})
+
 type Props = { plan: Plan; part: Part; printers: Printer[]; filaments: StoredFilament[]; trials: Trial[] }
 
 function Planning({ plan, part, printers, filaments, trials }: Props) {
@@ -56,12 +61,14 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
   const [figures, setFigures] = useState(plan.figures)
   const [settled, setSettled] = useState(false)
   const draft = usePlanDraft(plan, figures, settled)
-  const known = useMemo(() => trials.map(knownTrial), [trials])
+  const known = useMemo(() => knownTrials(trials), [trials])
+  const book = useBook()
+  const standing = printers.find(({ name }) => name === draft.document.printer.name)
   // What is left on the spools is of today, whatever the plan once saw.
   const document = useMemo(() => {
-    const left = new Map(filaments.map((one) => [one.name, planFilament(one).gramsLeft]))
-    return { ...draft.document, filaments: draft.document.filaments.map((one) => ({ ...one, gramsLeft: left.has(one.name) ? left.get(one.name)! : one.gramsLeft })) }
-  }, [draft.document, filaments])
+    const today = new Map(filaments.map((one) => [one.name, planFilament(one, standing)]))
+    return { ...draft.document, filaments: draft.document.filaments.map((one) => ({ ...one, ...pickToday(today.get(one.name)) })) }
+  }, [draft.document, filaments, standing])
   const result = usePlanOutcome(mesh.data, document)
   const summary = result.outcome?.summary ?? null
 
@@ -76,9 +83,9 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
     (decisions: Partial<Decisions>) => {
       const next = { ...draft.document, decisions: { ...draft.document.decisions, ...decisions } }
       // Layer and line carry angles over from the trials' own, so the evidence has to be asked again.
-      change('layerHeightMm' in decisions || 'lineWidthMm' in decisions ? followEvidence(next, known) : next)
+      change('layerHeightMm' in decisions || 'lineWidthMm' in decisions || 'fanPercent' in decisions ? followEvidence(next, known, book) : next)
     },
-    [change, draft.document, known],
+    [change, draft.document, known, book],
   )
   const setting: PlanSetting = {
     document,
@@ -87,14 +94,14 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
     printers,
     filaments,
     trials: known,
-    newer: useMemo(() => newerEvidence(draft.document, known), [draft.document, known]),
+    newer: useMemo(() => newerEvidence(document, known, book), [document, known, book]),
     decide,
-    useFilament: (role, filament) => change(followEvidence(withFilament(draft.document, role, planFilament(filament)), known)),
-    usePrinter: ({ id: _, revision: __, updatedAt: ___, ...printer }) => {
+    useFilament: (role, filament) => change(followEvidence(withFilament(draft.document, role, planFilament(filament, standing)), known, book)),
+    usePrinter: ({ id: _, revision: __, updatedAt: ___, loaded: ____, ...printer }) => {
       const purgeMm3 = draft.document.decisions.purgeMm3 === startingPurgeMm3(draft.document.printer) ? startingPurgeMm3(printer) : draft.document.decisions.purgeMm3
-      change(followEvidence({ ...draft.document, printer, decisions: { ...draft.document.decisions, purgeMm3 } }, known))
+      change(followEvidence({ ...draft.document, printer, decisions: { ...draft.document.decisions, purgeMm3 } }, known, book))
     },
-    takeNewer: () => change(followEvidence(draft.document, known)),
+    takeNewer: () => change(followEvidence(draft.document, known, book)),
   }
   const cut = useCut(summary, document.decisions.layerHeightMm, document.decisions.firstLayerHeightMm)
   const outdated = Object.keys(setting.newer).length > 0

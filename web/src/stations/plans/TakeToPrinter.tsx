@@ -7,21 +7,11 @@ import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'reac
 import styled from 'styled-components'
 import { Button } from '../../ui/Button'
 import { meshBytes } from '../../api/client'
+import { saveFile, slug } from '../../ui/saveFile'
 import { useToasts } from '../../ui/Toasts'
 import { unwrap, WorkError } from '../../workers/answer'
 import { filing, proxy } from '../../workers/geometry'
 import { planCsv } from './planCsv'
-
-const slug = (name: string) => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'plan' // prettier-ignore
-
-function saveFile(name: string, type: string, content: BlobPart): void {
-  const url = URL.createObjectURL(new Blob([content], { type }))
-  const link = document.createElement('a')
-  link.href = url
-  link.download = name
-  link.click()
-  setTimeout(() => URL.revokeObjectURL(url), 10_000)
-}
 
 /** Everything a plan can leave as: bodies, numbers, decisions, a sheet of paper. */
 export function TakeToPrinter({ planId, partName, meshKey, document: plan, summary }: { planId: string; partName: string; meshKey: string; document: PlanDocument; summary: PlanSummary | null }) {

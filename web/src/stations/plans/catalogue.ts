@@ -37,6 +37,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   standDensity: { label: 'Density of stands', unit: '%', show: percent, about: 'How much of a stand is plastic.', factor: 100 },
   footingLines: { label: 'Footing', unit: 'lines', show: three, about: 'Extra lines around a stand’s first layer, so that it stays on the bed.' },
   purgeMm3: { label: 'Purge at each swap', unit: 'mm³', show: (value) => `${three(value)}\u2009mm³`, about: 'Thrown away at every swap, until no leftovers of the other filament come along.' },
+  fanPercent: { label: 'Fan', unit: '%', show: (value) => `${three(value)}\u2009%`, about: 'Cooling while the part is printed. What trials say holds for the fan they were printed with.' },
 }
 
 /** The wordings of each choice, and what it means. */

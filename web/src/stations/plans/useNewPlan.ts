@@ -1,4 +1,4 @@
-import { knownTrial, planFilament, type Part, type Plan, type PlanFigures, type PlanInput } from '@tender/contract'
+import { knownTrials, planFilament, type Part, type Plan, type PlanFigures, type PlanInput } from '@tender/contract'
 import { DEFAULT_DECISIONS, startFromEvidence, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
@@ -18,8 +18,8 @@ export function useNewPlan() {
         ask('/plans?limit=500', shelves.plans.page),
       ])
       if (printers.items.length === 0 || filaments.items.length === 0) throw new Error('A plan needs a printer and a filament. Put them on the bench first.')
-      const { id: _, revision: __, updatedAt: ___, ...printer } = printers.items[0]
-      const known = trials.items.map(knownTrial)
+      const { id: _, revision: __, updatedAt: ___, loaded, ...printer } = printers.items[0]
+      const known = knownTrials(trials.items)
       // The filament that most is known about comes first.
       const readings = (name: string) => known.filter((trial) => trial.conditions.partFilament === name).reduce((sum, trial) => sum + trial.readings.length, 0)
       const [filament] = filaments.items.toSorted((a, b) => readings(b.name) - readings(a.name))
@@ -32,7 +32,7 @@ export function useNewPlan() {
           name: count === 0 ? `${name} only` : `${name} only, ${count + 1}`,
           pose: part.pose,
           printer,
-          filaments: [planFilament(filament)],
+          filaments: [planFilament(filament, { loaded })],
           evidence: {},
           decisions: { ...DEFAULT_DECISIONS, partFilament: name, standFilament: name, interfaceFilament: name, purgeMm3: startingPurgeMm3(printer) },
         },

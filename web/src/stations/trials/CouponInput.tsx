@@ -1,33 +1,46 @@
-import type { ReadingInput, StepReading } from '@tender/contract'
-import { FAN_GRADES, FINISH_GRADES, RELEASE_GRADES, stepsOf, type Coupon, type Grade, type Step } from '@tender/core/trial'
-import { useRef, type KeyboardEvent } from 'react'
+import type { ReadingInput, StepPhoto, StepReading } from '@tender/contract'
+import { couponGrid, FINISH_GRADES, stepsOf, type Coupon, type Grade, type Step } from '@tender/core/trial'
+import { useRef, type KeyboardEvent, type ReactNode } from 'react'
 import styled from 'styled-components'
-import { gapMm, mm } from '../../format/numbers'
 import { Button } from '../../ui/Button'
-import { NumberInput, Toggle } from '../../ui/Fields'
+import { NumberInput, TextInput, Toggle } from '../../ui/Fields'
 import { Key, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
-import { ArmDrawing, TileDrawing } from './StepDrawings'
+import { ArmDrawing, BridgeDrawing, StripDrawing, TileDrawing, ToothDrawing } from './StepDrawings'
+import { StepPhotos } from './StepPhotos'
+import { describeStep, GRADE_ASKS, GRADE_WORDS, KINDS, rowName, stepName, type SwapNames } from './trialKinds'
+import { NOTHING_READ } from './useReadings'
 
 const FINISH_KEYS = ['q', 'w', 'e', 'r', 't']
+const NOTES: Partial<Record<Coupon['kind'], string>> = {
+  gap: 'Round mark: how it came off. Square mark: its face. Gaps are drawn much larger than they are.',
+  purge: 'Look at the far end of each strip: there the volume on its mark has gone through.',
+  offset: 'Figures are hundredths of a millimetre; shifts are drawn much larger. Two pairs alike? Name both.',
+}
 
 type Props = {
+  trialId: string
   coupon: Coupon
   readings: readonly StepReading[]
+  photos: readonly StepPhoto[]
+  names: SwapNames
+  colours: { readonly a: string; readonly b: string }
   selected: string
   onSelect: (step: string) => void
   onRead: (step: string, change: Partial<ReadingInput>) => void
 }
 
 /** The coupon as it lies on the bench. Arrow keys move over it, one key gives a grade. */
-export function CouponInput({ coupon, readings, selected, onSelect, onRead }: Props) {
+export function CouponInput({ trialId, coupon, readings, photos, names, colours, selected, onSelect, onRead }: Props) {
+  const { kind } = coupon
   const steps = stepsOf(coupon)
-  const columns = coupon.kind === 'fan' ? coupon.anglesDeg.length : coupon.gapsMm.length
-  const rows = coupon.kind === 'fan' ? coupon.directions.map((direction) => `${direction}`) : coupon.spacingsMm.map((spacing) => (spacing === 0 ? 'solid' : `lines ${mm(spacing)} apart`))
+  const grid = couponGrid(coupon)
+  const columns = grid.columns.length
   const byStep = new Map(readings.map((reading) => [reading.step, reading]))
   const buttons = useRef(new Map<string, HTMLButtonElement>())
   const at = Math.max(0, steps.findIndex((step) => step.key === selected)) // prettier-ignore
   const current = steps[at]
   const reading = byStep.get(current.key)
+  const { value, place } = stepName(current, names)
 
   const go = (to: number) => {
     const step = steps[Math.max(0, Math.min(steps.length - 1, to))]
@@ -44,60 +57,78 @@ export function CouponInput({ coupon, readings, selected, onSelect, onRead }: Pr
       if (at + moves[key] >= 0 && at + moves[key] < steps.length) go(at + moves[key])
     } else if (key === 'home') go(0)
     else if (key === 'end') go(steps.length - 1)
-    else if (figure >= 1 && figure <= 5) onRead(current.key, coupon.kind === 'fan' ? { grade: figure as Grade } : { release: figure as Grade })
-    else if (coupon.kind === 'gap' && finish >= 0) onRead(current.key, { finish: (finish + 1) as Grade })
+    else if (figure >= 1 && figure <= 5) onRead(current.key, kind === 'gap' ? { release: figure as Grade } : { grade: figure as Grade })
+    else if (kind === 'gap' && finish >= 0) onRead(current.key, { finish: (finish + 1) as Grade })
     else if (key === 'x') onRead(current.key, { leftOut: !reading?.leftOut })
-    else if (key === 'backspace' || key === 'delete') onRead(current.key, { grade: null, release: null, finish: null, forceN: null, leftOut: false })
+    else if (key === 'backspace' || key === 'delete') onRead(current.key, NOTHING_READ)
     else return
     event.preventDefault()
+  }
+  const drawingOf = (step: Step): ReactNode => {
+    const own = byStep.get(step.key)
+    switch (step.kind) {
+      case 'fan':
+        return <ArmDrawing step={step} reading={own} />
+      case 'span':
+        return <BridgeDrawing step={step} reading={own} longest={Math.max(...grid.columns)} />
+      case 'gap':
+        return <TileDrawing step={step} reading={own} />
+      case 'purge':
+        return <StripDrawing step={step} reading={own} colours={colours} />
+      case 'offset':
+        return <ToothDrawing step={step} reading={own} largest={Math.max(0.01, ...grid.columns.map(Math.abs))} />
+    }
   }
 
   return (
     <Frame aria-label="The coupon">
-      <SheetTitle>{coupon.kind === 'fan' ? 'Pick an arm, say how its underside looks' : 'Pick a tile, say how it came off and how its face looks'}</SheetTitle>
+      <SheetTitle>{KINDS[kind].asks}</SheetTitle>
       <Scroll onKeyDown={onKeyDown}>
-        {rows.map((name, row) => (
-          <Row key={name}>
-            {(rows.length > 1 || coupon.kind === 'gap') && <RowName>{name}</RowName>}
-            <Steps
-              role="group"
-              aria-label={coupon.kind === 'fan' ? `Arms facing ${name}` : `Tiles, ${name}`}
-              style={{ gridTemplateColumns: `repeat(${columns}, minmax(${coupon.kind === 'fan' ? 34 : 44}px, ${coupon.kind === 'fan' ? 78 : 92}px))` }}
-            >
-              {steps.slice(row * columns, (row + 1) * columns).map((step) => (
+        {grid.rows.map((row, r) => (
+          <Row key={row}>
+            {(grid.rows.length > 1 || kind === 'gap') && <RowName>{rowName(kind, row, names)}</RowName>}
+            <Steps role="group" aria-label={groupName(kind, rowName(kind, row, names))} style={{ gridTemplateColumns: `repeat(${columns}, minmax(${kind === 'gap' ? '44px, 92px' : '36px, 78px'}))` }}>
+              {steps.slice(r * columns, (r + 1) * columns).map((step) => (
                 <StepButton
                   key={step.key}
                   ref={(node) => void (node ? buttons.current.set(step.key, node) : buttons.current.delete(step.key))}
                   type="button"
                   tabIndex={step.key === current.key ? 0 : -1}
                   aria-pressed={step.key === current.key}
-                  aria-label={describe(step, byStep.get(step.key))}
+                  aria-label={describeStep(step, byStep.get(step.key), names)}
                   onClick={() => onSelect(step.key)}
                 >
-                  {step.kind === 'fan' ? <ArmDrawing step={step} reading={byStep.get(step.key)} /> : <TileDrawing step={step} reading={byStep.get(step.key)} />}
+                  {drawingOf(step)}
+                  {photos.some((photo) => photo.step === step.key) && <Pictured aria-hidden />}
                 </StepButton>
               ))}
             </Steps>
           </Row>
         ))}
       </Scroll>
-      {coupon.kind === 'gap' && <SoftLine>Round mark: how it came off. Square mark: its face. Gaps are drawn much larger than they are.</SoftLine>}
+      {NOTES[kind] && <SoftLine>{NOTES[kind]}</SoftLine>}
       <Grading onKeyDown={onKeyDown}>
         <Which>
-          <b>{current.kind === 'fan' ? `${current.angleDeg}°` : gapMm(current.gapMm)}</b>
-          <SoftLine>{current.kind === 'fan' ? `facing ${current.direction}, ${90 - current.angleDeg}° from bed` : `tile ${at + 1} of ${steps.length}`}</SoftLine>
+          <b>{value}</b>
+          <SoftLine>
+            {place}
+            {current.kind === 'fan' && `, ${90 - current.angleDeg}° from bed`}
+          </SoftLine>
+          <SoftLine>
+            {KINDS[kind].step} {at + 1} of {steps.length}
+          </SoftLine>
         </Which>
         <div>
-          {current.kind === 'fan' ? (
-            <GradeRow label="How the underside looks" words={FAN_GRADES} keys={['1', '2', '3', '4', '5']} value={reading?.grade ?? null} onChange={(grade) => onRead(current.key, { grade })} />
-          ) : (
+          {kind === 'gap' ? (
             <>
-              <GradeRow label="How it came off" words={RELEASE_GRADES} keys={['1', '2', '3', '4', '5']} value={reading?.release ?? null} onChange={(release) => onRead(current.key, { release })} />
+              <GradeRow label={GRADE_ASKS.gap} words={GRADE_WORDS.gap} keys={['1', '2', '3', '4', '5']} value={reading?.release ?? null} onChange={(release) => onRead(current.key, { release })} />
               <GradeRow label="How the face looks" words={FINISH_GRADES} keys={['Q', 'W', 'E', 'R', 'T']} value={reading?.finish ?? null} onChange={(finish) => onRead(current.key, { finish })} />
             </>
+          ) : (
+            <GradeRow label={GRADE_ASKS[kind]} words={GRADE_WORDS[kind]} keys={['1', '2', '3', '4', '5']} value={reading?.grade ?? null} onChange={(grade) => onRead(current.key, { grade })} />
           )}
           <Extras onKeyDown={(event) => (event.target as HTMLElement).tagName === 'INPUT' && event.stopPropagation()}>
-            {current.kind === 'gap' && (
+            {kind === 'gap' && (
               <Pull>
                 <NumberInput
                   label="Pull, if measured"
@@ -109,10 +140,13 @@ export function CouponInput({ coupon, readings, selected, onSelect, onRead }: Pr
                 />
               </Pull>
             )}
+            <Remark>
+              <TextInput key={current.key} label="Note" value={reading?.note ?? ''} onChange={(note) => onRead(current.key, { note: note.slice(0, 200) })} />
+            </Remark>
             <Toggle value={reading?.leftOut ?? false} onChange={(leftOut) => onRead(current.key, { leftOut })}>
               Leave it out of the answer
             </Toggle>
-            <Button quiet onPress={() => onRead(current.key, { grade: null, release: null, finish: null, forceN: null, leftOut: false })}>
+            <Button quiet onPress={() => onRead(current.key, NOTHING_READ)}>
               Take the reading back
             </Button>
             <span className="gap" />
@@ -125,18 +159,18 @@ export function CouponInput({ coupon, readings, selected, onSelect, onRead }: Pr
               </Button>
             </span>
           </Extras>
+          <StepPhotos trialId={trialId} step={current.key} photos={photos} called={value} />
         </div>
       </Grading>
     </Frame>
   )
 }
 
-function describe(step: Step, reading: StepReading | undefined): string {
-  const left = reading?.leftOut ? ', left out' : ''
-  if (step.kind === 'fan') return `${step.angleDeg}° facing ${step.direction}: ${reading?.grade ? FAN_GRADES[reading.grade - 1] : 'not read'}${left}`
-  const release = reading?.release ? RELEASE_GRADES[reading.release - 1] : 'not read'
-  const finish = reading?.finish ? FINISH_GRADES[reading.finish - 1] : 'not read'
-  return `${step.gapMm.toFixed(2)} mm: came off ${release}, face ${finish}${left}`
+function groupName(kind: Coupon['kind'], row: string): string {
+  if (kind === 'fan') return `Arms facing ${row}`
+  if (kind === 'span') return 'Bridges'
+  if (kind === 'gap') return `Tiles, ${row}`
+  return kind === 'purge' ? `Strips, ${row}` : `Comb ${row}`
 }
 
 function GradeRow({ label, words, keys, value, onChange }: { label: string; words: readonly string[]; keys: readonly string[]; value: Grade | null; onChange: (grade: Grade) => void }) {
@@ -178,6 +212,7 @@ const Steps = styled.div`
   gap: 4px;
 `
 const StepButton = styled.button`
+  position: relative;
   border: 2px solid transparent;
   border-radius: ${({ theme }) => theme.radius.s};
   background: none;
@@ -241,6 +276,19 @@ const GradeButton = styled.button`
 `
 const Pull = styled.div`
   width: 130px;
+`
+const Remark = styled.div`
+  flex: 1 1 160px;
+  max-width: 320px;
+`
+/** A corner turned down where a picture is attached. */
+const Pictured = styled.span`
+  position: absolute;
+  top: 0;
+  right: 0;
+  border: 6px solid transparent;
+  border-top-color: ${({ theme }) => theme.color.damson};
+  border-right-color: ${({ theme }) => theme.color.damson};
 `
 const Extras = styled.div`
   display: flex;

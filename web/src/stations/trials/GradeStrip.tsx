@@ -1,5 +1,5 @@
 import type { StepReading } from '@tender/contract'
-import { stepsOf, type Coupon, type Grade } from '@tender/core/trial'
+import { couponGrid, stepsOf, type Coupon, type Grade } from '@tender/core/trial'
 import { useTheme } from 'styled-components'
 import { gradeColour } from '../../drawings/grades'
 
@@ -7,20 +7,20 @@ const [APART, SIZE] = [15, 12]
 /** The better, the larger: colour is not the only sign. */
 const sizeOf = (grade: Grade | null) => (grade === null ? 9 : SIZE - 1.7 * (grade - 1))
 
-/** All grades of a coupon at a glance: a row for each side of a fan, two for a ladder (how tiles came off, how they look). The cards around it say the same in words. */
+/** All grades of a coupon at a glance: a row for each side, swap or axis, two for a gap ladder (how tiles came off, how they look). The cards around it say the same in words. */
 export function GradeStrip({ coupon, readings }: { coupon: Coupon; readings: readonly StepReading[] }) {
   const { color } = useTheme()
   const byStep = new Map(readings.map((reading) => [reading.step, reading]))
   const steps = stepsOf(coupon)
-  const columns = coupon.kind === 'fan' ? coupon.anglesDeg.length : coupon.gapsMm.length
+  const columns = couponGrid(coupon).columns.length
   const marks: { x: number; y: number; grade: Grade | null; square: boolean }[] = []
   steps.forEach((step, i) => {
     const reading = byStep.get(step.key)
     const [x, row] = [(i % columns) * APART, Math.floor(i / columns)]
-    if (coupon.kind === 'fan') marks.push({ x, y: row * APART, grade: reading?.grade ?? null, square: false })
+    if (coupon.kind !== 'gap') marks.push({ x, y: row * APART, grade: reading?.grade ?? null, square: false })
     else marks.push({ x, y: 2 * row * APART, grade: reading?.release ?? null, square: false }, { x, y: (2 * row + 1) * APART, grade: reading?.finish ?? null, square: true })
   })
-  const height = (coupon.kind === 'fan' ? steps.length / columns : (2 * steps.length) / columns) * APART
+  const height = (coupon.kind === 'gap' ? (2 * steps.length) / columns : steps.length / columns) * APART
   return (
     <svg width={columns * APART} height={height} aria-hidden style={{ display: 'block', margin: '4px 0 8px', maxWidth: '100%' }}>
       {marks.map(({ x, y, grade, square }, i) => (

@@ -1,47 +1,102 @@
-import type { TrialInput } from '@tender/contract'
-import { PLAIN_PRINTER } from '@tender/core/bench'
-import { STARTING_FAN, STARTING_LADDER } from '@tender/core/trial'
+import type { Trial, TrialInput } from '@tender/contract'
+import { COUPON_KINDS, STARTING_COUPONS, type CouponKind } from '@tender/core/trial'
 import { useState } from 'react'
-import { useNavigate, useParams } from 'react-router'
-import { useSave } from '../../api/useShelf'
+import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
+import styled from 'styled-components'
+import { useOne, useSave } from '../../api/useShelf'
 import { Page } from '../../ui/Page'
-import { Sheet } from '../../ui/Sheet'
+import { Sheet, SoftLine } from '../../ui/Sheet'
+import { Loaded } from '../../ui/States'
 import { TrialForm } from './TrialForm'
-import { KIND_NAMES } from './TrialPage'
+import { KINDS } from './trialKinds'
+import { withSteps } from './withSteps'
+
+type Start = Parameters<typeof TrialForm>[0]['start']
 
 const today = () => new Date().toLocaleDateString('sv-SE')
+const plain = { layerHeightMm: 0.2, lineWidthMm: 0.45, fanPercent: 100, damp: false, partLot: '', supportLot: '', note: '', leftOut: false }
 
-/** Describes a printed coupon, so that it can be read. */
+/** Makes a coupon and describes its print, so that it can be read. */
 export function NewTrialPage() {
-  const kind = useParams().kind === 'gap' ? 'gap' : 'fan'
-  const navigate = useNavigate()
-  const save = useSave('trials')
-  const [id] = useState(() => crypto.randomUUID())
-  const start = {
-    name: kind === 'fan' ? 'New fan' : 'New ladder',
-    coupon: structuredClone(kind === 'fan' ? STARTING_FAN : STARTING_LADDER) as TrialInput['coupon'],
-    nozzleMm: 0.4,
-    layerHeightMm: 0.2,
-    lineWidthMm: 0.45,
-    speedMmS: kind === 'fan' ? PLAIN_PRINTER.wallMmS : PLAIN_PRINTER.interfaceMmS,
-    fanPercent: 100,
-    damp: false,
-    tileAreaMm2: kind === 'gap' ? 196 : null,
-    printedOn: today(),
-  }
+  const { kind: asked } = useParams()
+  const [params] = useSearchParams()
+  const kind = COUPON_KINDS.find((one) => one === asked)
+  const like = params.get('like')
+  if (!kind) return <ChooseKind />
+  if (like) return <Again key={like} id={like} steps={(params.get('steps') ?? '').split(',').filter(Boolean).map(Number)} /> // prettier-ignore
+  return <Describe key={kind} kind={kind} start={{ ...plain, name: `New ${KINDS[kind].name.toLowerCase()}`, coupon: structuredClone(STARTING_COUPONS[kind]) as TrialInput['coupon'], tileAreaMm2: kind === 'gap' ? 196 : null, printedOn: today() }} /> // prettier-ignore
+}
+
+function ChooseKind() {
   return (
-    <Page over="A printed test to read" title={KIND_NAMES[kind]}>
-      <Sheet>
-        <TrialForm
-          key={kind}
-          start={start}
-          submitLabel="Read it"
-          error={save.error}
-          busy={save.isPending}
-          onCancel={() => void navigate('/trials')}
-          onSubmit={(input) => save.mutate({ id, revision: null, input }, { onSuccess: () => void navigate(`/trials/${id}`) })}
-        />
-      </Sheet>
+    <Page over="Which question to ask the printer" title="A new trial">
+      <Cards>
+        {COUPON_KINDS.map((kind) => (
+          <Sheet key={kind} as="article">
+            <h2>
+              <Link to={`/trials/new/${kind}`}>{KINDS[kind].name}</Link>
+            </h2>
+            <SoftLine>{KINDS[kind].about}</SoftLine>
+          </Sheet>
+        ))}
+      </Cards>
     </Page>
   )
 }
+
+/** The same print again, with other steps. */
+function Again({ id, steps }: { id: string; steps: readonly number[] }) {
+  const query = useOne('trials', id)
+  return <Loaded query={query}>{(trial) => <Describe kind={trial.coupon.kind} start={startLike(trial, steps)} />}</Loaded>
+}
+
+function startLike(trial: Trial, steps: readonly number[]): Start {
+  const { id: _, revision: __, updatedAt: ___, printerName: ____, partFilamentName: _____, supportFilamentName: ______, readings: _______, photos: ________, ...input } = trial
+  const usable = [...new Set(steps.filter(Number.isFinite))].sort((a, b) => a - b)
+  return { ...input, name: `${trial.name.slice(0, 70)}, more`, printedOn: today(), note: '', leftOut: false, coupon: usable.length > 0 ? withSteps(input.coupon, usable) : input.coupon }
+}
+
+function Describe({ kind, start }: { kind: CouponKind; start: Start }) {
+  const navigate = useNavigate()
+  const save = useSave('trials')
+  const [id] = useState(() => crypto.randomUUID())
+  return (
+    <Page over="A test to print and read" title={KINDS[kind].name}>
+      <TrialForm
+        start={start}
+        preview
+        submitLabel="Read it"
+        error={save.error}
+        busy={save.isPending}
+        onCancel={() => void navigate('/trials')}
+        onSubmit={(input) => save.mutate({ id, revision: null, input }, { onSuccess: () => void navigate(`/trials/${id}`) })}
+      />
+    </Page>
+  )
+}
+
+const Cards = styled.div`
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  gap: ${({ theme }) => theme.space.m};
+  article {
+    position: relative;
+    min-height: 110px;
+  }
+  h2 {
+    font: 500 19px ${({ theme }) => theme.font.serif};
+    margin-bottom: 4px;
+  }
+  a {
+    text-decoration: none;
+  }
+  a::after {
+    content: '';
+    position: absolute;
+    inset: 0;
+    border-radius: ${({ theme }) => theme.radius.m};
+  }
+  article:hover {
+    border-color: ${({ theme }) => theme.color.damson};
+  }
+`

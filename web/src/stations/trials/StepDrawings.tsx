@@ -46,6 +46,74 @@ export function TileDrawing({ step, reading }: { step: Step & { kind: 'gap' }; r
   )
 }
 
+/** One bridge of a ladder from the side: two piers and the deck between, sagging as it was graded. */
+export function BridgeDrawing({ step, reading, longest }: { step: Step & { kind: 'span' }; reading: StepReading | undefined; longest: number }) {
+  const { color, font } = useTheme()
+  const grade = reading?.grade ?? null
+  const half = 10 + 22 * (step.spanMm / longest)
+  const sag = grade === null ? 0 : [0, 3, 6, 11, 16][grade - 1]
+  const [left, right] = [40 - half, 40 + half]
+  return (
+    <svg viewBox="0 0 80 74" aria-hidden style={{ width: '100%', maxHeight: 84, opacity: reading?.leftOut ? 0.4 : 1 }}>
+      <path d={`M${left - 6} 30h6v26h-6zM${right} 30h6v26h-6z`} fill={color.line} />
+      <path d={`M${left - 6} 24H${right + 6}V30H${right}Q40 ${30 + 2 * sag} ${left} 30H${left - 6}z`} fill={grade === null ? color.line : gradeColour(grade)} />
+      <path d="M3 56H77" stroke={color.ink} strokeWidth="1.4" />
+      <Badge shape="circle" x={40} grade={grade} />
+      <text x="40" y="70" fontSize="11.5" textAnchor="middle" fontFamily={font.mono} fill={color.soft}>
+        {step.spanMm}
+      </text>
+    </svg>
+  )
+}
+
+/** How much of the old colour a strip of each grade still shows. */
+const LEFT_OVER = [0, 0.1, 0.28, 0.55, 0.85]
+
+/** One strip of a purge ladder from above, in its new colour with what is left of the old. */
+export function StripDrawing({ step, reading, colours }: { step: Step & { kind: 'purge' }; reading: StepReading | undefined; colours: { readonly a: string; readonly b: string } }) {
+  const { color, font } = useTheme()
+  const grade = reading?.grade ?? null
+  const [from, to] = step.swap === 'AB' ? [colours.a, colours.b] : [colours.b, colours.a]
+  return (
+    <svg viewBox="0 0 60 118" aria-hidden style={{ width: '100%', maxHeight: 128, opacity: reading?.leftOut ? 0.4 : 1 }}>
+      <Badge shape="circle" x={30} grade={grade} />
+      <rect x="12" y="30" width="36" height="68" rx="2" fill={grade === null ? 'none' : to} stroke={color.soft} strokeDasharray={grade === null ? '3 2.4' : undefined} strokeWidth="1" />
+      {grade !== null && Array.from({ length: 6 }, (_, i) => <rect key={i} x={15 + 5.4 * i} y="31" width="2.6" height="66" fill={from} opacity={LEFT_OVER[grade - 1]} />)}
+      <text x="30" y="113" fontSize="11.5" textAnchor="middle" fontFamily={font.mono} fill={color.soft}>
+        {step.volumeMm3}
+      </text>
+    </svg>
+  )
+}
+
+/** A pair of teeth from above, or of pads from the side; the second one stands off by its shift, drawn much larger. */
+export function ToothDrawing({ step, reading, largest }: { step: Step & { kind: 'offset' }; reading: StepReading | undefined; largest: number }) {
+  const { color, font } = useTheme()
+  const grade = reading?.grade ?? null
+  const off = (11 * step.shiftMm) / largest
+  const stroke = grade === 1 ? color.damson : color.interface
+  return (
+    <svg viewBox="0 0 60 92" aria-hidden style={{ width: '100%', maxHeight: 100, opacity: reading?.leftOut ? 0.4 : 1 }}>
+      {step.axis === 'z' ? (
+        <>
+          <rect x="8" y="48" width="20" height="24" fill={color.part} />
+          <rect x="32" y={48 - off} width="20" height={24 + off} fill={stroke} />
+          <path d="M4 72H56" stroke={color.ink} strokeWidth="1.4" />
+        </>
+      ) : (
+        <>
+          <rect x="26" y="52" width="8" height="22" fill={color.part} />
+          <rect x={26 + off} y="27" width="8" height="22" fill={stroke} />
+        </>
+      )}
+      <Badge shape="circle" x={30} grade={grade} />
+      <text x="30" y="88" fontSize="11.5" textAnchor="middle" fontFamily={font.mono} fill={color.soft}>
+        {Math.round(step.shiftMm * 100)}
+      </text>
+    </svg>
+  )
+}
+
 function Badge({ shape, x, grade }: { shape: 'circle' | 'square'; x: number; grade: 1 | 2 | 3 | 4 | 5 | null }) {
   const { color, font } = useTheme()
   const look = grade === null ? { fill: 'none', stroke: color.soft, strokeDasharray: '3 2.4' } : { fill: gradeColour(grade) }

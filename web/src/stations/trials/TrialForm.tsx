@@ -1,23 +1,28 @@
-import { TrialInput } from '@tender/contract'
-import { COMPASS } from '@tender/core/trial'
+import { TrialInput, type Printer, type StoredFilament } from '@tender/contract'
+import { AXES, COMPASS, FULL_COMPASS, SWAPS, type CouponKind } from '@tender/core/trial'
 import { useState } from 'react'
 import { Controller, useForm, type Path } from 'react-hook-form'
+import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
 import { Button, LinkButton } from '../../ui/Button'
 import { Buttons, Fields } from '../../ui/Dialog'
 import { AngleConvention, Choice, NumberInput, Segments, TextInput, Toggle, useAngleConvention } from '../../ui/Fields'
 import { FormProblem } from '../../ui/FormProblem'
-import { SheetTitle } from '../../ui/Sheet'
+import { Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { zodForm } from '../../ui/zodForm'
+import { CouponSheet } from './CouponSheet'
+import { KINDS } from './trialKinds'
 
 type Props = {
-  start: Omit<TrialInput, 'printerId' | 'partFilamentId' | 'supportFilamentId'> & Partial<TrialInput>
+  start: Pick<TrialInput, 'name' | 'coupon' | 'printedOn'> & Partial<TrialInput>
   submitLabel: string
   error: Error | null
   busy: boolean
   onSubmit: (input: TrialInput) => void
   onCancel: () => void
+  /** Draws the coupon beside the form. */
+  preview?: boolean
 }
 
 /** How a trial was printed. What stands on the bench is offered; without a bench there is nothing to choose from. */
@@ -49,26 +54,55 @@ export function TrialForm(props: Props) {
   )
 }
 
-type Bench = { printers: { id: string; name: string; nozzleMm: number; wallMmS: number; interfaceMmS: number }[]; filaments: { id: string; name: string; colour: string }[] }
+type Bench = { printers: Printer[]; filaments: StoredFilament[] }
 
-function Form({ start, submitLabel, error, busy, onSubmit, onCancel, printers, filaments }: Props & Bench) {
-  const [printer] = printers
+/** Coupons that two filaments take part in, and what the second one is called. */
+const SECOND: Partial<Record<CouponKind, string>> = { gap: 'Touched by', purge: 'Swapped to', offset: 'Second nozzle' }
+const FIRST: Partial<Record<CouponKind, string>> = { gap: 'Part', purge: 'Swapped from', offset: 'First nozzle' }
+const SPEEDS: Record<CouponKind, string> = { fan: 'Wall speed', span: 'Bridge speed', gap: 'Interface speed', purge: 'Speed', offset: 'Speed' }
+const speedOf = (kind: CouponKind, printer: Printer) => (kind === 'gap' ? printer.interfaceMmS : printer.wallMmS)
+
+function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, printers, filaments }: Props & Bench) {
+  const kind = start.coupon.kind
+  const second = SECOND[kind]
+  // A purge ladder is for a changer, a comb for two nozzles; the rest for any.
+  const printer = printers.find(({ feed }) => (kind === 'purge' ? feed === 'changer' : kind === 'offset' ? feed !== 'changer' : true)) ?? printers[0]
   const { control, handleSubmit, watch, setValue } = useForm<TrialInput>({
     resolver: zodForm(TrialInput as never),
-    defaultValues: { printerId: printer.id, partFilamentId: filaments[0].id, supportFilamentId: (start.coupon.kind === 'gap' && filaments[1]?.id) || filaments[0].id, ...start },
+    defaultValues: {
+      printerId: printer.id,
+      partFilamentId: filaments[0].id,
+      supportFilamentId: (second && filaments[1]?.id) || filaments[0].id,
+      offsetMm: kind === 'offset' ? printer.offsetMm : null,
+      speedMmS: speedOf(kind, printer),
+      nozzleMm: printer.nozzleMm,
+      ...start,
+    },
   })
-  const kind = start.coupon.kind
+  const values = watch()
   const part = watch('partFilamentId')
   const number = (name: Path<TrialInput>, label: string, unit: string) => (
     <Controller
+      key={name}
       control={control}
       name={name}
       render={({ field, fieldState }) => <NumberInput label={label} unit={unit} value={field.value as number} onChange={field.onChange} error={fieldState.error?.message} />}
     />
   )
+  const text = (name: 'partLot' | 'supportLot' | 'note', label: string) => (
+    <Controller control={control} name={name} render={({ field, fieldState }) => <TextInput label={label} value={field.value} onChange={field.onChange} error={fieldState.error?.message} />} />
+  )
+  const list = (name: string, label: string) => (
+    <Controller
+      control={control}
+      name={name as never}
+      render={({ field, fieldState }) => <ListInput label={label} value={field.value as readonly number[]} onChange={field.onChange} error={listError(fieldState.error)} />}
+    />
+  )
   const options = filaments.map((one) => ({ value: one.id, label: one.name, swatch: one.colour }))
-  const submit = handleSubmit((input) => onSubmit(kind === 'fan' ? { ...input, supportFilamentId: input.partFilamentId } : input))
-  return (
+  const submit = handleSubmit((input) => onSubmit(second ? input : { ...input, supportFilamentId: input.partFilamentId }))
+  const whole = TrialInput.safeParse(second ? values : { ...values, supportFilamentId: values.partFilamentId })
+  const form = (
     <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
       <Fields>
         <Controller
@@ -87,23 +121,20 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, printers, f
                 field.onChange(id)
                 const chosen = printers.find((one) => one.id === id)!
                 setValue('nozzleMm', chosen.nozzleMm)
-                setValue('speedMmS', kind === 'fan' ? chosen.wallMmS : chosen.interfaceMmS)
+                setValue('speedMmS', speedOf(kind, chosen))
+                if (kind === 'offset') setValue('offsetMm', chosen.offsetMm)
               }}
               options={printers.map((one) => ({ value: one.id, label: one.name }))}
             />
           )}
         />
-        <Controller
-          control={control}
-          name="partFilamentId"
-          render={({ field }) => <Choice label={kind === 'fan' ? 'Filament' : 'Part'} value={field.value} onChange={field.onChange} options={options} />}
-        />
-        {kind === 'gap' && (
+        <Controller control={control} name="partFilamentId" render={({ field }) => <Choice label={FIRST[kind] ?? 'Filament'} value={field.value} onChange={field.onChange} options={options} />} />
+        {second && (
           <Controller
             control={control}
             name="supportFilamentId"
             render={({ field }) => (
-              <Choice label="Touched by" value={field.value} onChange={field.onChange} options={options.map((one) => (one.value === part ? { ...one, label: `${one.label} (itself)` } : one))} />
+              <Choice label={second} value={field.value} onChange={field.onChange} options={options.map((one) => (one.value === part ? { ...one, label: `${one.label} (itself)` } : one))} />
             )}
           />
         )}
@@ -114,50 +145,89 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, printers, f
         />
       </Fields>
       <SheetTitle as="h2">Steps of the coupon</SheetTitle>
-      {kind === 'fan' ? (
-        <Fields>
-          <Controller
-            control={control}
-            name="coupon.anglesDeg"
-            render={({ field, fieldState }) => <AngleListInput value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
-          />
-          <Controller
-            control={control}
-            name="coupon.directions"
-            render={({ field }) => (
-              <Segments
-                label="Sides"
-                value={field.value?.length === 1 ? 'one' : 'four'}
-                onChange={(sides) => field.onChange(sides === 'one' ? ['any'] : [...COMPASS])}
-                options={[
-                  { value: 'four', label: 'four, told apart' },
-                  { value: 'one', label: 'one' },
-                ]}
-              />
-            )}
-          />
-        </Fields>
-      ) : (
-        <Fields>
-          <Controller
-            control={control}
-            name="coupon.gapsMm"
-            render={({ field, fieldState }) => <ListInput label="Gaps, mm" value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
-          />
-          <Controller
-            control={control}
-            name="coupon.spacingsMm"
-            render={({ field, fieldState }) => <ListInput label="Line spacings, mm (0 = solid)" value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
-          />
-          {number('tileAreaMm2', 'Area of a tile, for pull forces', 'mm²')}
-        </Fields>
-      )}
+      <Fields>
+        {kind === 'fan' && (
+          <>
+            <Controller
+              control={control}
+              name="coupon.anglesDeg"
+              render={({ field, fieldState }) => <AngleListInput value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
+            />
+            <Controller
+              control={control}
+              name="coupon.directions"
+              render={({ field }) => (
+                <Segments
+                  label="Sides"
+                  value={field.value?.length === 1 ? 'one' : field.value && field.value.length > 4 ? 'eight' : 'four'}
+                  onChange={(sides) => field.onChange(sides === 'one' ? ['any'] : [...(sides === 'eight' ? FULL_COMPASS : COMPASS)])}
+                  options={[
+                    { value: 'four', label: 'four, told apart' },
+                    { value: 'eight', label: 'eight' },
+                    { value: 'one', label: 'one' },
+                  ]}
+                />
+              )}
+            />
+          </>
+        )}
+        {kind === 'span' && list('coupon.spansMm', 'Spans, mm')}
+        {kind === 'gap' && (
+          <>
+            {list('coupon.gapsMm', 'Gaps, mm')}
+            {list('coupon.spacingsMm', 'Line spacings, mm (0 = solid)')}
+            {number('coupon.interfaceLayers' as Path<TrialInput>, 'Interface layers', '')}
+            {number('tileAreaMm2', 'Area of a tile, for pull forces', 'mm²')}
+          </>
+        )}
+        {kind === 'purge' && (
+          <>
+            {list('coupon.volumesMm3', 'Volumes, mm³')}
+            <Controller
+              control={control}
+              name={'coupon.swaps' as never}
+              render={({ field }) => (
+                <Segments
+                  label="Swaps"
+                  value={(field.value as readonly string[]).length > 1 ? 'both' : 'one'}
+                  onChange={(ways) => field.onChange(ways === 'both' ? [...SWAPS] : ['AB'])}
+                  options={[
+                    { value: 'both', label: 'there and back' },
+                    { value: 'one', label: 'there only' },
+                  ]}
+                />
+              )}
+            />
+          </>
+        )}
+        {kind === 'offset' && (
+          <>
+            {list('coupon.shiftsMm', 'Shifts, mm')}
+            <Controller
+              control={control}
+              name={'coupon.axes' as never}
+              render={({ field }) => (
+                <Segments
+                  label="Combs"
+                  value={(field.value as readonly string[]).length > 2 ? 'xyz' : 'xy'}
+                  onChange={(axes) => field.onChange(axes === 'xyz' ? [...AXES] : ['x', 'y'])}
+                  options={[
+                    { value: 'xyz', label: 'X, Y and height' },
+                    { value: 'xy', label: 'X and Y' },
+                  ]}
+                />
+              )}
+            />
+            {(['X', 'Y', 'Z'] as const).map((axis, i) => number(`offsetMm.${i}` as Path<TrialInput>, `Offset ${axis} now stored`, 'mm'))}
+          </>
+        )}
+      </Fields>
       <SheetTitle as="h2">Conditions</SheetTitle>
       <Fields>
         {number('nozzleMm', 'Nozzle', 'mm')}
         {number('layerHeightMm', 'Layer height', 'mm')}
         {number('lineWidthMm', 'Line width', 'mm')}
-        {number('speedMmS', kind === 'fan' ? 'Wall speed' : 'Interface speed', 'mm/s')}
+        {number('speedMmS', SPEEDS[kind], 'mm/s')}
         {number('fanPercent', 'Fan', '%')}
         <Controller
           control={control}
@@ -165,6 +235,18 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, printers, f
           render={({ field }) => (
             <Toggle value={field.value} onChange={field.onChange}>
               The spool was damp
+            </Toggle>
+          )}
+        />
+        {text('partLot', second ? 'Lot of the first spool' : 'Lot of the spool')}
+        {second && text('supportLot', 'Lot of the second spool')}
+        {text('note', 'What else may have got in the way')}
+        <Controller
+          control={control}
+          name="leftOut"
+          render={({ field }) => (
+            <Toggle value={field.value} onChange={field.onChange}>
+              Leave it out of what plans go by
             </Toggle>
           )}
         />
@@ -178,7 +260,27 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, printers, f
       </Buttons>
     </form>
   )
+  if (!preview) return form
+  return (
+    <Beside>
+      <Sheet>{form}</Sheet>
+      <Sheet aria-label="The coupon to print">
+        {whole.success ? <CouponSheet input={whole.data} /> : <SoftLine>Once all is filled in, the coupon is drawn here, with what it takes and the files to print it.</SoftLine>}
+        <SoftLine>{KINDS[kind].about}</SoftLine>
+      </Sheet>
+    </Beside>
+  )
 }
+
+const Beside = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 3fr) minmax(320px, 2fr);
+  gap: ${({ theme }) => theme.space.m};
+  align-items: start;
+  @media (max-width: 1000px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`
 
 /** An error of a whole list or of its first bad entry. */
 function listError(error: unknown): string | undefined {

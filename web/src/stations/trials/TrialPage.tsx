@@ -1,24 +1,22 @@
-import type { Trial } from '@tender/contract'
-import { FAN_DEFAULTS, fanReadings, fanSentence, fitFan, fitGap, gapReadings, gapSentence, stepsOf, type Grade } from '@tender/core/trial'
-import { useDeferredValue, useMemo, useState } from 'react'
-import { useNavigate, useParams } from 'react-router'
+import { knownTrial, knownTrials, type Trial } from '@tender/contract'
+import { samePrint, stepsOf, type KnownTrial, type Readings } from '@tender/core/trial'
+import { useMemo, useState } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
 import styled from 'styled-components'
-import { useOne, useRemove } from '../../api/useShelf'
-import { chance, counted, day, gapMm, mm, percent, three } from '../../format/numbers'
+import { useList, useOne, useRemove } from '../../api/useShelf'
+import { counted, day, mm, percent, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
-import { Segments } from '../../ui/Fields'
+import { Toggle } from '../../ui/Fields'
 import { Page } from '../../ui/Page'
-import { Num, Sentence, Sheet, SheetTitle, SoftLine, Table } from '../../ui/Sheet'
+import { Num, SoftLine } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { useAddressState } from '../../ui/useAddressState'
-import { CompassPicture } from './CompassPicture'
+import { Answer } from './answers/Answer'
 import { CouponInput } from './CouponInput'
-import { FanChart } from './FanChart'
-import { GapChart } from './GapChart'
+import { ReadingsMenu } from './ReadingsMenu'
 import { TrialDialog } from './TrialDialog'
+import { KINDS } from './trialKinds'
 import { useReadings } from './useReadings'
-
-export const KIND_NAMES = { fan: 'Overhang fan', gap: 'Gap ladder' } as const
 
 /** One printed test: its coupon to be read, and what the readings say. */
 export function TrialPage() {
@@ -31,12 +29,19 @@ function Reading({ trial }: { trial: Trial }) {
   const { readings, read, unsaved, problem } = useReadings(trial)
   const [address, setAddress] = useAddressState()
   const [changing, setChanging] = useState(false)
+  const [alone, setAlone] = useState(false)
   const navigate = useNavigate()
   const remove = useRemove('trials')
+  const filaments = useList('filaments')
   const { coupon } = trial
+  const names = { a: trial.partFilamentName, b: trial.supportFilamentName }
+  const colourOf = (id: string) => filaments.data?.items.find((one) => one.id === id)?.colour ?? '#a5a8b4'
+  const own = useMemo(() => knownTrial({ ...trial, readings }), [trial, readings])
+  const others = useOtherPrints(own)
+  const known = useMemo(() => (alone ? own : pooled([own, ...others])), [alone, own, others])
   return (
     <Page
-      over={`${KIND_NAMES[coupon.kind]}, printed ${day(trial.printedOn)}`}
+      over={`${KINDS[coupon.kind].name}, printed ${day(trial.printedOn)}`}
       title={trial.name}
       actions={
         <>
@@ -45,6 +50,7 @@ function Reading({ trial }: { trial: Trial }) {
             <br />
             <Num>{three(trial.speedMmS)} mm/s</Num>, fan <Num>{percent(trial.fanPercent / 100)}</Num>, spool {trial.damp ? 'damp' : 'dry'}
           </Conditions>
+          <ReadingsMenu trial={trial} known={own} onRead={read} />
           <Button onPress={() => setChanging(true)}>Change</Button>
           <Button
             quiet
@@ -59,11 +65,9 @@ function Reading({ trial }: { trial: Trial }) {
       }
     >
       <p>
-        {coupon.kind === 'fan'
-          ? `Printed in ${trial.partFilamentName}.`
-          : trial.partFilamentName === trial.supportFilamentName
-            ? `${trial.partFilamentName} on itself.`
-            : `${trial.partFilamentName}, touched by ${trial.supportFilamentName}.`}
+        {printedIn(trial)}
+        {trial.note && ` ${trial.note}`}
+        {trial.leftOut && ' It is left out of what plans go by.'}
         {unsaved > 0 && (
           <Unsaved role="status">
             {' '}
@@ -72,120 +76,68 @@ function Reading({ trial }: { trial: Trial }) {
         )}
       </p>
       <Columns>
-        <CouponInput coupon={coupon} readings={readings} selected={address.step ?? stepsOf(coupon)[0].key} onSelect={(step) => setAddress({ step })} onRead={read} />
-        {coupon.kind === 'fan' ? <FanAnswer trial={trial} readings={readings} /> : <GapAnswer trial={trial} readings={readings} />}
+        <CouponInput
+          trialId={trial.id}
+          coupon={coupon}
+          readings={readings}
+          photos={trial.photos}
+          names={names}
+          colours={{ a: colourOf(trial.partFilamentId), b: colourOf(trial.supportFilamentId) }}
+          selected={address.step ?? stepsOf(coupon)[0].key}
+          onSelect={(step) => setAddress({ step })}
+          onRead={read}
+        />
+        <Said>
+          <Answer trial={trial} known={known} names={names} />
+          {others.length > 0 && (
+            <div>
+              <Toggle value={!alone} onChange={(together) => setAlone(!together)}>
+                Read together with {others.length === 1 ? 'the other print' : `${others.length} other prints`} of it
+              </Toggle>
+              <SoftLine>
+                {others.map(({ id, name }, i) => (
+                  <span key={id}>
+                    {i > 0 && ', '}
+                    <Link to={`/trials/${id}`}>{name}</Link>
+                  </span>
+                ))}
+                : same filaments, printer, layers, lines, speed and fan.
+              </SoftLine>
+            </div>
+          )}
+        </Said>
       </Columns>
       {changing && <TrialDialog trial={trial} onClose={() => setChanging(false)} />}
     </Page>
   )
 }
 
-type AnswerProps = { trial: Trial; readings: Trial['readings'] }
+function printedIn({ coupon, partFilamentName: part, supportFilamentName: other }: Trial): string {
+  switch (coupon.kind) {
+    case 'fan':
+    case 'span':
+      return `Printed in ${part}.`
+    case 'gap':
+      return part === other ? `${part} on itself.` : `${part}, touched by ${other}.`
+    case 'purge':
+      return `${part} and ${other} through one nozzle.`
+    case 'offset':
+      return `${part} from the first nozzle, ${other} from the second.`
+  }
+}
 
-function FanAnswer({ trial, readings }: AnswerProps) {
-  const [accept, setAccept] = useState<Grade>(FAN_DEFAULTS.accept)
-  const used = useDeferredValue(useMemo(() => fanReadings(trial.coupon, readings, trial.layerHeightMm, trial.lineWidthMm), [trial, readings]))
-  const fit = useMemo(() => fitFan(used, { ...FAN_DEFAULTS, accept }), [used, accept])
-  const { medianDeg, lowDeg, highDeg } = fit.freeAngle
-  const says = fanSentence(fit)
-  return (
-    <Sheet aria-label="Free angle" aria-live="polite">
-      <SheetTitle>Free angle</SheetTitle>
-      <Sentence>{says}</Sentence>
-      <FanChart fit={fit} readings={used} accept={accept} says={says} />
-      <SoftLine>
-        {counted(used.length, 'arm')} read{used.length < 6 ? '; a handful more would narrow it' : ''}. Over all sides half of prints hold to {medianDeg.toFixed(0)}°, and the limit lies between{' '}
-        {lowDeg.toFixed(0)}° and {highDeg.toFixed(0)}° nine times in ten. From the bed that is {(90 - highDeg).toFixed(0)}° to {(90 - lowDeg).toFixed(0)}°.
-      </SoftLine>
-      <CompassPicture fit={fit} />
-      <Segments
-        label="Worst grade that still counts as good"
-        value={String(accept)}
-        onChange={(value) => setAccept(Number(value) as Grade)}
-        options={[
-          { value: '1', label: 'clean' },
-          { value: '2', label: 'marked' },
-          { value: '3', label: 'rough' },
-        ]}
-      />
-      {fit.directions.length > 1 && (
-        <details>
-          <summary>As a table</summary>
-          <Table>
-            <thead>
-              <tr>
-                <th>Facing</th>
-                <th className="right">cautious</th>
-                <th className="right">median</th>
-                <th className="right">nine in ten</th>
-                <th className="right">arms</th>
-              </tr>
-            </thead>
-            <tbody>
-              {fit.directions.map(({ direction, freeAngle, readings: count }) => (
-                <tr key={direction}>
-                  <td>{direction}</td>
-                  <td className="right">{freeAngle.cautiousDeg.toFixed(0)}°</td>
-                  <td className="right">{freeAngle.medianDeg.toFixed(0)}°</td>
-                  <td className="right">
-                    {freeAngle.lowDeg.toFixed(0)}–{freeAngle.highDeg.toFixed(0)}°
-                  </td>
-                  <td className="right">{count}</td>
-                </tr>
-              ))}
-            </tbody>
-          </Table>
-        </details>
-      )}
-    </Sheet>
+/** Other prints of the same coupon under the same circumstances that have been read and were not left out. */
+function useOtherPrints(own: KnownTrial): readonly KnownTrial[] {
+  const trials = useList('trials')
+  const { id, kind, conditions } = own
+  const all = trials.data?.items
+  return useMemo(
+    () => (all ? knownTrials(all).filter((other) => other.id !== id && other.readings.length > 0 && samePrint(other, { id, kind, conditions } as KnownTrial)) : []),
+    [all, id, kind, conditions],
   )
 }
 
-function GapAnswer({ trial, readings }: AnswerProps) {
-  const used = useDeferredValue(useMemo(() => gapReadings(trial.coupon, readings, trial.tileAreaMm2), [trial, readings]))
-  const fit = useMemo(() => fitGap(used, { lineWidthMm: trial.lineWidthMm }), [used, trial.lineWidthMm])
-  const says = gapSentence(fit)
-  const { releaseThresholdMm: release, finishThresholdMm: finish } = fit
-  return (
-    <Sheet aria-label="Release window" aria-live="polite">
-      <SheetTitle>Release window</SheetTitle>
-      <Sentence>{says}</Sentence>
-      <GapChart fit={fit} says={says} />
-      <SoftLine>
-        {counted(fit.readings, 'tile')} read. At {gapMm(fit.suggestedGapMm)} a contact comes off clean with a chance of {chance(fit.pTender)}.{' '}
-        {fit.spacingMm > 0 ? `The answer is for lines ${mm(fit.spacingMm)} apart.` : 'The answer is for a solid interface.'}
-      </SoftLine>
-      <details>
-        <summary>As a table</summary>
-        <Table>
-          <thead>
-            <tr>
-              <th>Edge</th>
-              <th className="right">median</th>
-              <th className="right">nine in ten</th>
-            </tr>
-          </thead>
-          <tbody>
-            <tr>
-              <td>lets go from</td>
-              <td className="right">{gapMm(release.median)}</td>
-              <td className="right">
-                {release.low.toFixed(2)} to {release.high.toFixed(2)}
-              </td>
-            </tr>
-            <tr>
-              <td>looks fine up to</td>
-              <td className="right">{gapMm(finish.median)}</td>
-              <td className="right">
-                {finish.low.toFixed(2)} to {finish.high.toFixed(2)}
-              </td>
-            </tr>
-          </tbody>
-        </Table>
-      </details>
-    </Sheet>
-  )
-}
+const pooled = (trials: readonly KnownTrial[]): Readings => ({ kind: trials[0].kind, readings: trials.flatMap((trial) => trial.readings as never[]) }) as Readings
 
 const Columns = styled.div`
   display: grid;
@@ -195,14 +147,11 @@ const Columns = styled.div`
   @media (max-width: 1000px) {
     grid-template-columns: minmax(0, 1fr);
   }
-  details {
-    margin-top: ${({ theme }) => theme.space.s};
-    font-size: 13px;
-  }
-  summary {
-    cursor: pointer;
-    color: ${({ theme }) => theme.color.soft};
-  }
+`
+const Said = styled.div`
+  display: grid;
+  gap: ${({ theme }) => theme.space.m};
+  min-width: 0;
 `
 const Conditions = styled.div`
   text-align: right;

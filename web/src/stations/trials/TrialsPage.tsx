@@ -1,5 +1,5 @@
-import type { Trial } from '@tender/contract'
-import { fanReadings, fanSentence, fitFan, fitGap, gapReadings, gapSentence, stepsOf } from '@tender/core/trial'
+import { knownTrial, type Trial } from '@tender/contract'
+import { stepsOf } from '@tender/core/trial'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import styled from 'styled-components'
@@ -11,7 +11,8 @@ import { Page } from '../../ui/Page'
 import { Num, Sheet, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { GradeStrip } from './GradeStrip'
-import { KIND_NAMES } from './TrialPage'
+import { NextPrints } from './NextPrints'
+import { KINDS, trialSentence } from './trialKinds'
 
 const ORDERS = {
   newest: (a: Trial, b: Trial) => b.printedOn.localeCompare(a.printedOn),
@@ -28,12 +29,9 @@ export function TrialsPage() {
       over="Printed tests and what they say"
       title="Trials"
       actions={
-        <>
-          <LinkButton to="/trials/new/fan">Read an overhang fan</LinkButton>
-          <LinkButton $main to="/trials/new/gap">
-            Read a gap ladder
-          </LinkButton>
-        </>
+        <LinkButton $main to="/trials/new">
+          A new trial
+        </LinkButton>
       }
     >
       <ListTools
@@ -49,13 +47,16 @@ export function TrialsPage() {
       <Loaded query={trials}>
         {({ items }) =>
           items.length === 0 ? (
-            <Empty>{search ? 'No trial is called that.' : 'No trial yet. Print an overhang fan or a gap ladder, then read it here arm by arm, tile by tile.'}</Empty>
+            <Empty>{search ? 'No trial is called that.' : 'No trial yet. Print an overhang fan or a gap ladder, then read it here arm by arm, tile by tile: “A new trial” makes the coupon.'}</Empty>
           ) : (
-            <Cards>
-              {items.toSorted(ORDERS[order]).map((trial) => (
-                <TrialCard key={trial.id} trial={trial} />
-              ))}
-            </Cards>
+            <>
+              {!search && <NextPrints trials={items} />}
+              <Cards>
+                {items.toSorted(ORDERS[order]).map((trial) => (
+                  <TrialCard key={trial.id} trial={trial} />
+                ))}
+              </Cards>
+            </>
           )
         }
       </Loaded>
@@ -63,21 +64,17 @@ export function TrialsPage() {
   )
 }
 
-const pairing = ({ partFilamentName: part, supportFilamentName: touching }: Trial) => (part === touching ? `${part} on itself` : `${touching} under ${part}`)
+/** Which filaments a trial is about. */
+const filamentsOf = ({ coupon, partFilamentName: part, supportFilamentName: other }: Trial) =>
+  coupon.kind === 'gap' ? (part === other ? `${part} on itself` : `${other} under ${part}`) : part === other ? part : `${part} and ${other}`
 
 function TrialCard({ trial }: { trial: Trial }) {
   const { coupon, readings } = trial
-  const says = useMemo(
-    () =>
-      coupon.kind === 'fan'
-        ? fanSentence(fitFan(fanReadings(coupon, readings, trial.layerHeightMm, trial.lineWidthMm)))
-        : gapSentence(fitGap(gapReadings(coupon, readings), { lineWidthMm: trial.lineWidthMm })),
-    [coupon, readings, trial.layerHeightMm, trial.lineWidthMm],
-  )
+  const says = useMemo(() => trialSentence(knownTrial(trial), trial), [trial])
   return (
     <Card as="article">
       <SoftLine>
-        {KIND_NAMES[coupon.kind]}, {day(trial.printedOn)}
+        {KINDS[coupon.kind].name}, {day(trial.printedOn)}
       </SoftLine>
       <h2>
         <Link to={`/trials/${trial.id}`}>{trial.name}</Link>
@@ -85,8 +82,9 @@ function TrialCard({ trial }: { trial: Trial }) {
       <p>{says}</p>
       <GradeStrip coupon={coupon} readings={readings} />
       <SoftLine>
-        {coupon.kind === 'fan' ? trial.partFilamentName : pairing(trial)}, <Num>{readings.length}</Num> of <Num>{stepsOf(coupon).length}</Num> steps read
+        {filamentsOf(trial)}, <Num>{readings.length}</Num> of <Num>{stepsOf(coupon).length}</Num> steps read
         {trial.damp ? ', damp spool' : ''}
+        {trial.leftOut ? ', left out' : ''}
       </SoftLine>
     </Card>
   )

@@ -8,7 +8,7 @@ import { shelfKeys } from '../../api/shelves'
 const Pending = z.record(z.string(), ReadingInput)
 type Pending = z.infer<typeof Pending>
 const AGAIN_MS = 2_500
-const EMPTY: ReadingInput = { grade: null, release: null, finish: null, forceN: null, leftOut: false }
+export const NOTHING_READ: ReadingInput = { grade: null, release: null, finish: null, forceN: null, leftOut: false, note: '' }
 
 const keyOf = (trialId: string) => `tender.pending.${trialId}`
 function stored(trialId: string): Pending {
@@ -77,9 +77,9 @@ export function useReadings(trial: Trial) {
 
   const read = useCallback(
     (step: string, change: Partial<ReadingInput>) => {
-      const known = queue.current[step] ?? readings.find((reading) => reading.step === step) ?? EMPTY
-      const { grade, release, finish, forceN, leftOut } = { ...known, ...change }
-      keep({ ...queue.current, [step]: { grade, release, finish, forceN, leftOut } })
+      const known = queue.current[step] ?? readings.find((reading) => reading.step === step) ?? NOTHING_READ
+      const { grade, release, finish, forceN, leftOut, note } = { ...known, ...change }
+      keep({ ...queue.current, [step]: { grade, release, finish, forceN, leftOut, note } })
       void flush()
     },
     [flush, keep, readings],

@@ -1,9 +1,9 @@
 import type { GapFit } from '@tender/core/trial'
 import { useMemo } from 'react'
-import styled from 'styled-components'
-import { Chart } from '../../drawings/Chart'
-import { chartStyle } from '../../drawings/chartStyle'
-import { usePalette } from '../../theme/useScheme'
+import { Chart } from '../../../drawings/Chart'
+import { chartStyle } from '../../../drawings/chartStyle'
+import { usePalette } from '../../../theme/useScheme'
+import { Legend, Stroke } from './ChartLegend'
 
 /** Letting go, good face, and both at once, over the gap; the release window shaded. */
 export function GapChart({ fit, says, height = 220 }: { fit: GapFit; says: string; height?: number }) {
@@ -41,20 +41,3 @@ export function GapChart({ fit, says, height = 220 }: { fit: GapFit; says: strin
     </>
   )
 }
-
-const Stroke = ({ color, dashes }: { color: string; dashes?: string }) => (
-  <svg width="26" height="8">
-    <path d="M1 4H25" stroke={color} strokeWidth="2" strokeDasharray={dashes} />
-  </svg>
-)
-const Legend = styled.div`
-  display: flex;
-  align-items: center;
-  gap: 6px;
-  font-size: 12.5px;
-  color: ${({ theme }) => theme.color.soft};
-  margin-bottom: 6px;
-  svg:not(:first-child) {
-    margin-left: 12px;
-  }
-`

@@ -1,0 +1,7 @@
+export { colourAdvice } from './colours'
+export type { ColourAdvice } from './colours'
+export { knownPairing } from './knownPairing'
+export type { KnownPairing } from './knownPairing'
+export { livesTogether } from './livesTogether'
+export type { Verdict } from './livesTogether'
+export { pairingSentence } from './pairingSentence'

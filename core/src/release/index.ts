@@ -1,0 +1,2 @@
+export { releaseChain } from './releaseChain'
+export type { Bond, ChainInput, ReleaseChain, Remedy } from './releaseChain'

@@ -1,0 +1,53 @@
+import { describe, expect, test } from '@jest/globals'
+import { plainFilament } from '../bench'
+import { closeTo } from '../testing'
+import { releaseChain, type ChainInput } from '.'
+
+const chalk = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
+const moss = plainFilament('Moss PETG', 'PETG', '#6d7f4b')
+const base: ChainInput = {
+  part: chalk,
+  touching: chalk,
+  bulk: chalk,
+  upperGapMm: 0.2,
+  lineWidthMm: 0.45,
+  interfaceSpacingMm: 0,
+  interfaceLayers: 3,
+  standDensity: 0.12,
+  footingLines: 2,
+  contactMm2: 200,
+  footprintMm2: 200,
+}
+
+describe('release chain', () => {
+  test('one filament throughout: the gap lets the part go first, and the interface comes along', () => {
+    const chain = releaseChain(base)
+    expect(chain).toMatchObject({ weakest: 'part and interface', interfaceFollows: 'surely', bedHolds: true, remedies: [] })
+    // Welded, 200 mm2 whole, e^-2 of it left by a gap of twice the scale.
+    closeTo(chain.bonds[0].strength, 200 * Math.exp(-2), 1e-9)
+  })
+
+  test('a weak pair touching on the same weak pair below: the interface stays behind, and stands in its own filament cure it', () => {
+    const chain = releaseChain({ ...base, touching: moss, upperGapMm: 0 })
+    expect(chain.interfaceFollows).toBe('hardly')
+    expect(chain.sentence).toContain('The interface will stay behind: Moss PETG holds on to the part more than the Chalk PLA stands hold on to it')
+    const cure = chain.remedies.find((remedy) => remedy.change.bulk)!
+    expect(cure).toMatchObject({ price: 'another spool', cures: true, sentence: expect.stringContaining('Moss PETG') })
+    expect(releaseChain({ ...base, touching: moss, upperGapMm: 0, bulk: moss }).interfaceFollows).toBe('surely')
+  })
+
+  test('remedies come cheapest first, and each says truly whether it cures', () => {
+    const input = { ...base, touching: moss, upperGapMm: 0 }
+    const { remedies } = releaseChain(input)
+    expect(remedies.map((remedy) => remedy.price)).toEqual(['nothing', 'grams', 'minutes', 'a rougher face', 'another spool'])
+    for (const { change, cures } of remedies) expect(releaseChain({ ...input, ...change }).interfaceFollows === 'surely').toBe(cures)
+  })
+
+  test('more gap, or open lines, weaken the part’s bond; more footing holds the bed', () => {
+    const part = (changes: Partial<ChainInput>) => releaseChain({ ...base, ...changes }).bonds[0].strength
+    expect(part({ upperGapMm: 0.25 })).toBeLessThan(part({}))
+    closeTo(part({ interfaceSpacingMm: 0.45 }), part({}) / 2, 1e-9)
+    expect(releaseChain({ ...base, footprintMm2: 8, upperGapMm: 0 }).bedHolds).toBe(false)
+    expect(releaseChain({ ...base, footingLines: 4 }).bonds[2].strength).toBeGreaterThan(releaseChain(base).bonds[2].strength)
+  })
+})

@@ -1,0 +1,63 @@
+import { angleOfShare, hangingShare } from '../units'
+import type { CouponKind } from './coupon'
+import { fitFan } from './fitFan'
+import { fitGap, type GapPrior } from './fitGap'
+import { fitPurge } from './fitPurge'
+import { fitSpan } from './fitSpan'
+import { samePrint, trialsOf, type KnownTrial, type KnownTrialOf } from './knownTrial'
+import { curveQuestion, nextSteps, purgeQuestion, type Question } from './nextSteps'
+
+/** A coupon worth printing: like a trial there is, with these steps. */
+export type NextPrint = {
+  readonly like: KnownTrial
+  readonly kind: Exclude<CouponKind, 'offset'>
+  /** Angles, spans, gaps or volumes, from small to large. */
+  readonly values: readonly number[]
+  /** What they are expected to tell, in bits. */
+  readonly bits: number
+}
+
+const even = (from: number, to: number, step: number) => Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => Number((from + i * step).toFixed(4)))
+const ANGLES = even(20, 80, 2.5)
+const SPANS = [4, 6, 8, 10, 12, 15, 18, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 100]
+const GAPS = even(0, 0.6, 0.02)
+const VOLUMES = even(20, 500, 20)
+
+/**
+ * What to print next: for each coupon that has been printed, the few steps that are expected to tell most, the most telling coupon
+ * first. Prints of one coupon under the same circumstances count as one. Combs are left out: one good print of them settles it.
+ * @param priorOf what is believed of a pairing beforehand
+ */
+export function adviseNext(trials: readonly KnownTrial[], count: number, priorOf: (trial: KnownTrial) => GapPrior): NextPrint[] {
+  const groups: KnownTrial[][] = []
+  for (const trial of trials) {
+    const home = groups.find(([first]) => samePrint(first, trial))
+    if (home) home.push(trial)
+    else groups.push([trial])
+  }
+  return groups.flatMap((group) => adviceOf(group, count, priorOf)).sort((a, b) => b.bits - a.bits)
+}
+
+function adviceOf(group: readonly KnownTrial[], count: number, priorOf: (trial: KnownTrial) => GapPrior): NextPrint[] {
+  const [like] = group
+  const all = <K extends CouponKind>(kind: K) => trialsOf(group, kind).flatMap((trial) => [...(trial.readings as readonly KnownTrialOf<K>['readings'][number][])])
+  const { layerHeightMm, lineWidthMm } = like.conditions
+  const made = (kind: NextPrint['kind'], questions: readonly Question[], candidates: readonly number[], back: (x: number) => number): NextPrint[] => {
+    const steps = nextSteps(questions, candidates, count)
+    return [{ like, kind, values: steps.map(({ x }) => Number(back(x).toFixed(2))).sort((a, b) => a - b), bits: steps.reduce((sum, { bits }) => sum + bits, 0) }]
+  }
+  switch (like.kind) {
+    case 'fan':
+      return made('fan', [curveQuestion(fitFan(all('fan')).belief)], ANGLES.map((angle) => hangingShare(angle, layerHeightMm, lineWidthMm)), (share) => angleOfShare(share, layerHeightMm, lineWidthMm)) // prettier-ignore
+    case 'span':
+      return made('span', [curveQuestion(fitSpan(all('span')).belief)], SPANS.map(Math.log), Math.exp)
+    case 'gap': {
+      const { release, finish } = fitGap(all('gap'), { lineWidthMm, prior: priorOf(like) }).beliefs
+      return made('gap', [curveQuestion(release), curveQuestion(finish)], GAPS, (gap) => gap)
+    }
+    case 'purge':
+      return made('purge', fitPurge(all('purge')).swaps.map(({ belief }) => purgeQuestion(belief)), VOLUMES, (volume) => volume) // prettier-ignore
+    case 'offset':
+      return []
+  }
+}

@@ -1,0 +1,46 @@
+import type { Readings } from './coupon'
+
+/** Circumstances of a printed trial. */
+export type TrialConditions = {
+  readonly printer: string
+  readonly partFilament: string
+  /** What touched the part, or was swapped to; for a fan the same as the part. */
+  readonly supportFilament: string
+  /** Lots of the two spools, as written on them; empty where nobody noted them. */
+  readonly partLot: string
+  readonly supportLot: string
+  readonly nozzleMm: number
+  readonly layerHeightMm: number
+  readonly lineWidthMm: number
+  readonly speedMmS: number
+  readonly fanPercent: number
+  readonly damp: boolean
+}
+
+/** A trial as evidence: what was read, how it was printed, and when (a date, year first). */
+export type KnownTrial = { readonly id: string; readonly name: string; readonly printedOn: string; readonly conditions: TrialConditions } & Readings
+
+export type KnownTrialOf<K extends Readings['kind']> = KnownTrial & { readonly kind: K }
+
+/** Trials of a kind that hold any reading. */
+export const trialsOf = <K extends Readings['kind']>(trials: readonly KnownTrial[], kind: K): KnownTrialOf<K>[] =>
+  trials.filter((trial): trial is KnownTrialOf<K> => trial.kind === kind && trial.readings.length > 0)
+
+const close = (a: number, b: number) => Math.abs(a - b) < 1e-6
+
+/** Whether two trials are prints of the same coupon under the same circumstances, so that their readings are one. */
+export function samePrint(a: KnownTrial, b: KnownTrial): boolean {
+  const [p, q] = [a.conditions, b.conditions]
+  return (
+    a.kind === b.kind &&
+    p.printer === q.printer &&
+    p.partFilament === q.partFilament &&
+    p.supportFilament === q.supportFilament &&
+    p.damp === q.damp &&
+    close(p.nozzleMm, q.nozzleMm) &&
+    close(p.layerHeightMm, q.layerHeightMm) &&
+    close(p.lineWidthMm, q.lineWidthMm) &&
+    close(p.speedMmS, q.speedMmS) &&
+    close(p.fanPercent, q.fanPercent)
+  )
+}

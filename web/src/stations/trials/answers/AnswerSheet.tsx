@@ -1,0 +1,40 @@
+import styled from 'styled-components'
+import { Sheet } from '../../../ui/Sheet'
+
+/** Where an answer stands; a change is read out once. */
+export const AnswerSheet = styled(Sheet).attrs({ 'aria-live': 'polite' })`
+  display: grid;
+  gap: 6px;
+  align-content: start;
+  details {
+    margin-top: ${({ theme }) => theme.space.s};
+    font-size: 13px;
+  }
+  summary {
+    cursor: pointer;
+    color: ${({ theme }) => theme.color.soft};
+  }
+`
+
+/** Why the answer is not as sharp as it could be, and what would help. */
+export function Missing({ sentences }: { sentences: readonly string[] }) {
+  return sentences.map((sentence) => (
+    <Mind key={sentence}>
+      <svg width="14" height="14" aria-hidden>
+        <path d="M7 1l6 12H1z" fill="currentColor" />
+      </svg>
+      <span>{sentence}</span>
+    </Mind>
+  ))
+}
+const Mind = styled.p`
+  display: grid;
+  grid-template-columns: 14px 1fr;
+  gap: 8px;
+  align-items: start;
+  font-size: 13px;
+  svg {
+    color: ${({ theme }) => theme.color.clay};
+    margin-top: 2px;
+  }
+`

@@ -1,0 +1,70 @@
+import type { Filament, Printer } from '@tender/core/bench'
+import { buildCoupon, couponFile, couponGcode, couponStls, printCoupon, type BuiltCoupon, type CouponPrint, type CouponSize } from '@tender/core/coupon'
+import type { SolidEngine } from '@tender/core/mesh'
+import type { PolygonEngine } from '@tender/core/polygon'
+import type { Coupon } from '@tender/core/trial'
+import { massGrams } from '@tender/core/units'
+import { strToU8, zipSync } from 'fflate'
+import { paintPicture } from './paintPicture'
+
+/** Everything that decides how a coupon comes out. */
+export type CouponOrder = {
+  readonly title: string
+  readonly coupon: Coupon
+  readonly size: CouponSize
+  readonly speedMmS: number
+  readonly fanPercent: number
+  readonly printer: Printer
+  readonly filaments: readonly [Filament, Filament]
+  readonly tools: readonly [number, number]
+}
+export type CouponForm = '3mf' | 'stl' | 'gcode'
+
+export type CouponLook = {
+  readonly picture: string
+  readonly sizeMm: readonly [number, number, number]
+  readonly uses: readonly { readonly name: string; readonly g: number; readonly cost: number }[]
+  readonly timeS: number
+  readonly swaps: number
+}
+
+const PICTURE = { width: 760, height: 420 }
+
+type Made = { readonly key: string; readonly built: BuiltCoupon; readonly print: CouponPrint }
+/** The last coupon made: files of it follow its picture. */
+let last: Made | null = null
+
+/** Makes coupons and keeps the last one. */
+export async function couponWork(solids: () => Promise<SolidEngine>, polygons: () => Promise<PolygonEngine>) {
+  async function make(order: CouponOrder): Promise<Made> {
+    const { coupon, size, speedMmS, printer, filaments } = order
+    const key = JSON.stringify([coupon, size, speedMmS, printer, filaments.map((one) => one.name)])
+    if (last?.key === key) return last
+    const built = buildCoupon(await solids(), coupon, size, printer)
+    const print = await printCoupon(built, await polygons(), { lineWidthMm: size.lineWidthMm, speedMmS, oneFilament: filaments[0].name === filaments[1].name }, printer)
+    last = { key, built, print }
+    return last
+  }
+  return {
+    async look(order: CouponOrder): Promise<CouponLook> {
+      const { built, print } = await make(order)
+      const rgb = (hex: string) => [1, 3, 5].map((at) => 40 + 0.84 * parseInt(hex.slice(at, at + 2), 16)) as [number, number, number]
+      return {
+        picture: await paintPicture(built.bodies.map(({ mesh, slot }) => ({ mesh, colour: rgb(order.filaments[slot].colour) })), PICTURE), // prettier-ignore
+        sizeMm: built.sizeMm,
+        uses: order.filaments.flatMap((filament, slot) => {
+          const g = massGrams(print.mm3[slot], filament.densityGcm3)
+          return g > 0 ? [{ name: filament.name, g, cost: (g / 1000) * filament.pricePerKg }] : []
+        }),
+        timeS: print.timeS,
+        swaps: print.swaps,
+      }
+    },
+    async file(order: CouponOrder, form: CouponForm): Promise<Uint8Array> {
+      const { built, print } = await make(order)
+      if (form === '3mf') return couponFile(order.title, built, order.filaments)
+      if (form === 'gcode') return strToU8(couponGcode(print, order))
+      return zipSync(Object.fromEntries(couponStls(built).map(({ name, bytes }) => [`${name}.stl`, bytes])))
+    },
+  }
+}
