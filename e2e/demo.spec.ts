@@ -7,7 +7,11 @@ const VIEWS: readonly [string, RegExp][] = [
   ['/', /Supports that hold/],
   ['/bench', /^Bench$/],
   ['/trials', /^Trials$/],
+  ['/pairings', /^Pairings$/],
+  ['/bench/families', /^Families$/],
+  ['/trials/new', /^A new trial$/],
   ['/trials/new/fan', /Overhang fan/],
+  ['/trials/new/offset', /Offset comb/],
   ['/trials/{trials:Chalk fan}', /Chalk fan/],
   ['/trials/{trials:Chalk on Chalk}', /Chalk on Chalk/],
   ['/parts', /^Parts$/],
@@ -150,7 +154,7 @@ test('the server goes away in the middle of a reading: nothing is lost, nothing 
   const put = async (path: string, body: object) => (await fetch(`${empty.url}/api/${path}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })).json()
   const [printerId, filamentId, trialId] = [1, 2, 3].map((n) => `00000000-0000-4000-8000-00000000000${n}`)
   const { PLAIN_PRINTER, plainFilament } = await import('@tender/core/bench')
-  const { gramsLeft: _, ...filament } = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
+  const { gramsLeft: _grams, lots: _lots, ...filament } = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
   await put(`printers/${printerId}`, PLAIN_PRINTER)
   await put(`filaments/${filamentId}`, { ...filament, spools: [] })
   await put(`trials/${trialId}`, {
@@ -188,9 +192,9 @@ test('the server goes away in the middle of a reading: nothing is lost, nothing 
 test('removing asks for nothing and can be taken back', async ({ page, demo }) => {
   await page.goto(`${demo.url}/bench`)
   await page.getByRole('button', { name: 'Remove Reed TPU' }).click()
-  await expect(page.getByRole('row', { name: /Reed TPU/ })).toHaveCount(0)
+  await expect(page.getByRole('row', { name: /^Reed TPU/ })).toHaveCount(0)
   await page.getByRole('button', { name: 'Bring back' }).click()
-  await expect(page.getByRole('row', { name: /Reed TPU/ })).toContainText('318')
+  await expect(page.getByRole('row', { name: /^Reed TPU/ })).toContainText('318')
 })
 
 test('find goes anywhere by name', async ({ page, demo }) => {

@@ -19,7 +19,7 @@ async function addFilament(page: Page, name: string, family: string, grams: numb
   await dialog.getByRole('button', { name: 'Add a spool' }).click()
   await dialog.getByLabel('Left on it').fill(String(grams))
   await dialog.getByRole('button', { name: 'Put it on the bench' }).click()
-  await expect(page.getByRole('row', { name: new RegExp(name) })).toBeVisible()
+  await expect(page.getByRole('row', { name: new RegExp(`^${name}`) })).toBeVisible()
 }
 
 test('one evening, from an empty database to a 3MF on disk, by the interface alone', async ({ page, empty }) => {
@@ -45,7 +45,8 @@ test('one evening, from an empty database to a 3MF on disk, by the interface alo
   // An overhang fan of one side, read by pointing.
   await page.getByRole('link', { name: 'Trials' }).click()
   await expect(page.getByText('No trial yet.')).toBeVisible()
-  await page.getByRole('link', { name: 'Read an overhang fan' }).click()
+  await page.getByRole('link', { name: 'A new trial' }).click()
+  await page.getByRole('link', { name: 'Overhang fan' }).click()
   await page.getByLabel('Name').fill('First fan')
   await page.getByRole('radio', { name: 'one', exact: true }).click()
   await page.getByRole('button', { name: 'Read it' }).click()
@@ -71,7 +72,8 @@ test('one evening, from an empty database to a 3MF on disk, by the interface alo
 
   // A gap ladder of the pairing.
   await page.getByRole('link', { name: 'Trials' }).click()
-  await page.getByRole('link', { name: 'Read a gap ladder' }).click()
+  await page.getByRole('link', { name: 'A new trial' }).click()
+  await page.getByRole('link', { name: 'Gap ladder' }).click()
   await page.getByLabel('Name').fill('Moss under Chalk')
   await choose(page, /Touched by/, 'Moss PETG')
   await page.getByLabel('Gaps, mm').fill('0, 0.05 0.1; 0.15, 0.2')

@@ -1,24 +1,28 @@
 import { expect, settled, test } from './app'
 
 test('further readings mark the plans that stood on the old ones, which keep their numbers until told otherwise', async ({ page, demo }) => {
-  const planId = await demo.idOf('plans', 'Moss touch layers')
-  await page.goto(`${demo.url}/trials/${await demo.idOf('trials', 'Moss under Chalk')}`)
+  const planId = await demo.idOf('plans', 'Chalk only')
+  await page.goto(`${demo.url}/trials/${await demo.idOf('trials', 'Chalk on Chalk')}`)
+  await expect(page.getByRole('region', { name: 'Release window' })).toContainText('Leave 0.23 mm')
   // What came off by hand yesterday tore today: the window moves up.
-  for (const gap of ['0.00', '0.03', '0.06']) {
+  for (const gap of ['0.15', '0.20', '0.25']) {
     await page.getByRole('button', { name: new RegExp(`^${gap} mm`) }).click()
     await page.keyboard.press('5')
   }
-  await expect(page.getByRole('region', { name: 'Release window' })).toContainText(/Leave 0\.1\d mm/)
+  await expect(page.getByRole('region', { name: 'Release window' })).toContainText(/Leave 0\.(2[5-9]|3\d) mm/)
   await expect(page.getByText('not with the server yet')).toHaveCount(0)
+  await page.goto(`${demo.url}/plans`)
+  await expect(page.getByRole('row', { name: /Chalk only/ })).toContainText(/Stands on older readings: Upper gap 0\.23.mm becomes 0\.(2[5-9]|3\d)/)
+  await expect(page.getByRole('row', { name: /Moss touch layers/ })).not.toContainText('older readings')
   await page.goto(`${demo.url}/plans/${planId}`)
   await settled(page)
-  await expect(page.getByRole('status').filter({ hasText: 'read further since' })).toBeVisible()
-  await expect(page.getByRole('button', { name: /^Upper gap: 0\.07/ })).toBeVisible()
+  await expect(page.getByRole('status').filter({ hasText: 'read further since' })).toContainText(/Upper gap 0\.23.mm becomes/)
+  await expect(page.getByRole('button', { name: /^Upper gap: 0\.23/ })).toBeVisible()
   await page.getByRole('button', { name: /^Upper gap/ }).click()
-  await expect(page.getByRole('dialog')).toContainText(/Readings since then say 0\.1\d/)
+  await expect(page.getByRole('dialog')).toContainText(/Readings since then say 0\.(2[5-9]|3\d)/)
   await page.keyboard.press('Escape')
   await page.getByRole('button', { name: 'Take the new readings' }).click()
-  await expect(page.getByRole('button', { name: /^Upper gap: 0\.1\d mm, measured/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Upper gap: 0\.(2[5-9]|3\d) mm, measured/ })).toBeVisible()
   await expect(page.getByText('read further since')).toHaveCount(0)
 })
 

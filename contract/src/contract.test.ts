@@ -163,6 +163,7 @@ describe('what goes over the wire', () => {
       damp: true,
       readings: [{ step: 'any:45', grade: 2, release: null, finish: null, forceN: null, leftOut: false }],
     } as unknown as Trial
+    expect(knownTrials([trial, { ...trial, id: 'u', leftOut: true } as Trial]).map(({ id }) => id)).toEqual(['t'])
     expect(knownTrial(trial)).toMatchObject({ kind: 'fan', conditions: { printer: 'Workshop twin', damp: true }, readings: [{ angleDeg: 45, grade: 2, layerHeightMm: 0.2 }] })
   })
 })

@@ -1,6 +1,6 @@
 import { csvFormatRows, csvParse } from 'd3-dsv'
 import { issueSentence } from './sentences'
-import { FilamentInput, SpoolFields, type StoredFilament } from './wire'
+import { FilamentInput, type SpoolFields, type StoredFilament } from './wire'
 
 const FILAMENT_COLUMNS = ['name', 'family', 'colour', 'densityGcm3', 'diameterMm', 'pricePerKg', 'nozzleC', 'bedC'] as const
 const SPOOL_COLUMNS = ['spool', 'lot', 'gramsLeft', 'emptyG', 'spoolPricePerKg', 'openedOn', 'driedOn', 'damp'] as const

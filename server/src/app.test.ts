@@ -144,7 +144,7 @@ describe('trials', () => {
     await read('0:0', { release: 5 })
     const { body } = await api().get(`/api/trials/${trial.id}`)
     expect(body.readings).toHaveLength(2)
-    expect(body.readings).toContainEqual({ step: '0:0.2', grade: null, release: 1, finish: 3, forceN: 4.2, leftOut: false })
+    expect(body.readings).toContainEqual({ step: '0:0.2', grade: null, release: 1, finish: 3, forceN: 4.2, leftOut: false, note: '' })
     expect(body.revision).toBe(1)
     expect((await read('0:9', { release: 1 })).body).toMatchObject({ code: 'INVALID', title: expect.stringContaining('no step "0:9"') })
     expect((await read('0:0.1', { release: 6 })).body).toMatchObject({ code: 'INVALID', field: 'release' })

@@ -5,6 +5,8 @@ import { FamiliesPage } from './stations/bench/FamiliesPage'
 import { BenchPage } from './stations/bench/BenchPage'
 import { PartPage } from './stations/parts/PartPage'
 import { PartsPage } from './stations/parts/PartsPage'
+import { PairingPage } from './stations/pairings/PairingPage'
+import { PairingsPage } from './stations/pairings/PairingsPage'
 import { PlanPage } from './stations/plans/PlanPage'
 import { PlansPage } from './stations/plans/PlansPage'
 import { SheetPage } from './stations/plans/SheetPage'
@@ -22,6 +24,8 @@ export const router = createBrowserRouter([
       { path: '/', element: <StartPage /> },
       { path: '/bench', element: <BenchPage /> },
       { path: '/bench/families', element: <FamiliesPage /> },
+      { path: '/pairings', element: <PairingsPage /> },
+      { path: '/pairings/:part/:touching', element: <PairingPage /> },
       { path: '/trials', element: <TrialsPage /> },
       { path: '/trials/new', element: <NewTrialPage /> },
       { path: '/trials/new/:kind', element: <NewTrialPage /> },

@@ -3,7 +3,8 @@ import { estimate, speedsOf, type Role, type Use } from '../estimate'
 import type { MeshFacts } from '../mesh'
 import type { Overhangs } from '../overhang'
 import { orderSwaps, type createSweepMeasurer, type ToolPaths } from '../path'
-import { isEmptyRegion } from '../polygon'
+import { isEmptyRegion, regionAreaMm2 } from '../polygon'
+import { releaseChain } from '../release'
 import type { Slices } from '../slice'
 import type { Stack } from '../stack'
 import type { Stands, SupportPasses } from '../stand'
@@ -165,7 +166,7 @@ function islandsOf({ overhangs, stands, support }: Made): IslandReport[] {
 }
 
 function warningsOf(made: Made, contacts: readonly Contact[], islands: readonly IslandReport[], totals: ReturnType<typeof estimate>): PlanWarning[] {
-  const { document, facts, slices } = made
+  const { document, facts, slices, support } = made
   const { decisions: d, printer, filaments } = document
   const found: PlanWarning[] = []
   const say = (code: PlanWarning['code'], severity: PlanWarning['severity'], message: string) => found.push({ code, severity, message })
@@ -201,9 +202,11 @@ function warningsOf(made: Made, contacts: readonly Contact[], islands: readonly 
     const [part, touching, bulk] = [d.partFilament, d.interfaceFilament, d.standFilament].map((name) => filamentOf(filaments, name))
     const toPart = clingGuess(part.family, touching.family).cling
     if (toPart >= 3 && d.upperGapMm < 0.05) say('WELDED_PAIR', 'error', `${touching.name} welds to ${part.name}; with a gap of ${mm(d.upperGapMm)} they become one piece.`)
-    if (touching.name !== bulk.name && d.upperGapMm < 0.05) {
-      const toBulk = clingGuess(touching.family, bulk.family).cling
-      if (toBulk <= toPart) say('INTERFACE_MAY_STAY', 'warning', `The interface may stay behind: ${touching.name} clings to the ${bulk.name} stands no better than to the part.`)
+    const footprintMm2 = support.passes.filter((pass) => pass.bottomMm === 0).reduce((sum, pass) => sum + regionAreaMm2(pass.region), 0)
+    const chain = releaseChain({ ...d, part, touching, bulk, contactMm2: held, footprintMm2 })
+    if (touching.name !== bulk.name && chain.interfaceFollows !== 'surely') {
+      const cure = chain.remedies.find((remedy) => remedy.cures)
+      say('INTERFACE_MAY_STAY', 'warning', `${chain.sentence}${cure ? ` What would do: ${cure.sentence.charAt(0).toLowerCase()}${cure.sentence.slice(1)}` : ''}`)
     }
   }
   const loaded = new Set([d.partFilament, ...(contacts.some((contact) => contact.areaMm2 > 0) ? [d.standFilament, d.interfaceFilament] : [])])

@@ -89,7 +89,7 @@ export function releaseChain(input: ChainInput): ReleaseChain {
       ? `The part lets go first, and the interface comes along with the stands.${bedHolds ? '' : ' The stands may leave the bed before that: give them a wider footing.'}`
       : interfaceFollows === 'perhaps'
         ? `Part and stands hold the interface about equally: some of it may stay behind on the part.`
-        : `The interface will stay behind: ${input.touching.name} holds on to the part more than ${same ? 'its open stand lines hold' : `the ${input.bulk.name} stands hold`} on to it.`
+        : `The interface is likely to stay behind: ${input.touching.name} holds on to the part more than ${same ? 'its open stand lines hold' : `the ${input.bulk.name} stands hold`} on to it.`
   return { bonds, weakest, interfaceFollows, bedHolds, sentence, remedies: interfaceFollows === 'surely' ? [] : remediesOf(input) }
 }
 

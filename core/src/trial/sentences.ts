@@ -50,9 +50,9 @@ export function purgeSentence(fit: PurgeFit, names: { readonly a: string; readon
 /** The answer of an offset comb in words: what to type in. `stored` is what the printer had while it was printed. */
 export function offsetSentence(fit: OffsetFit, stored: Readonly<Record<Axis, number>>): string {
   if (fit.axes.length === 0) return 'Nothing read yet. On each comb, name the tooth that lines up best.'
-  const settled = fit.axes.every(({ errorMm, axis }) => correctedOffsetMm(stored[axis], errorMm.median) === stored[axis])
-  if (settled) return 'The offset stored in the printer is right as it is.'
-  return `Type in ${fit.axes.map(({ axis, errorMm }) => `${axis.toUpperCase()} ${signed(correctedOffsetMm(stored[axis], errorMm.median))}`).join(', ')} as the second nozzle’s offset.`
+  const wrong = fit.axes.filter(({ errorMm, axis }) => correctedOffsetMm(stored[axis], errorMm.median) !== stored[axis])
+  if (wrong.length === 0) return 'The offset stored in the printer is right as it is.'
+  return `Type in ${wrong.map(({ axis, errorMm }) => `${axis.toUpperCase()} ${signed(correctedOffsetMm(stored[axis], errorMm.median))}`).join(', ')} as the second nozzle’s offset.`
 }
 
 /** What pulling takes at a gap, in words. */

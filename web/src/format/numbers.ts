@@ -20,7 +20,11 @@ export function duration(seconds: number): string {
 }
 
 /** A difference with its sign; a true minus, so that it is as wide as a plus. */
-export const signed = (value: number, format: (value: number) => string): string => `${value < 0 ? '−' : '+'}${format(Math.abs(value))}`
+export function signed(value: number, format: (value: number) => string): string {
+  const size = format(Math.abs(value))
+  // What rounds to nothing has no sign.
+  return /[1-9]/.test(size) ? `${value < 0 ? '−' : '+'}${size}` : size
+}
 
 export const counted = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`
 

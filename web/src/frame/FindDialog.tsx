@@ -12,8 +12,10 @@ const ACTIONS: readonly Place[] = [
   { id: '/trials/new/gap', kind: 'do', name: 'Make a gap ladder' },
   { id: '/trials/new/purge', kind: 'do', name: 'Make a purge ladder' },
   { id: '/trials/new/offset', kind: 'do', name: 'Make an offset comb' },
+  { id: '/pairings', kind: 'do', name: 'Compare pairings' },
   { id: '/parts', kind: 'do', name: 'Bring in a part' },
   { id: '/bench', kind: 'do', name: 'Change the bench' },
+  { id: '/bench/families', kind: 'do', name: 'Change families and clings' },
 ]
 
 /** Goes anywhere by name. */

@@ -45,6 +45,7 @@ export function Frame() {
         </Home>
         <nav aria-label="Stations">
           <NavLink to="/bench">Bench</NavLink>
+          <NavLink to="/pairings">Pairings</NavLink>
           <NavLink to="/trials">Trials{unread > 0 && <sup>{unread} to read</sup>}</NavLink>
           <NavLink to="/parts">Parts</NavLink>
           <NavLink to="/plans">Plans</NavLink>

@@ -268,6 +268,7 @@ const SegmentRow = styled(ToggleButtonGroup)`
   display: inline-flex;
   width: fit-content;
   max-width: 100%;
+  min-height: 34px;
   border: 1px solid ${({ theme }) => theme.color.line};
   border-radius: ${({ theme }) => theme.radius.s};
   background: ${({ theme }) => theme.color.sheet};

@@ -48,7 +48,7 @@ export async function couponWork(solids: () => Promise<SolidEngine>, polygons: (
   return {
     async look(order: CouponOrder): Promise<CouponLook> {
       const { built, print } = await make(order)
-      const rgb = (hex: string) => [1, 3, 5].map((at) => 40 + 0.84 * parseInt(hex.slice(at, at + 2), 16)) as [number, number, number]
+      const rgb = (hex: string) => [1, 3, 5].map((at) => 28 + 0.7 * parseInt(hex.slice(at, at + 2), 16)) as [number, number, number]
       return {
         picture: await paintPicture(built.bodies.map(({ mesh, slot }) => ({ mesh, colour: rgb(order.filaments[slot].colour) })), PICTURE), // prettier-ignore
         sizeMm: built.sizeMm,

@@ -29,7 +29,7 @@ export function PrinterDrawing({ printer, loaded }: { printer: Pick<Printer, 'fe
     ? `One nozzle fed by a changer with ${loads} slots`
     : `${loads} nozzles ${feed === 'nozzles' ? 'on one carriage' : 'on carriages of their own'}, the second ${three(dx)} mm along X and ${three(dz)} mm in height from the first`
   return (
-    <svg viewBox={`0 0 ${W} 150`} role="img" aria-label={says} style={{ width: '100%', display: 'block' }}>
+    <svg viewBox={`0 0 ${W} 158`} role="img" aria-label={says} style={{ width: '100%', display: 'block' }}>
       <path d={`M14 ${GANTRY - 6}H${W - 14}`} stroke={color.line} strokeWidth="7" strokeLinecap="round" />
       <path d={`M30 ${BED}H${W - 30}`} stroke={color.ink} strokeWidth="2.4" />
       <path d={`M44 ${BED + 4}v8M${W - 44} ${BED + 4}v8`} stroke={color.soft} strokeWidth="1.4" />
@@ -52,11 +52,11 @@ export function PrinterDrawing({ printer, loaded }: { printer: Pick<Printer, 'fe
         <>
           <path d={`M${first} ${TIP + 5}V${BED + 14}M${second} ${TIP + 5 - rise}V${BED + 14}`} stroke={color.soft} strokeDasharray="2 3" />
           <path d={`M${first} ${BED + 12}H${second}`} stroke={color.damson} strokeWidth="1.6" />
-          <text x={(first + second) / 2} y={BED + 10} fontSize="11" textAnchor="middle" fontFamily={font.mono} fill={color.damson}>
+          <text x={(first + second) / 2} y={BED + 25} fontSize="11" textAnchor="middle" fontFamily={font.mono} fill={color.damson}>
             {three(dx)}
           </text>
           {dz !== 0 && (
-            <text x={second + 16} y={TIP + 6 - rise / 2} fontSize="11" fontFamily={font.mono} fill={color.damson}>
+            <text x={second + 14} y={GANTRY + 22} fontSize="11" fontFamily={font.mono} fill={color.damson}>
               Z {dz < 0 ? '−' : '+'}
               {Math.abs(dz).toFixed(2)}
             </text>

@@ -8,7 +8,7 @@ type Mark = 'good' | 'note' | 'warning' | 'error'
 const WORDS: Record<Mark, string> = { good: 'In order:', note: 'Note:', warning: 'Mind:', error: 'Must be mended:' }
 
 /** What to know before it goes to the printer: worst first, each with a shape and a word. */
-export function Checks({ summary, onIsland }: { summary: PlanSummary; onIsland: (index: number) => void }) {
+export function Checks({ summary, load, onIsland }: { summary: PlanSummary; /** What does not agree with what sits on the printer. */ load: readonly string[]; onIsland: (index: number) => void }) {
   const { islands, warnings, estimate } = summary
   const held = islands.filter((island) => island.held).length
   const rank = { error: 0, warning: 1, note: 2 }
@@ -23,6 +23,11 @@ export function Checks({ summary, onIsland }: { summary: PlanSummary; onIsland: 
               {message}
             </Line>
           ))}
+        {load.map((problem) => (
+          <Line key={problem} mark="warning">
+            {problem}
+          </Line>
+        ))}
         {islands.length > 0 && (
           <Line mark={held === islands.length ? 'good' : 'error'}>
             <b>{held === islands.length ? (islands.length === 1 ? 'The one island is held' : `All ${islands.length} islands held`) : `${held} of ${islands.length} islands held`}</b>

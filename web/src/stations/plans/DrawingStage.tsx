@@ -107,9 +107,11 @@ function Progress({ working: { stage, share, sinceMs }, onCancel }: { working: W
   const left = done > 0.12 ? Math.ceil((sinceMs * (1 / done - 1)) / 1000) : null
   return (
     <Note role="status">
+      {/* In front, so that it stays in place while the words change. */}
+      <Button onPress={onCancel}>Stop</Button>
       <progress value={done} aria-label={STAGE_WORDS[stage]} />
       {STAGE_WORDS[stage]}
-      {left !== null && left > 1 ? `, about ${left} s left` : ''} <Button onPress={onCancel}>Stop</Button>
+      {left !== null && left > 1 ? `, about ${left} s left` : ''}
     </Note>
   )
 }

@@ -1,4 +1,4 @@
-import { figuresOf, knownTrials, planFilament, type Part, type Plan, type Printer, type StoredFilament, type Trial } from '@tender/contract'
+import { figuresOf, knownTrials, loadProblems, planFilament, type Part, type Plan, type Printer, type StoredFilament, type Trial } from '@tender/contract'
 import type { Filament } from '@tender/core/bench'
 import { followEvidence, newerEvidence, startingPurgeMm3, type Decisions, type PlanDocument } from '@tender/core/plan'
 import { useCallback, useMemo, useState } from 'react'
@@ -19,6 +19,7 @@ import { ContactSheet } from './ContactSheet'
 import { withFilament } from './DecisionCard'
 import { DrawingStage } from './DrawingStage'
 import { Letter } from './Letter'
+import { changesInWords } from './newerReadings'
 import { PlanContext, type PlanSetting } from './PlanContext'
 import { TakeToPrinter } from './TakeToPrinter'
 import { Totals } from './Totals'
@@ -123,7 +124,8 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
         {draft.problem && <Banner role="alert">Not saved yet. {draft.problem}</Banner>}
         {outdated && (
           <Banner role="status">
-            The trials have been read further since this plan was made. Its numbers still stand on the older readings. <Button onPress={setting.takeNewer}>Take the new readings</Button>
+            The trials have been read further since this plan was made. Its numbers still stand on the older readings. {changesInWords(document, setting.newer)}.{' '}
+            <Button onPress={setting.takeNewer}>Take the new readings</Button>
           </Banner>
         )}
         <Columns>
@@ -133,7 +135,7 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
           </Sheet>
           <Side>
             {summary && summary.contacts.length > 0 && <ContactSheet contacts={summary.contacts} selected={cut.contact} onSelect={cut.selectContact} document={document} />}
-            {summary ? <Checks summary={summary} onIsland={cut.selectIsland} /> : <Skeleton style={{ height: 180 }} />}
+            {summary ? <Checks summary={summary} load={loadProblems(document, summary.estimate.filaments, printers, filaments)} onIsland={cut.selectIsland} /> : <Skeleton style={{ height: 180 }} />}
           </Side>
         </Columns>
         <Sheet aria-label="Height ribbon" style={{ padding: '10px 12px' }}>

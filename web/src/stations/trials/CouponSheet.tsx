@@ -52,7 +52,7 @@ function Made({ order: wanted }: { order: CouponOrder }) {
     onSuccess: ({ form, bytes }) =>
       saveFile(`${slug(order.title)}.${form === 'stl' ? 'stl.zip' : form}`, form === 'gcode' ? 'text/plain' : form === '3mf' ? 'model/3mf' : 'application/zip', bytes as Uint8Array<ArrayBuffer>),
   })
-  const busy = look.isFetching || wanted !== order
+  const busy = look.isFetching || JSON.stringify(wanted) !== JSON.stringify(order)
   return (
     <Frame aria-busy={busy}>
       <SheetTitle as="h3">The coupon</SheetTitle>

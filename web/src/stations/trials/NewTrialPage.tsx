@@ -24,7 +24,13 @@ export function NewTrialPage() {
   const like = params.get('like')
   if (!kind) return <ChooseKind />
   if (like) return <Again key={like} id={like} steps={(params.get('steps') ?? '').split(',').filter(Boolean).map(Number)} /> // prettier-ignore
-  return <Describe key={kind} kind={kind} start={{ ...plain, name: `New ${KINDS[kind].name.toLowerCase()}`, coupon: structuredClone(STARTING_COUPONS[kind]) as TrialInput['coupon'], tileAreaMm2: kind === 'gap' ? 196 : null, printedOn: today() }} /> // prettier-ignore
+  return <Describe key={kind} kind={kind} start={{ ...plain, name: `New ${KINDS[kind].name.toLowerCase()}`, coupon: structuredClone(STARTING_COUPONS[kind]) as TrialInput['coupon'], tileAreaMm2: kind === 'gap' ? 196 : null, printedOn: today(), ...named(params) }} /> // prettier-ignore
+}
+
+/** Filaments that the address asks for. */
+function named(params: URLSearchParams): Partial<TrialInput> {
+  const [part, touching] = [params.get('part'), params.get('touching')]
+  return { ...(part ? { partFilamentId: part } : {}), ...(touching ? { supportFilamentId: touching } : {}) }
 }
 
 function ChooseKind() {

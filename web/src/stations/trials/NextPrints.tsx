@@ -63,6 +63,8 @@ const listed = (words: readonly string[]) => (words.length < 2 ? words.join('') 
 
 const List = styled.ul`
   list-style: none;
+  padding: 0;
+  margin: 0;
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
   gap: ${({ theme }) => theme.space.l};

@@ -56,6 +56,13 @@ export function TrialForm(props: Props) {
 
 type Bench = { printers: Printer[]; filaments: StoredFilament[] }
 
+/** The printer a coupon is most likely for: a purge ladder for a changer, a comb for two nozzles; of those the one with most spools on it. */
+function usualPrinter(printers: readonly Printer[], kind: CouponKind): Printer {
+  const fits = ({ feed }: Printer) => (kind === 'purge' ? feed === 'changer' : kind === 'offset' ? feed !== 'changer' : true)
+  const spools = ({ loaded }: Printer) => loaded.filter(Boolean).length
+  return printers.toSorted((a, b) => Number(fits(b)) - Number(fits(a)) || spools(b) - spools(a) || Number(a.feed === 'changer') - Number(b.feed === 'changer'))[0]
+}
+
 /** Coupons that two filaments take part in, and what the second one is called. */
 const SECOND: Partial<Record<CouponKind, string>> = { gap: 'Touched by', purge: 'Swapped to', offset: 'Second nozzle' }
 const FIRST: Partial<Record<CouponKind, string>> = { gap: 'Part', purge: 'Swapped from', offset: 'First nozzle' }
@@ -65,14 +72,16 @@ const speedOf = (kind: CouponKind, printer: Printer) => (kind === 'gap' ? printe
 function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, printers, filaments }: Props & Bench) {
   const kind = start.coupon.kind
   const second = SECOND[kind]
-  // A purge ladder is for a changer, a comb for two nozzles; the rest for any.
-  const printer = printers.find(({ feed }) => (kind === 'purge' ? feed === 'changer' : kind === 'offset' ? feed !== 'changer' : true)) ?? printers[0]
+  const printer = usualPrinter(printers, kind)
+  // What is loaded is most likely what will be printed.
+  const loaded = printer.loaded.flatMap((spool) => filaments.find((one) => one.spools.some(({ id }) => id === spool)) ?? [])
+  const [first, next] = [loaded[0] ?? filaments[0], loaded[1] ?? filaments.find((one) => one.id !== (loaded[0] ?? filaments[0]).id)]
   const { control, handleSubmit, watch, setValue } = useForm<TrialInput>({
     resolver: zodForm(TrialInput as never),
     defaultValues: {
       printerId: printer.id,
-      partFilamentId: filaments[0].id,
-      supportFilamentId: (second && filaments[1]?.id) || filaments[0].id,
+      partFilamentId: first.id,
+      supportFilamentId: (second && next?.id) || first.id,
       offsetMm: kind === 'offset' ? printer.offsetMm : null,
       speedMmS: speedOf(kind, printer),
       nozzleMm: printer.nozzleMm,

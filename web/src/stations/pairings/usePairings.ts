@@ -1,0 +1,51 @@
+import { knownTrials, planFilament, type Printer, type StoredFilament } from '@tender/contract'
+import { knownPairing, type KnownPairing } from '@tender/core/pairing'
+import { DEFAULT_DECISIONS } from '@tender/core/plan'
+import { releaseChain, type ReleaseChain } from '@tender/core/release'
+import { useMemo } from 'react'
+import { useBook } from '../../api/useFamilies'
+import { useList } from '../../api/useShelf'
+
+/** A contact as plans usually make it, for bonds that are compared before there is any part: a square of 15 mm on a stand as large. */
+const USUAL = { contactMm2: 225, footprintMm2: 225 } as const
+
+/** What is known of every two filaments of the bench, worked out once for each. */
+export function usePairings() {
+  const trials = useList('trials').data?.items
+  const book = useBook()
+  return useMemo(() => {
+    const known = knownTrials(trials ?? [])
+    const made = new Map<string, KnownPairing>()
+    const knownOf = (part: StoredFilament, touching: StoredFilament): KnownPairing => {
+      const key = part.id + touching.id
+      const before = made.get(key)
+      if (before) return before
+      const pairing = knownPairing(part, touching, known, { book })
+      made.set(key, pairing)
+      return pairing
+    }
+    /** The bonds when the interface alone, or the whole stand, is printed in what touches. */
+    const chainOf = (part: StoredFilament, touching: StoredFilament, bulk: StoredFilament): ReleaseChain => {
+      const { lineWidthMm, interfaceSpacingMm, interfaceLayers, standDensity, footingLines } = DEFAULT_DECISIONS
+      const [p, t, b] = [part, touching, bulk].map((one) => planFilament(one))
+      return releaseChain({
+        ...USUAL,
+        part: p,
+        touching: t,
+        bulk: b,
+        upperGapMm: knownOf(part, touching).fit.suggestedGapMm,
+        lineWidthMm,
+        interfaceSpacingMm,
+        interfaceLayers,
+        standDensity,
+        footingLines,
+        book,
+      })
+    }
+    return { knownOf, chainOf, trials: known, book }
+  }, [trials, book])
+}
+
+/** The printer that pairings are judged for: the one with most spools on it. */
+export const usualPrinter = (printers: readonly Printer[]): Printer | undefined =>
+  printers.toSorted((a, b) => b.loaded.filter(Boolean).length - a.loaded.filter(Boolean).length || Number(a.feed === 'changer') - Number(b.feed === 'changer'))[0]
