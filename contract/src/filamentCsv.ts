@@ -1,4 +1,4 @@
-import { csvFormatRows, csvParse } from 'd3-dsv'
+import { csvFormatRows, csvParseRows } from 'd3-dsv'
 import { issueSentence } from './sentences'
 import { FilamentInput, type SpoolFields, type StoredFilament } from './wire'
 
@@ -32,16 +32,17 @@ export type FilamentCsv = {
  * @param makeId gives a new spool its identity
  */
 export function readFilamentCsv(csv: string, shelf: readonly StoredFilament[], makeId: () => string): FilamentCsv {
-  const rows = csvParse(csv.replace(/^\uFEFF/, ''))
-  const missing = FILAMENT_COLUMNS.filter((name) => !rows.columns.includes(name))
+  // Row by row: parsing into objects would write code at run time, which the interface does not allow.
+  const [header = [], ...rows] = csvParseRows(csv.replace(/^\uFEFF/, '')).map((row) => row.map((value) => value.trim()))
+  const missing = FILAMENT_COLUMNS.filter((name) => !header.includes(name))
   if (missing.length > 0) return { filaments: [], refused: [{ line: 1, message: `The header lacks ${missing.map((name) => `"${name}"`).join(', ')}.` }] }
   const made = new Map<string, { known: StoredFilament | null; input: FilamentInput }>()
   const refused: { line: number; message: string }[] = []
   rows.forEach((row, at) => {
-    const field = (name: string) => (row[name] ?? '').trim().replace(/^'(?=[=+\-@])/, '')
+    const field = (name: string) => (row[header.indexOf(name)] ?? '').replace(/^'(?=[=+\-@])/, '')
     const number = (name: string) => (field(name) === '' ? NaN : Number(field(name)))
     const optional = (name: string) => (field(name) === '' ? null : Number(field(name)))
-    if (Object.values(row).every((value) => (value ?? '').trim() === '')) return
+    if (row.every((value) => value === '')) return
     const name = field('name')
     const known = shelf.find((one) => one.name === name) ?? null
     const before = made.get(name)?.input.spools ?? known?.spools ?? []

@@ -10,7 +10,7 @@ const two = (value: number) => value.toFixed(2)
 const whole = (value: number) => `${Math.round(value)}°`
 const percent = (share: number) => `${Math.round(share * 100)} %`
 /** Volumes are dialled in tens. */
-const volume = (mm3: number) => `${Math.ceil(mm3 / 10) * 10} mm³`
+const tens = (mm3: number) => Math.ceil(mm3 / 10) * 10
 const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`
 
 /** The answer of a gap ladder in words. */
@@ -41,7 +41,7 @@ export function purgeSentence(fit: PurgeFit, names: { readonly a: string; readon
   const start = fit.readings === 0 ? 'Nothing read yet. Starting guesses: ' : ''
   const ways = fit.swaps.map(({ swap, volumeMm3: { light, strength, throwAway } }) => {
     const [from, to] = swap === 'AB' ? [names.a, names.b] : [names.b, names.a]
-    return `from ${from} to ${to} purge ${volume(light.cautious)} for a light face, ${volume(strength.cautious)} for strength, ${volume(throwAway.cautious)} where a stand follows`
+    return `from ${from} to ${to} purge ${tens(light.cautious)} mm³ for a light face, ${tens(strength.cautious)} for strength, ${tens(throwAway.cautious)} before a stand`
   })
   const said = `${start}${ways.join('; ')}.`
   return said.charAt(0).toUpperCase() + said.slice(1)

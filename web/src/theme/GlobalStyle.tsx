@@ -6,13 +6,15 @@ export const GlobalStyle = createGlobalStyle`
   :root { ${cssVariables(LIGHT)} color-scheme: light; }
   :root[data-scheme='dark'] { ${cssVariables(DARK)} color-scheme: dark; }
   *, *::before, *::after { box-sizing: border-box; }
-  html, body, #root { height: 100%; }
+  html { height: 100%; }
+  body, #root { min-height: 100vh; }
   body {
     margin: 0;
     background: ${({ theme }) => theme.color.paper};
     color: ${({ theme }) => theme.color.ink};
     font: ${({ theme }) => `${theme.size.body}/1.45 ${theme.font.sans}`};
-    overflow-x: hidden;
+    /* Clipped, not hidden: hidden would make the body scroll by itself once an overlay locks the page, and lose its place. */
+    overflow-x: clip;
   }
   h1, h2, h3, p { margin: 0; }
   a { color: inherit; text-underline-offset: 3px; }

@@ -10,11 +10,48 @@ export type Painted = { readonly mesh: Mesh; readonly colour: readonly [number, 
 export const PART_GREY: Painted['colour'] = [178, 181, 192]
 export const SMALL_PICTURE = { width: 400, height: 288 } as const
 
-/**
- * Paints meshes as seen from a corner, farthest triangles first, and gives them as a PNG data address.
- * Painting in order is wrong where triangles cross in depth, which at this size nobody sees.
- */
-export async function paintPicture(bodies: readonly Painted[], { width: WIDTH, height: HEIGHT } = SMALL_PICTURE as { width: number; height: number }): Promise<string> {
+/** Dots per picture dot and side, averaged afterwards so that edges are smooth. */
+const FINER = 2
+
+/** Paints meshes as seen from a corner, the nearest surface at every dot, and gives them as a PNG data address. */
+export async function paintPicture(bodies: readonly Painted[], { width, height }: { readonly width: number; readonly height: number } = SMALL_PICTURE): Promise<string> {
+  const [wide, tall] = [width * FINER, height * FINER]
+  const seen = look(bodies, wide, tall)
+  const nearest = new Float32Array(wide * tall).fill(-Infinity)
+  const dots = new Uint8ClampedArray(wide * tall * 4)
+  bodies.forEach(({ mesh: { positionsMm: p, corners }, colour }, body) => {
+    const { x, y, depth } = seen[body]
+    for (let t = 0; t < corners.length; t += 3) {
+      const [a, b, c] = [corners[t], corners[t + 1], corners[t + 2]]
+      // Twice the area on the picture; what faces away is not seen.
+      const area = (x[b] - x[a]) * (y[c] - y[a]) - (y[b] - y[a]) * (x[c] - x[a])
+      if (area >= 0) continue
+      const [ux, uy, uz] = [p[3 * b] - p[3 * a], p[3 * b + 1] - p[3 * a + 1], p[3 * b + 2] - p[3 * a + 2]]
+      const [vx, vy, vz] = [p[3 * c] - p[3 * a], p[3 * c + 1] - p[3 * a + 1], p[3 * c + 2] - p[3 * a + 2]]
+      const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
+      const shade = 0.66 + (0.4 * (nx * LIGHT[0] + ny * LIGHT[1] + nz * LIGHT[2])) / (Math.hypot(nx, ny, nz) || 1)
+      const [left, right] = [Math.max(0, Math.ceil(Math.min(x[a], x[b], x[c]))), Math.min(wide - 1, Math.floor(Math.max(x[a], x[b], x[c])))]
+      const [top, bottom] = [Math.max(0, Math.ceil(Math.min(y[a], y[b], y[c]))), Math.min(tall - 1, Math.floor(Math.max(y[a], y[b], y[c])))]
+      for (let py = top; py <= bottom; py++)
+        for (let px = left; px <= right; px++) {
+          const wa = ((x[b] - px) * (y[c] - py) - (y[b] - py) * (x[c] - px)) / area
+          const wb = ((x[c] - px) * (y[a] - py) - (y[c] - py) * (x[a] - px)) / area
+          const wc = 1 - wa - wb
+          if (wa < 0 || wb < 0 || wc < 0) continue
+          const at = py * wide + px
+          const near = wa * depth[a] + wb * depth[b] + wc * depth[c]
+          if (near <= nearest[at]) continue
+          nearest[at] = near
+          for (let part = 0; part < 3; part++) dots[4 * at + part] = colour[part] * shade
+          dots[4 * at + 3] = 255
+        }
+    }
+  })
+  return pngOf(dots, wide, tall, width, height)
+}
+
+/** Corners of every mesh on the picture, all together filling it. */
+function look(bodies: readonly Painted[], wide: number, tall: number) {
   const min = [Infinity, Infinity, Infinity]
   const max = [-Infinity, -Infinity, -Infinity]
   for (const { mesh } of bodies) {
@@ -25,52 +62,29 @@ export async function paintPicture(bodies: readonly Painted[], { width: WIDTH, h
     }
   }
   const middle = [0, 1, 2].map((axis) => (min[axis] + max[axis]) / 2)
-  const length = Math.hypot(VIEW[0], VIEW[1])
-  const right = [-VIEW[1] / length, VIEW[0] / length]
-  const up = [-VIEW[2] * (VIEW[0] / length), -VIEW[2] * (VIEW[1] / length), length]
-  const seen = bodies.map(({ mesh }) => project(mesh, middle, right, up))
-  let reachX = 1e-6
-  let reachY = 1e-6
+  const seen = bodies.map(({ mesh }) => project(mesh, middle))
+  let [reachX, reachY] = [1e-6, 1e-6]
   for (const { x, y } of seen)
     for (let v = 0; v < x.length; v++) {
       reachX = Math.max(reachX, Math.abs(x[v]))
       reachY = Math.max(reachY, Math.abs(y[v]))
     }
-  const scale = Math.min((WIDTH * 0.47) / reachX, (HEIGHT * 0.46) / reachY)
-  const facing: { body: number; t: number; depth: number; shade: number }[] = []
-  bodies.forEach(({ mesh: { positionsMm: p, corners } }, body) => {
-    const { x, y, depth } = seen[body]
-    for (let t = 0; t < corners.length; t += 3) {
-      const [a, b, c] = [corners[t], corners[t + 1], corners[t + 2]]
-      if ((x[b] - x[a]) * (y[c] - y[a]) - (y[b] - y[a]) * (x[c] - x[a]) <= 0) continue
-      const u = [0, 1, 2].map((axis) => p[3 * b + axis] - p[3 * a + axis])
-      const v = [0, 1, 2].map((axis) => p[3 * c + axis] - p[3 * a + axis])
-      const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
-      const size = Math.hypot(...n) || 1
-      const lit = (n[0] * LIGHT[0] + n[1] * LIGHT[1] + n[2] * LIGHT[2]) / size
-      facing.push({ body, t, depth: depth[a] + depth[b] + depth[c], shade: 0.66 + 0.4 * lit })
+  const scale = Math.min((wide * 0.47) / reachX, (tall * 0.46) / reachY)
+  for (const { x, y } of seen)
+    for (let v = 0; v < x.length; v++) {
+      x[v] = wide / 2 + scale * x[v]
+      y[v] = tall / 2 - scale * y[v]
     }
-  })
-  facing.sort((a, b) => a.depth - b.depth)
-  const canvas = new OffscreenCanvas(WIDTH, HEIGHT)
+  return seen
+}
+
+async function pngOf(dots: Uint8ClampedArray<ArrayBuffer>, wide: number, tall: number, width: number, height: number): Promise<string> {
+  const fine = new OffscreenCanvas(wide, tall)
+  fine.getContext('2d')!.putImageData(new ImageData(dots, wide, tall), 0, 0)
+  const canvas = new OffscreenCanvas(width, height)
   const pen = canvas.getContext('2d')!
-  pen.lineWidth = 0.6
-  for (const { body, t, shade } of facing) {
-    const { colour, mesh } = bodies[body]
-    const { x, y } = seen[body]
-    const tone = `rgb(${colour.map((part) => Math.min(255, Math.round(part * shade))).join(' ')})`
-    pen.fillStyle = tone
-    // The seam between neighbours would show the paper through.
-    pen.strokeStyle = tone
-    pen.beginPath()
-    for (let i = 0; i < 3; i++) {
-      const v = mesh.corners[t + i]
-      pen.lineTo(WIDTH / 2 + x[v] * scale, HEIGHT / 2 - y[v] * scale)
-    }
-    pen.closePath()
-    pen.fill()
-    pen.stroke()
-  }
+  pen.imageSmoothingQuality = 'high'
+  pen.drawImage(fine, 0, 0, width, height)
   const bytes = new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())
   let text = ''
   for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192))
@@ -78,7 +92,10 @@ export async function paintPicture(bodies: readonly Painted[], { width: WIDTH, h
 }
 
 /** Where each corner falls on the picture, and how near it is. */
-function project({ positionsMm: p }: Mesh, middle: readonly number[], right: readonly number[], up: readonly number[]) {
+function project({ positionsMm: p }: Mesh, middle: readonly number[]) {
+  const length = Math.hypot(VIEW[0], VIEW[1])
+  const right = [-VIEW[1] / length, VIEW[0] / length]
+  const up = [-VIEW[2] * (VIEW[0] / length), -VIEW[2] * (VIEW[1] / length), length]
   const vertices = p.length / 3
   const [x, y, depth] = [new Float32Array(vertices), new Float32Array(vertices), new Float32Array(vertices)]
   for (let v = 0; v < vertices; v++) {

@@ -1,6 +1,6 @@
 import type { ReleaseChain } from '@tender/core/release'
 import { useTheme } from 'styled-components'
-import { ON_ROLE } from '../../theme/palette'
+import { inkOn } from '../../drawings/grades'
 
 /** Part, interface, stand and bed as a bridge, its three bonds named; the colours are those of the filaments. */
 export function BridgeDrawing({ chain, colours }: { chain: ReleaseChain; colours: { readonly part: string; readonly touching: string; readonly bulk: string } }) {
@@ -26,7 +26,7 @@ export function BridgeDrawing({ chain, colours }: { chain: ReleaseChain; colours
       style={{ width: '100%', maxWidth: 520, display: 'block' }}
     >
       <path d="M22 40Q168 -12 314 40V66Q168 14 22 66Z" fill={colours.part} {...edge} />
-      <text x="168" y="31" textAnchor="middle" fontSize="13.5" fontFamily={font.sans} fill={ON_ROLE} style={{ paintOrder: 'stroke', stroke: colours.part, strokeWidth: 5 }}>
+      <text x="168" y="31" textAnchor="middle" fontSize="13.5" fontFamily={font.sans} fill={inkOn(colours.part)}>
         part
       </text>
       <rect x="92" y="56" width="152" height="18" rx="5" fill={colours.touching} {...edge} />

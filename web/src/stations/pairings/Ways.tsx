@@ -69,12 +69,7 @@ function WayRow({ way, part, subject, printer }: { way: Way; part: StoredFilamen
   const figures = useQuery({
     queryKey: ['way', subject.meshSha256, JSON.stringify(document.decisions), document.printer.name, subject.pose],
     staleTime: Infinity,
-    queryFn: async ({ signal }): Promise<PlanFigures> => {
-      const bytes = await meshBytes(subject.meshSha256, signal)
-      const worker = filing()
-      await unwrap(worker.hold(subject.meshSha256, transfer(bytes, [bytes.buffer])))
-      return figuresOf(await unwrap(worker.whatIf(subject.meshSha256, document)))
-    },
+    queryFn: ({ signal }) => inTurn(() => priceOf(subject, document, signal)),
   })
   if (figures.isError)
     return (
@@ -101,6 +96,21 @@ function WayRow({ way, part, subject, printer }: { way: Way; part: StoredFilamen
       )}
     </tr>
   )
+}
+
+async function priceOf(subject: Part, document: PlanDocument, signal: AbortSignal): Promise<PlanFigures> {
+  const bytes = await meshBytes(subject.meshSha256, signal)
+  const worker = filing()
+  await unwrap(worker.hold(subject.meshSha256, transfer(bytes, [bytes.buffer])))
+  return figuresOf(await unwrap(worker.whatIf(subject.meshSha256, document)))
+}
+
+/** One way after the other: each goes on from the slices of the one before, and the first is there soonest. */
+let last: Promise<unknown> = Promise.resolve()
+function inTurn<T>(work: () => Promise<T>): Promise<T> {
+  const mine = last.then(work)
+  last = mine.catch(() => undefined)
+  return mine
 }
 
 function documentOf(way: Way, part: StoredFilament, subject: Part, printer: Printer): PlanDocument {

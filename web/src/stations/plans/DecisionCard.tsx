@@ -3,7 +3,7 @@ import { clingGuess, filamentOf } from '@tender/core/bench'
 import { DECISION_RANGES, followEvidence, type Decisions, type NumberDecision, type PlanDocument, type SpokenFor } from '@tender/core/plan'
 import { Link } from 'react-router'
 import styled from 'styled-components'
-import { counted } from '../../format/numbers'
+import { counted, day } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { AngleInput, NumberInput, Swatch } from '../../ui/Fields'
 import { Num, Soft, SoftLine } from '../../ui/Sheet'
@@ -59,7 +59,8 @@ export function NumberCard({ name }: { name: NumberDecision }) {
                     <Link to={`/trials/${trial.id}`}>{trial.name}</Link>
                   </span>
                 ))}
-                , {counted(evidence.readings, 'reading')}.{' '}
+                , {counted(evidence.readings, 'reading')}
+                {evidence.newest && `, the newest of ${day(evidence.newest)}`}.{' '}
               </>
             )}
             {evidence.sentence}

@@ -294,8 +294,8 @@ const Beside = styled.div`
 /** An error of a whole list or of its first bad entry. */
 function listError(error: unknown): string | undefined {
   if (!error) return undefined
-  if (Array.isArray(error)) return error.find(Boolean)?.message
-  return (error as { message?: string }).message
+  const { message } = error as { message?: string }
+  return message ?? Object.values(error as Record<string, { message?: string } | undefined>).find((entry) => entry?.message)?.message
 }
 
 /** The arms' angles, typed in either convention; stored from vertical. */
