@@ -25,6 +25,7 @@ const VIEWS: readonly [string, RegExp][] = [
 
 for (const colorScheme of ['light', 'dark'] as const)
   test(`axe finds nothing on any view, ${colorScheme}`, async ({ page, demo }) => {
+    test.setTimeout(240_000)
     await page.emulateMedia({ colorScheme })
     const found: string[] = []
     for (const [path, title] of VIEWS) {

@@ -16,15 +16,23 @@ const planned = (page) => page.locator('button:enabled', { hasText: 'Take to pri
 const sheet = (page) => page.getByText('gap achieved').waitFor({ timeout: 60_000 })
 const drawn = (page) => page.locator('article img').nth(4).waitFor({ timeout: 60_000 })
 
+const priced = (page) => page.waitForFunction(() => !document.querySelector('[aria-busy=true]'), null, { timeout: 60_000 })
+const costed = (page) => page.getByText('to print').nth(2).waitFor({ timeout: 60_000 })
+const made = (page) => page.locator('img[alt^="The coupon as it lies"]').waitFor({ timeout: 60_000 })
+
 /** A shot is a name, an address (with {ids} filled in) what to wait for, and what to do before the shutter. */
 const SHOTS = [
   { name: 'start', at: '/' },
   { name: 'bench', at: '/bench' },
-  { name: 'trials', at: '/trials' },
+  { name: 'pairings', at: '/pairings?part={Chalk PLA}&touching={Moss PETG}' },
+  { name: 'pairing', at: '/pairings/{Chalk PLA}/{Moss PETG}', ready: priced },
+  { name: 'trials', at: '/trials', ready: costed },
   { name: 'trial-fan', at: '/trials/{Chalk fan}?step=west:60' },
   { name: 'trial-gap', at: '/trials/{Chalk on Chalk}?step=0:0.2' },
+  { name: 'trial-purge', at: '/trials/{Slate and Fog, one nozzle}?step=AB:160' },
+  { name: 'trial-offset', at: '/trials/{Twin’s second nozzle}?step=x:0.05' },
   { name: 'trial-phone', at: '/trials/{Chalk on Chalk}?step=0:0.2', size: [390, 844] },
-  { name: 'new-trial', at: '/trials/new/gap' },
+  { name: 'new-trial', at: '/trials/new/gap', ready: made },
   { name: 'parts', at: '/parts', ready: drawn },
   { name: 'part', at: '/parts/{Louvre shield plate}', wait: 1500, act: (page) => page.getByRole('button', { name: 'from below' }).click() },
   { name: 'plans', at: '/plans' },
@@ -47,14 +55,15 @@ await runMain(async () => {
   const browser = await chromium.launch(CHROMIUM)
   try {
     const ids = new Map()
-    for (const shelf of ['trials', 'parts', 'plans']) for (const item of (await (await fetch(`${base}/api/${shelf}?limit=500`)).json()).items) ids.set(item.name ?? item.document.name, item.id)
+    for (const shelf of ['filaments', 'trials', 'parts', 'plans'])
+      for (const item of (await (await fetch(`${base}/api/${shelf}?limit=500`)).json()).items) ids.set(item.name ?? item.document.name, item.id)
     mkdirSync(OUT, { recursive: true })
     for (const { name, at, size = [1280, 800], dark, wait = 700, ready, act } of SHOTS) {
       if (wanted.length > 0 && !wanted.includes(name)) continue
       const page = await browser.newPage({ viewport: { width: size[0], height: size[1] }, colorScheme: dark ? 'dark' : 'light', reducedMotion: 'reduce' })
       page.on('pageerror', (error) => say(`${name}: ${error.message}`))
       page.on('console', (message) => message.type() === 'error' && say(`${name}: ${message.text()}`))
-      await page.goto(base + at.replace(/\{(.*?)\}/, (_, key) => ids.get(key)))
+      await page.goto(base + at.replace(/\{(.*?)\}/g, (_, key) => ids.get(key)))
       await ready?.(page)
       await page.waitForTimeout(wait)
       await act?.(page)

@@ -5,7 +5,7 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { strFromU8, unzipSync } from 'fflate'
 import { writeStl } from '@tender/core/mesh'
-import { boxes, sphere } from '@tender/core/testing'
+import { boxes, readGcode, sphere } from '@tender/core/testing'
 
 const BIN = join(process.cwd(), 'cli/bin/tender.mjs')
 let folder: string
@@ -107,5 +107,68 @@ describe('tender fit', () => {
     expect(tender('fit', at('grades.csv')).stderr).toContain('Line 7 has angleDeg 95')
     expect(tender('fit', at('grades.csv'), '--accept', '9').status).not.toBe(0)
     expect(tender('fit', at('table.stl'), '--json')).toMatchObject({ status: 1, stderr: expect.stringContaining('The header lacks') })
+  })
+
+  test('answers bridges, purges and combs too', () => {
+    writeFileSync(at('span.csv'), `trial,spanMm,grade\n${[5, 10, 20, 30, 40].map((span) => `S,${span},${span < 25 ? 1 : 5}`).join('\n')}\n`)
+    const [span] = json('fit', at('span.csv'))
+    expect(span).toMatchObject({ kind: 'span', readings: 5 })
+    expect(span.freeSpanMm.cautious).toBeLessThan(span.freeSpanMm.median)
+    expect(Math.abs(span.freeSpanMm.median - 24.5)).toBeLessThan(3)
+    writeFileSync(at('purge.csv'), `trial,volumeMm3,swap,grade\n${[5, 4, 3, 2, 1].map((grade, i) => `P,${50 * (i + 1)},AB,${grade}`).join('\n')}\n`)
+    const [purge] = json('fit', at('purge.csv'))
+    expect(purge.swaps).toHaveLength(1)
+    expect(purge.swaps[0].volumeMm3.throwAway.median).toBeLessThan(purge.swaps[0].volumeMm3.light.median)
+    writeFileSync(at('offset.csv'), `trial,shiftMm,axis,grade\n${[-0.1, -0.05, 0, 0.05, 0.1].map((shift) => `O,${shift},x,${shift === 0.05 ? 1 : ''}`).join('\n')}\n`)
+    const [comb] = json('fit', at('offset.csv'))
+    expect(comb.axes).toEqual([expect.objectContaining({ axis: 'x', readings: 1, atTheEnd: false })])
+    expect(comb.axes[0].errorMm.median).toBeCloseTo(-0.05, 1)
+    expect(tender('fit', at('offset.csv')).stdout).toContain('O: Type in X')
+  })
+})
+
+describe('tender coupon', () => {
+  test('makes a coupon, says what it takes, and writes it by the ending of the name', () => {
+    for (const kind of ['span', 'purge', 'offset']) {
+      const result = json('coupon', kind, '--out', at(`${kind}.gcode`))
+      expect(result).toMatchObject({ kind })
+      expect(result.timeS).toBeGreaterThan(60)
+      const read = readGcode(readFileSync(at(`${kind}.gcode`), 'utf8'), 1.75)
+      const mm3 = result.filaments.reduce((sum: number, one: { mm3: number }) => sum + one.mm3, 0)
+      expect(Math.abs(read.mm3 / mm3 - 1)).toBeLessThan(0.01)
+      expect(read.lowTravels).toEqual([])
+    }
+    expect(tender('coupon', 'gap', '--steps', '0,0.1', '--out', at('gap.3mf')).stdout).toMatch(/^gap: 2 steps, 32 x 14 x \d mm/)
+    expect(strFromU8(unzipSync(readFileSync(at('gap.3mf')))['3D/3dmodel.model'])).toContain('name="Interface, Support PETG"')
+    expect(tender('coupon', 'gap', '--out', at('gap.zip')).status).toBe(0)
+    expect(Object.keys(unzipSync(readFileSync(at('gap.zip')))).sort()).toEqual(['Interface.stl', 'Part.stl', 'Stand.stl'])
+    expect(tender('coupon', 'fan', '--steps', '45', '--out', at('fan.stl')).status).toBe(0)
+  })
+
+  test('takes printer, filaments and conditions from a file, and refuses with one sentence', () => {
+    writeFileSync(
+      at('with.json'),
+      JSON.stringify({ printer: { startGcode: '; mine', extrusion: 'absolute' }, filaments: [{ name: 'Chalk' }, { name: 'Moss', family: 'PETG' }], layerHeightMm: 0.15, speedMmS: 33 }),
+    )
+    expect(json('coupon', 'gap', '--with', at('with.json'), '--out', at('mine.gcode')).filaments.map((one: { name: string }) => one.name)).toEqual(['Chalk', 'Moss'])
+    const text = readFileSync(at('mine.gcode'), 'utf8')
+    expect(text).toContain('; mine')
+    expect(text).toContain('M82')
+    expect([...readGcode(text, 1.75).printSpeeds].sort()).toEqual([25, 33])
+    writeFileSync(at('odd.json'), '{ "layerHeight": 0.2 }')
+    const cases: [string[], string][] = [
+      [['coupon', 'span', '--steps', '10,900'], '"spansMm.1" must be at most 500'],
+      [['coupon', 'span', '--steps', '10,300'], 'Fewer steps would fit.'],
+      [['coupon', 'gap', '--out', at('gap.stl')], 'has 3 bodies, which one STL file cannot hold'],
+      [['coupon', 'gap', '--out', at('gap.obj')], 'ends in nothing that is written here'],
+      [['coupon', 'gap', '--with', at('odd.json')], 'layerHeight'],
+    ]
+    for (const [args, sentence] of cases) {
+      const { status, stderr } = tender(...args)
+      expect(stderr).toContain(sentence)
+      expect(stderr.trim().split('\n')).toHaveLength(1)
+      expect(status).toBe(1)
+    }
+    expect(tender('coupon', 'cube').stderr).toContain('Allowed choices are fan, span, gap, purge, offset')
   })
 })

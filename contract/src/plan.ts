@@ -31,7 +31,7 @@ export const PrinterFields = z.strictObject({
   purgeMm3S: z.number().min(0.1).max(200),
   // What came later has a default, so that older documents stay readable.
   offsetMm: z.tuple([offset, offset, offset]).default([...PLAIN_PRINTER.offsetMm]),
-  layerMm: z.tuple([z.number().min(0.02).max(2), z.number().min(0.02).max(2)]).refine(([thin, thick]) => thin < thick, 'The thinnest layer must be thinner than the thickest.').nullable().default(null), // prettier-ignore
+  layerMm: z.tuple([z.number().min(0.02).max(2), z.number().min(0.02).max(2)]).refine(([thin, thick]) => thin < thick, { message: 'The thinnest layer must be thinner than the thickest.', path: [0] }).nullable().default(null), // prettier-ignore
   fanSide: z.enum(FAN_SIDES).default('around'),
   extrusion: z.enum(['relative', 'absolute']).default('relative'),
   startGcode: gcode.default(PLAIN_PRINTER.startGcode),

@@ -122,7 +122,7 @@ export const Trial = z.object({
 export type Trial = z.infer<typeof Trial>
 
 const window = (low: number, high: number) =>
-  z.tuple([z.number().min(low).max(high), z.number().min(low).max(high)]).refine(([from, to]) => from <= to, 'The lower end must not lie above the upper one.')
+  z.tuple([z.number().min(low).max(high), z.number().min(low).max(high)]).refine(([from, to]) => from <= to, { message: 'The lower end must not lie above the upper one.', path: [0] })
 
 /** A family's numbers and where they come from. */
 export const FamilyInput = z.strictObject({

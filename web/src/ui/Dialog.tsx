@@ -63,6 +63,14 @@ export const Buttons = styled.div`
   gap: ${({ theme }) => theme.space.s};
   align-items: center;
 `
+/** The buttons of a long form: always in view and in place, whatever comes and goes above them while one is pressed. */
+export const FormFoot = styled(Buttons)`
+  position: sticky;
+  bottom: 0;
+  margin: ${({ theme }) => `0 -${theme.space.s} -${theme.space.s}`};
+  padding: ${({ theme }) => theme.space.s};
+  background: ${({ theme }) => theme.color.sheet};
+`
 export const Fields = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(172px, 1fr));

@@ -1,10 +1,11 @@
 import { FamilyInput, type FamilyEntry } from '@tender/contract'
-import { Controller, useForm, type Path } from 'react-hook-form'
+import { Controller, useForm } from 'react-hook-form'
 import { useFamilyChanges } from '../../api/useFamilies'
 import { Button } from '../../ui/Button'
 import { ConflictNote } from '../../ui/ConflictNote'
-import { Buttons, Dialog, Fields } from '../../ui/Dialog'
-import { Choice, NumberInput, TextInput, Toggle } from '../../ui/Fields'
+import { Dialog, Fields, FormFoot } from '../../ui/Dialog'
+import { Choice, Toggle } from '../../ui/Fields'
+import { FormNumber, FormText } from '../../ui/FormFields'
 import { FormProblem } from '../../ui/FormProblem'
 import { zodForm } from '../../ui/zodForm'
 
@@ -13,26 +14,17 @@ export function FamilyDialog({ family, onClose }: { family: FamilyEntry; onClose
   const changes = useFamilyChanges()
   const { name, own, revision, ...given } = family
   const { control, handleSubmit } = useForm<FamilyInput>({ resolver: zodForm(FamilyInput), defaultValues: { ...given, source: own ? given.source : '' } })
-  const number = (field: Path<FamilyInput>, label: string, unit: string) => (
-    <Controller
-      control={control}
-      name={field}
-      render={({ field: { value, onChange }, fieldState }) => (
-        <NumberInput label={label} unit={unit} value={value as number | null} onChange={(next) => onChange(Number.isFinite(next) ? next : null)} error={fieldState.error?.message} />
-      )}
-    />
-  )
   const submit = handleSubmit((input) => changes.family.mutate({ name, revision, input }, { onSuccess: onClose }))
   return (
     <Dialog title={`${name} on this bench`} open onClose={onClose} wide>
       <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
         <Fields>
-          {number('densityGcm3', 'Density', 'g/cm³')}
-          {number('nozzleC.0', 'Nozzle from', '°C')}
-          {number('nozzleC.1', 'Nozzle to', '°C')}
-          {number('bedC.0', 'Bed from', '°C')}
-          {number('bedC.1', 'Bed to', '°C')}
-          {number('softensC', 'Softens at', '°C')}
+          <FormNumber control={control} name="densityGcm3" label="Density" unit="g/cm³" />
+          <FormNumber control={control} name="nozzleC.0" label="Nozzle from" unit="°C" />
+          <FormNumber control={control} name="nozzleC.1" label="Nozzle to" unit="°C" />
+          <FormNumber control={control} name="bedC.0" label="Bed from" unit="°C" />
+          <FormNumber control={control} name="bedC.1" label="Bed to" unit="°C" />
+          <FormNumber control={control} name="softensC" label="Softens at" unit="°C" optional />
           <Controller
             control={control}
             name="dissolvesIn"
@@ -55,20 +47,16 @@ export function FamilyDialog({ family, onClose }: { family: FamilyEntry; onClose
             )}
           />
         </Fields>
-        <Controller
-          control={control}
-          name="source"
-          render={({ field, fieldState }) => <TextInput label="Where these numbers come from" value={field.value} onChange={field.onChange} error={fieldState.error?.message} />}
-        />
+        <FormText control={control} name="source" label="Where these numbers come from" />
         <ConflictNote error={changes.family.error} />
         <FormProblem error={changes.family.error ?? changes.reset.error} />
-        <Buttons>
+        <FormFoot>
           <Button main type="submit" isDisabled={changes.family.isPending}>
             Save
           </Button>
           {own && <Button onPress={() => changes.reset.mutate(name, { onSuccess: onClose })}>Back to the starting numbers</Button>}
           <Button onPress={onClose}>Cancel</Button>
-        </Buttons>
+        </FormFoot>
       </form>
     </Dialog>
   )

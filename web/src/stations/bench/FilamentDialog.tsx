@@ -1,14 +1,15 @@
 import { FilamentInput, type SpoolFields, type StoredFilament } from '@tender/contract'
 import { FAMILIES, plainFilament, type Family, type FamilyBook } from '@tender/core/bench'
 import { useState } from 'react'
-import { Controller, useFieldArray, useForm, type Path } from 'react-hook-form'
+import { Controller, useFieldArray, useForm } from 'react-hook-form'
 import styled from 'styled-components'
 import { useBook } from '../../api/useFamilies'
 import { useSave } from '../../api/useShelf'
 import { Button } from '../../ui/Button'
 import { ConflictNote } from '../../ui/ConflictNote'
-import { Buttons, Dialog, Fields } from '../../ui/Dialog'
-import { Choice, NumberInput, TextInput, Toggle } from '../../ui/Fields'
+import { Buttons, Dialog, Fields, FormFoot } from '../../ui/Dialog'
+import { Choice, Toggle } from '../../ui/Fields'
+import { FormDay, FormNumber, FormText } from '../../ui/FormFields'
 import { FormProblem } from '../../ui/FormProblem'
 import { SheetTitle, SoftLine } from '../../ui/Sheet'
 import { zodForm } from '../../ui/zodForm'
@@ -28,38 +29,6 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
   const { id: _, revision: __, updatedAt: ___, ...given } = filament ?? { id: '', revision: 0, updatedAt: '', ...startOf('', 'PLA', '#9aa0a6', book) }
   const { control, handleSubmit, setValue, getValues } = useForm<FilamentInput>({ resolver: zodForm(FilamentInput as never), defaultValues: given })
   const spools = useFieldArray({ control, name: 'spools', keyName: 'key' })
-  const number = (name: Path<FilamentInput>, label: string, unit: string) => (
-    <Controller
-      control={control}
-      name={name}
-      render={({ field, fieldState }) => <NumberInput label={label} unit={unit} value={field.value as number} onChange={field.onChange} error={fieldState.error?.message} />}
-    />
-  )
-  const text = (name: Path<FilamentInput>, label: string) => (
-    <Controller
-      control={control}
-      name={name}
-      render={({ field, fieldState }) => <TextInput label={label} value={field.value as string} onChange={field.onChange} error={fieldState.error?.message} />}
-    />
-  )
-  const day = (name: Path<FilamentInput>, label: string) => (
-    <Controller
-      control={control}
-      name={name}
-      render={({ field, fieldState }) => (
-        <TextInput label={label} type="date" value={(field.value as string | null) ?? ''} onChange={(value) => field.onChange(value === '' ? null : value)} error={fieldState.error?.message} />
-      )}
-    />
-  )
-  const optional = (name: Path<FilamentInput>, label: string, unit: string) => (
-    <Controller
-      control={control}
-      name={name}
-      render={({ field, fieldState }) => (
-        <NumberInput label={label} unit={unit} value={field.value as number | null} onChange={(value) => field.onChange(Number.isFinite(value) ? value : null)} error={fieldState.error?.message} />
-      )}
-    />
-  )
   const takeFamily = (family: Family) => {
     const { name, colour } = getValues()
     const usual = startOf(name, family, colour, book)
@@ -71,11 +40,7 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
     <Dialog title={filament ? `Change ${filament.name}` : 'A filament for the bench'} open onClose={onClose} wide>
       <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
         <Fields>
-          <Controller
-            control={control}
-            name="name"
-            render={({ field, fieldState }) => <TextInput label="Name" value={field.value} onChange={field.onChange} error={fieldState.error?.message} autoFocus />}
-          />
+          <FormText control={control} name="name" label="Name" autoFocus />
           <Controller
             control={control}
             name="family"
@@ -91,23 +56,23 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
               </ColourField>
             )}
           />
-          {number('densityGcm3', 'Density', 'g/cm³')}
-          {number('diameterMm', 'Diameter', 'mm')}
-          {number('pricePerKg', 'Price', 'per kg')}
-          {number('nozzleC', 'Nozzle', '°C')}
-          {number('bedC', 'Bed', '°C')}
+          <FormNumber control={control} name="densityGcm3" label="Density" unit="g/cm³" />
+          <FormNumber control={control} name="diameterMm" label="Diameter" unit="mm" />
+          <FormNumber control={control} name="pricePerKg" label="Price" unit="per kg" />
+          <FormNumber control={control} name="nozzleC" label="Nozzle" unit="°C" />
+          <FormNumber control={control} name="bedC" label="Bed" unit="°C" />
         </Fields>
         <SheetTitle as="h3">Spools</SheetTitle>
         {spools.fields.length === 0 && <SoftLine>Without a spool nobody checks whether a plan has enough of it.</SoftLine>}
         {spools.fields.map((spool, i) => (
           <SpoolBox key={spool.key} role="group" aria-label={`Spool ${i + 1}`}>
-            {text(`spools.${i}.label`, 'Note')}
-            {text(`spools.${i}.lot`, 'Lot')}
-            {number(`spools.${i}.gramsLeft`, 'Left on it', 'g')}
-            {optional(`spools.${i}.emptyG`, 'Empty spool', 'g')}
-            {day(`spools.${i}.openedOn`, 'Opened')}
-            {day(`spools.${i}.driedOn`, 'Dried')}
-            {optional(`spools.${i}.pricePerKg`, 'Price, if other', 'per kg')}
+            <FormText control={control} name={`spools.${i}.label`} label="Note" />
+            <FormText control={control} name={`spools.${i}.lot`} label="Lot" />
+            <FormNumber control={control} name={`spools.${i}.gramsLeft`} label="Left on it" unit="g" />
+            <FormNumber control={control} name={`spools.${i}.emptyG`} label="Empty spool" unit="g" optional />
+            <FormDay control={control} name={`spools.${i}.openedOn`} label="Opened" optional />
+            <FormDay control={control} name={`spools.${i}.driedOn`} label="Dried" optional />
+            <FormNumber control={control} name={`spools.${i}.pricePerKg`} label="Price, if other" unit="per kg" optional />
             <Controller
               control={control}
               name={`spools.${i}.damp`}
@@ -127,12 +92,12 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
         </Buttons>
         <ConflictNote error={save.error} />
         <FormProblem error={save.error} />
-        <Buttons>
+        <FormFoot>
           <Button main type="submit" isDisabled={save.isPending}>
             {filament ? 'Save' : 'Put it on the bench'}
           </Button>
           <Button onPress={onClose}>Cancel</Button>
-        </Buttons>
+        </FormFoot>
       </form>
     </Dialog>
   )

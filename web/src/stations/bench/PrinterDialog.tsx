@@ -6,8 +6,9 @@ import { Controller, useForm, type Path } from 'react-hook-form'
 import styled from 'styled-components'
 import { useSave } from '../../api/useShelf'
 import { Button } from '../../ui/Button'
-import { Buttons, Dialog, Fields } from '../../ui/Dialog'
-import { Choice, NumberInput, Segments, TextArea, TextInput, Toggle } from '../../ui/Fields'
+import { Dialog, Fields, FormFoot } from '../../ui/Dialog'
+import { Choice, Segments, TextArea, Toggle } from '../../ui/Fields'
+import { FormNumber, FormText } from '../../ui/FormFields'
 import { FormProblem } from '../../ui/FormProblem'
 import { SheetTitle, SoftLine } from '../../ui/Sheet'
 import { zodForm } from '../../ui/zodForm'
@@ -63,23 +64,12 @@ export function PrinterDialog({ printer, onClose }: { printer: Printer | null; o
     defaultValues: { ...given, bedMm: [...given.bedMm], offsetMm: [...given.offsetMm] },
   })
   const [feed, layers, nozzleMm] = [watch('feed'), watch('layerMm'), watch('nozzleMm')]
-  const number = ({ name, label, unit }: Row) => (
-    <Controller
-      key={name}
-      control={control}
-      name={name}
-      render={({ field, fieldState }) => <NumberInput label={label} unit={unit} value={field.value as number} onChange={field.onChange} error={fieldState.error?.message} />}
-    />
-  )
+  const number = ({ name, label, unit }: Row) => <FormNumber key={name} control={control} name={name} label={label} unit={unit} />
   const submit = handleSubmit((input) => save.mutate({ ...identity, input }, { onSuccess: onClose }))
   return (
     <Dialog title={printer ? `Change ${printer.name}` : 'A printer for the bench'} open onClose={onClose} wide>
       <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
-        <Controller
-          control={control}
-          name="name"
-          render={({ field, fieldState }) => <TextInput label="Name" value={field.value} onChange={field.onChange} error={fieldState.error?.message} autoFocus />}
-        />
+        <FormText control={control} name="name" label="Name" autoFocus />
         <Fields>
           <Controller
             control={control}
@@ -178,12 +168,12 @@ export function PrinterDialog({ printer, onClose }: { printer: Printer | null; o
         </details>
         <ConflictNote error={save.error} />
         <FormProblem error={save.error} />
-        <Buttons>
+        <FormFoot>
           <Button main type="submit" isDisabled={save.isPending}>
             {printer ? 'Save' : 'Put it on the bench'}
           </Button>
           <Button onPress={onClose}>Cancel</Button>
-        </Buttons>
+        </FormFoot>
       </form>
     </Dialog>
   )

@@ -5,8 +5,9 @@ import { Controller, useForm, type Path } from 'react-hook-form'
 import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
 import { Button, LinkButton } from '../../ui/Button'
-import { Buttons, Fields } from '../../ui/Dialog'
-import { AngleConvention, Choice, NumberInput, Segments, TextInput, Toggle, useAngleConvention } from '../../ui/Fields'
+import { Fields, FormFoot } from '../../ui/Dialog'
+import { AngleConvention, Choice, Segments, TextInput, Toggle, useAngleConvention } from '../../ui/Fields'
+import { FormDay, FormNumber, FormText } from '../../ui/FormFields'
 import { FormProblem } from '../../ui/FormProblem'
 import { Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
@@ -90,17 +91,7 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
   })
   const values = watch()
   const part = watch('partFilamentId')
-  const number = (name: Path<TrialInput>, label: string, unit: string) => (
-    <Controller
-      key={name}
-      control={control}
-      name={name}
-      render={({ field, fieldState }) => <NumberInput label={label} unit={unit} value={field.value as number} onChange={field.onChange} error={fieldState.error?.message} />}
-    />
-  )
-  const text = (name: 'partLot' | 'supportLot' | 'note', label: string) => (
-    <Controller control={control} name={name} render={({ field, fieldState }) => <TextInput label={label} value={field.value} onChange={field.onChange} error={fieldState.error?.message} />} />
-  )
+  const number = (name: string, label: string, unit: string) => <FormNumber key={name} control={control} name={name as Path<TrialInput>} label={label} unit={unit} />
   const list = (name: string, label: string) => (
     <Controller
       control={control}
@@ -114,11 +105,7 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
   const form = (
     <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
       <Fields>
-        <Controller
-          control={control}
-          name="name"
-          render={({ field, fieldState }) => <TextInput label="Name" value={field.value} onChange={field.onChange} error={fieldState.error?.message} autoFocus />}
-        />
+        <FormText control={control} name="name" label="Name" autoFocus />
         <Controller
           control={control}
           name="printerId"
@@ -147,11 +134,7 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
             )}
           />
         )}
-        <Controller
-          control={control}
-          name="printedOn"
-          render={({ field, fieldState }) => <TextInput label="Printed on" type="date" value={field.value} onChange={field.onChange} error={fieldState.error?.message} />}
-        />
+        <FormDay control={control} name="printedOn" label="Printed on" />
       </Fields>
       <SheetTitle as="h2">Steps of the coupon</SheetTitle>
       <Fields>
@@ -185,7 +168,7 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
           <>
             {list('coupon.gapsMm', 'Gaps, mm')}
             {list('coupon.spacingsMm', 'Line spacings, mm (0 = solid)')}
-            {number('coupon.interfaceLayers' as Path<TrialInput>, 'Interface layers', '')}
+            {number('coupon.interfaceLayers', 'Interface layers', '')}
             {number('tileAreaMm2', 'Area of a tile, for pull forces', 'mm²')}
           </>
         )}
@@ -227,7 +210,7 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
                 />
               )}
             />
-            {(['X', 'Y', 'Z'] as const).map((axis, i) => number(`offsetMm.${i}` as Path<TrialInput>, `Offset ${axis} now stored`, 'mm'))}
+            {(['X', 'Y', 'Z'] as const).map((axis, i) => number(`offsetMm.${i}`, `Offset ${axis} now stored`, 'mm'))}
           </>
         )}
       </Fields>
@@ -247,9 +230,9 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
             </Toggle>
           )}
         />
-        {text('partLot', second ? 'Lot of the first spool' : 'Lot of the spool')}
-        {second && text('supportLot', 'Lot of the second spool')}
-        {text('note', 'What else may have got in the way')}
+        <FormText control={control} name="partLot" label={second ? 'Lot of the first spool' : 'Lot of the spool'} />
+        {second && <FormText control={control} name="supportLot" label="Lot of the second spool" />}
+        <FormText control={control} name="note" label="What else may have got in the way" />
         <Controller
           control={control}
           name="leftOut"
@@ -261,12 +244,12 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
         />
       </Fields>
       <FormProblem error={error} />
-      <Buttons>
+      <FormFoot>
         <Button main type="submit" isDisabled={busy}>
           {submitLabel}
         </Button>
         <Button onPress={onCancel}>Cancel</Button>
-      </Buttons>
+      </FormFoot>
     </form>
   )
   if (!preview) return form
