@@ -18,6 +18,8 @@ export class HttpProblem extends Error {
 
 /** The one place where errors become answers. What is not known is logged whole and answered without its message. */
 export const problemHandler: ErrorRequestHandler = (error: unknown, req, res, next) => {
+  // Whoever asked has gone, in the middle of an answer: nobody is left to tell, and nothing is wrong here.
+  if ((error as { code?: string }).code === 'ERR_STREAM_PREMATURE_CLOSE') return void res.destroy()
   if (res.headersSent) return next(error)
   const known = problemOf(error)
   if (known.code === 'INTERNAL') req.log?.error(error)
