@@ -16,7 +16,10 @@ const planned = (page) => page.locator('button:enabled', { hasText: 'Take to pri
 const sheet = (page) => page.getByText('gap achieved').waitFor({ timeout: 60_000 })
 const drawn = (page) => page.locator('article img').nth(4).waitFor({ timeout: 60_000 })
 
-const priced = (page) => page.waitForFunction(() => !document.querySelector('[aria-busy=true]'), null, { timeout: 60_000 })
+const priced = async (page) => {
+  await page.waitForTimeout(800)
+  while ((await page.locator('[aria-busy=true]').count()) > 0) await page.waitForTimeout(200)
+}
 const costed = (page) => page.getByText('to print').nth(2).waitFor({ timeout: 60_000 })
 const made = (page) => page.locator('img[alt^="The coupon as it lies"]').waitFor({ timeout: 60_000 })
 

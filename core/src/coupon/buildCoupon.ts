@@ -73,7 +73,7 @@ function draw(engine: SolidEngine, coupon: Coupon, size: CouponSize, printer: Pr
     case 'span':
       return spanCoupon(engine, coupon, size)
     case 'gap':
-      return gapCoupon(engine, coupon, size, thicknessOf(printer, size.nozzleMm))
+      return gapCoupon(engine, coupon, size, thicknessOf(printer, size.nozzleMm), printer.bedMm[0] - 2 * EDGE_MM)
     case 'purge':
       return purgeCoupon(engine, coupon, size)
     case 'offset':

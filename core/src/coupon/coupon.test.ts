@@ -1,6 +1,8 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
+import fc from 'fast-check'
 import { strFromU8, unzipSync } from 'fflate'
 import { plainFilament, PLAIN_PRINTER, type Printer } from '../bench'
+import { TenderError } from '../errors'
 import { meshBounds, meshEdges, meshFacts, type SolidEngine } from '../mesh'
 import { polygonEngine, solidEngine } from '../../node'
 import { boundsOf, regionAreaMm2, splitPieces, type PolygonEngine } from '../polygon'
@@ -134,6 +136,42 @@ describe('coupons as solids', () => {
       // Something of every stroke is left when half a line is taken off all around.
       for (const { layers } of marks) expect(regionAreaMm2(polygons.grow(layers[0].region, -w / 2))).toBeGreaterThan(0)
     }
+  })
+
+  test('more tiles than fit side by side go on in a further row', () => {
+    const gapsMm = Array.from({ length: 25 }, (_, i) => i / 50)
+    const { sizeMm, pieces } = build({ ...STARTING_COUPONS.gap, gapsMm })
+    // Rows of eleven: 11 x 14 + 10 x 4 wide, three of them deep.
+    closeTo(sizeMm[0], 194, 1e-3)
+    closeTo(sizeMm[1], 50, 1e-3)
+    expect(new Set(pieces.map((piece) => piece.step)).size).toBe(26)
+  })
+
+  test('whatever steps are asked for: a coupon of closed bodies on the bed, or a sentence', () => {
+    const steps = (min: number, max: number) => fc.uniqueArray(fc.double({ min, max, noNaN: true }), { minLength: 1, maxLength: 12 })
+    const any: fc.Arbitrary<Coupon> = fc.oneof(
+      fc.record({ kind: fc.constant('fan' as const), anglesDeg: steps(0, 95), directions: fc.subarray([...FULL_COMPASS], { minLength: 1 }) }),
+      fc.record({ kind: fc.constant('span' as const), spansMm: steps(0.5, 260) }),
+      fc.record({ kind: fc.constant('gap' as const), gapsMm: steps(-0.1, 2.2), spacingsMm: steps(0, 3).map((list) => list.slice(0, 3)), interfaceLayers: fc.integer({ min: 0, max: 13 }) }),
+      fc.record({ kind: fc.constant('purge' as const), volumesMm3: steps(0.5, 900).map((list) => list.toSorted((a, b) => a - b)), swaps: fc.constantFrom(['AB', 'BA'] as const, ['BA'] as const) }),
+      fc.record({ kind: fc.constant('offset' as const), shiftsMm: steps(-0.8, 0.8), axes: fc.constantFrom(['x', 'y', 'z'] as const, ['x'] as const) }),
+    )
+    let made = 0
+    fc.assert(
+      fc.property(any, fc.double({ min: 0.05, max: 0.35, noNaN: true }), fc.double({ min: 0.25, max: 0.9, noNaN: true }), (coupon, layerHeightMm, lineWidthMm) => {
+        try {
+          const { bodies, sizeMm } = build(coupon, { layerHeightMm, lineWidthMm })
+          made++
+          for (const { mesh } of bodies) expect(meshEdges(mesh).openCount).toBe(0)
+          for (const side of sizeMm) expect(side).toBeLessThanOrEqual(220)
+        } catch (error) {
+          if (!(error instanceof TenderError)) throw error
+          expect(error.message).toMatch(/^[A-Z"].*\.$/)
+        }
+      }),
+      { numRuns: 60, seed: 7 },
+    )
+    expect(made).toBeGreaterThan(10)
   })
 
   test('what cannot be made is refused with a sentence', () => {

@@ -17,9 +17,10 @@ export const tileSideMm = (tileAreaMm2: number | null): number => (tileAreaMm2 =
  * tile, and under it the spacing of the interface lines where several were asked for.
  *
  * Stands are printed first, then every interface, then the tiles: two swaps in all. Tops differ by no more than the gaps do.
+ * @param widthMm tiles stand in rows no wider than this
  * @throws TenderError VALUE_OUT_OF_RANGE when a tile has no room for its mark or the nozzle cannot lay a stack
  */
-export function gapCoupon(engine: SolidEngine, coupon: CouponOf<'gap'>, size: CouponSize, thicknessMm: readonly [number, number]): Piece[] {
+export function gapCoupon(engine: SolidEngine, coupon: CouponOf<'gap'>, size: CouponSize, thicknessMm: readonly [number, number], widthMm: number): Piece[] {
   const { layerHeightMm: h, lineWidthMm: w } = size
   const side = tileSideMm(size.tileAreaMm2)
   const layers = Math.max(1, coupon.interfaceLayers)
@@ -29,10 +30,13 @@ export function gapCoupon(engine: SolidEngine, coupon: CouponOf<'gap'>, size: Co
   const tileLayers = Math.max(5, Math.round(2 / h))
   const top = underside + tileLayers * h
   const pieces: Piece[] = []
+  const perRow = Math.max(1, Math.floor((widthMm + BETWEEN_MM) / (side + BETWEEN_MM)))
+  const rowsOf = Math.ceil(coupon.gapsMm.length / perRow)
   coupon.spacingsMm.forEach((spacing, row) =>
     coupon.gapsMm.forEach((gap, column) => {
       const step = `${spacing}:${gap}`
-      const [x, y] = [column * (side + BETWEEN_MM), -row * (side + BETWEEN_MM)]
+      const x = (column % perRow) * (side + BETWEEN_MM)
+      const y = -(row * rowsOf + Math.floor(column / perRow)) * (side + BETWEEN_MM)
       const stack = planStack({ undersideMm: underside, gapMm: gap, interfaceLayers: layers, layerHeightMm: h, firstLayerHeightMm: h, thicknessMm, mode: 'own' })
       if (stack.interface.length === 0)
         throw new TenderError('VALUE_OUT_OF_RANGE', `With ${h} mm layers no interface can end ${gap} mm below a tile. Another layer height, or more interface layers, would do.`)

@@ -14,7 +14,8 @@ import { Empty, Loaded } from '../../ui/States'
 import { GapChart } from '../trials/answers/GapChart'
 import { BridgeDrawing } from './BridgeDrawing'
 import { Remedies } from './Remedies'
-import { usePairings, usualPrinter } from './usePairings'
+import { usePairings } from './usePairings'
+import { usualPrinter } from './usualPrinter'
 import { Ways } from './Ways'
 
 /** One filament touched by another: whether they can live together, what was measured, and what it would cost. */

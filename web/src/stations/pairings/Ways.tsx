@@ -12,7 +12,8 @@ import { Sheet, SheetTitle, SoftLine, Table } from '../../ui/Sheet'
 import { Skeleton } from '../../ui/States'
 import { unwrap } from '../../workers/answer'
 import { filing } from '../../workers/geometry'
-import { usePairings, usualPrinter } from './usePairings'
+import { usePairings } from './usePairings'
+import { usualPrinter } from './usualPrinter'
 
 type Way = { readonly says: string; readonly interface: StoredFilament; readonly stand: StoredFilament }
 

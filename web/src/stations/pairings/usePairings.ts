@@ -1,4 +1,4 @@
-import { knownTrials, planFilament, type Printer, type StoredFilament } from '@tender/contract'
+import { knownTrials, planFilament, type StoredFilament } from '@tender/contract'
 import { knownPairing, type KnownPairing } from '@tender/core/pairing'
 import { DEFAULT_DECISIONS } from '@tender/core/plan'
 import { releaseChain, type ReleaseChain } from '@tender/core/release'
@@ -45,7 +45,3 @@ export function usePairings() {
     return { knownOf, chainOf, trials: known, book }
   }, [trials, book])
 }
-
-/** The printer that pairings are judged for: the one with most spools on it. */
-export const usualPrinter = (printers: readonly Printer[]): Printer | undefined =>
-  printers.toSorted((a, b) => b.loaded.filter(Boolean).length - a.loaded.filter(Boolean).length || Number(a.feed === 'changer') - Number(b.feed === 'changer'))[0]

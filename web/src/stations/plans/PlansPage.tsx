@@ -8,7 +8,7 @@ import { ListTools } from '../../ui/ListTools'
 import { Page } from '../../ui/Page'
 import { Sheet, Soft, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
-import { useOutdated } from './newerReadings'
+import { useOutdated } from './useOutdated'
 
 const ORDERS = {
   part: (a: Plan, b: Plan) => a.partName.localeCompare(b.partName),
