@@ -1,3 +1,5 @@
+import { write3mf } from '@tender/core/mesh'
+import { box } from '@tender/core/testing'
 import { expect, settled, test } from './app'
 
 test('further readings mark the plans that stood on the old ones, which keep their numbers until told otherwise', async ({ page, demo }) => {
@@ -48,6 +50,26 @@ test('the part is laid by a face, by turning, and back; it stays so', async ({ p
   await expect(facts).toContainText('44 × 70 × 30')
   await page.getByRole('button', { name: 'As drawn' }).click()
   await expect(facts).toContainText('70 × 44 × 30')
+})
+
+test('OBJ and 3MF files come in like STL files, and are planned the same', async ({ page, empty }) => {
+  const mesh = box([30, 20, 10])
+  const obj = `o plate\n${Array.from({ length: mesh.positionsMm.length / 3 }, (_, v) => `v ${[0, 1, 2].map((axis) => mesh.positionsMm[3 * v + axis]).join(' ')}`).join('\n')}\n${Array.from({ length: mesh.corners.length / 3 }, (_, t) => `f ${[0, 1, 2].map((i) => mesh.corners[3 * t + i] + 1).join(' ')}`).join('\n')}\n`
+  const files = [
+    { name: 'plate.obj', buffer: Buffer.from(obj), unit: 'millimetres' },
+    { name: 'plate two.3mf', buffer: Buffer.from(write3mf('Plate', [{ name: 'Plate', colour: '#a5a8b4', mesh }])), unit: 'The file says its unit' },
+  ]
+  for (const { name, buffer, unit } of files) {
+    await page.goto(`${empty.url}/parts`)
+    await page.locator('input[type=file]').setInputFiles({ name, mimeType: 'application/octet-stream', buffer })
+    const report = page.getByRole('dialog')
+    await expect(report).toContainText('12 triangles in 1 shell, 30 × 20 × 10 mm. Closed, 6 cm³.')
+    await expect(report).toContainText(unit)
+    await report.getByRole('button', { name: 'Bring it in' }).click()
+    await expect(page.getByRole('region', { name: 'Facts' })).toContainText('30 × 20 × 10')
+  }
+  await page.goto(`${empty.url}/parts`)
+  await expect(page.locator('article img')).toHaveCount(2)
 })
 
 test('a plan is copied, renamed, removed and brought back', async ({ page, demo }) => {

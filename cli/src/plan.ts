@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { completePlan, issueSentence, PlanFile, summaryJson } from '@tender/contract'
 import { TenderError } from '@tender/core'
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import { poseMesh, readStl, write3mf } from '@tender/core/mesh'
+import { poseMesh, readMesh, write3mf } from '@tender/core/mesh'
 import { createPlanner, DEFAULT_PLAN, planBodies, type PlanDocument } from '@tender/core/plan'
 import { filamentOf } from '@tender/core/bench'
 import { Command } from 'commander'
@@ -13,21 +13,21 @@ type Options = { plan?: string; json?: boolean; out?: string; printDefaults?: bo
 export function planCommand(): Command {
   return new Command('plan')
     .description('plan how a part is held, and count what that costs')
-    .argument('[part]', 'STL file, millimetres')
+    .argument('[part]', 'STL, OBJ or 3MF file; millimetres unless it says')
     .option('--plan <file>', 'plan file (JSON); everything it leaves out takes its default')
     .option('--json', 'print the numbers as JSON')
     .option('--out <file>', 'write part, stand and interface as bodies of one 3MF file')
     .option('--print-defaults', 'print the whole plan that an empty plan file stands for')
     .action(async (part: string | undefined, options: Options, command: Command) => {
       if (options.printDefaults) return void process.stdout.write(`${JSON.stringify(DEFAULT_PLAN, null, 2)}\n`)
-      if (!part) return command.error('Name the STL file to plan, or ask for --print-defaults.')
+      if (!part) return command.error('Name the file to plan, or ask for --print-defaults.')
       await plan(part, options)
     })
 }
 
 async function plan(file: string, options: Options): Promise<void> {
   const document = options.plan ? readPlanFile(options.plan) : completePlan({})
-  const { mesh, notes } = readStl(readFileSync(file))
+  const { mesh, notes } = readMesh(readFileSync(file))
   const polygons = await polygonEngine()
   const { summary, geometry } = await createPlanner(polygons).plan(file, mesh, document)
   const json = summaryJson(summary)

@@ -2,6 +2,7 @@
 export type TenderErrorCode =
   | 'FILE_EMPTY'
   | 'FILE_NOT_STL'
+  | 'FILE_NOT_MESH'
   | 'FILE_CUT_SHORT'
   | 'FILE_TOO_LARGE'
   | 'MESH_EMPTY'

@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { PLAIN_PRINTER, plainFilament } from '@tender/core/bench'
-import { writeStl } from '@tender/core/mesh'
+import { write3mf, writeStl } from '@tender/core/mesh'
 import { DEFAULT_PLAN } from '@tender/core/plan'
 import { box, sphere } from '@tender/core/testing'
 import { STARTING_COUPONS } from '@tender/core/trial'
@@ -187,6 +187,17 @@ describe('parts', () => {
     const back = await api().get(`/api/meshes/${first.body.meshSha256}`).buffer(true).parse((res, done) => { const got: Buffer[] = []; res.on('data', (chunk) => got.push(chunk)); res.on('end', () => done(null, Buffer.concat(got))) }) // prettier-ignore
     expect(Buffer.compare(back.body, Buffer.from(bytes))).toBe(0)
     expect(back.headers['cache-control']).toContain('immutable')
+  })
+
+  test('OBJ and 3MF files are parts too; a 3MF says its unit, so a small one stays small', async () => {
+    const bring = (bytes: Uint8Array, fileName: string) =>
+      api().put(`/api/parts/${randomUUID()}/file?name=Plate&fileName=${fileName}`).set('Content-Type', 'application/octet-stream').send(Buffer.from(bytes)) // prettier-ignore
+    const small = write3mf('Plate', [{ name: 'Plate', colour: '#a5a8b4', mesh: box([1, 2, 3]) }])
+    expect((await bring(small, 'plate.3mf')).body).toMatchObject({ facts: { triangles: 12, watertight: true, sizeMm: [1, 2, 3] }, pose: { scale: 1 }, notes: [] })
+    const { positionsMm: p, corners: c } = box([10, 20, 30])
+    const obj = `${Array.from({ length: p.length / 3 }, (_, v) => `v ${p[3 * v]} ${p[3 * v + 1]} ${p[3 * v + 2]}`).join('\n')}\n${Array.from({ length: c.length / 3 }, (_, t) => `f ${c[3 * t] + 1} ${c[3 * t + 1] + 1} ${c[3 * t + 2] + 1}`).join('\n')}\nf 1 2 99\n`
+    expect((await bring(Buffer.from(obj), 'plate.obj')).body).toMatchObject({ facts: { triangles: 12, volumeMm3: 6000 }, notes: [expect.stringContaining('1 face names a corner')] })
+    expect((await bring(Buffer.from('PK\u0003\u0004 nothing'), 'plate.3mf')).body).toMatchObject({ code: 'FILE_REFUSED' })
   })
 
   test('a file that is no part is refused with its sentence, and nothing of it is stored', async () => {

@@ -64,8 +64,9 @@ export function meshFacts(mesh: Mesh): MeshFacts {
 
 export type UnitGuess = { readonly unit: 'mm' | 'inch' | 'm'; readonly scale: number; readonly sentence: string | null }
 
-/** Guesses the unit a mesh was drawn in from its largest side; STL files do not say. Asked about when it is not millimetres. */
-export function guessUnit(largestSideMm: number): UnitGuess {
+/** Guesses the unit a mesh was drawn in from its largest side, where the file does not say. Asked about when it is not millimetres. */
+export function guessUnit(largestSideMm: number, unitKnown = false): UnitGuess {
+  if (unitKnown) return { unit: 'mm', scale: 1, sentence: null }
   const size = largestSideMm.toPrecision(3)
   if (largestSideMm < 0.5) return { unit: 'm', scale: 1000, sentence: `The longest side is ${size}. Drawn in metres, it would be ${(largestSideMm * 1000).toPrecision(3)} mm.` }
   if (largestSideMm < 6) return { unit: 'inch', scale: 25.4, sentence: `The longest side is ${size}. Drawn in inches, it would be ${(largestSideMm * 25.4).toPrecision(3)} mm.` }

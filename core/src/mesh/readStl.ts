@@ -1,15 +1,11 @@
 import { strFromU8 } from 'fflate'
 import { TenderError } from '../errors'
-import { weldTriangles, type Mesh } from './mesh'
-
-/** A mesh as read, and a sentence for everything about the file that was not as it should be. */
-export type ReadMesh = { readonly mesh: Mesh; readonly notes: readonly string[] }
+import { weldTriangles } from './mesh'
+import type { ReadMesh } from './readMesh'
+import { LARGEST_COORDINATE_MM, MOST_TRIANGLES } from './triangleList'
 
 const HEADER_BYTES = 84
 const TRIANGLE_BYTES = 50
-/** Larger than any desktop printer's bed by far: a coordinate beyond it is noise or a wrong unit. */
-const LARGEST_COORDINATE_MM = 1e5
-const MOST_TRIANGLES = 20e6
 
 /**
  * Reads an STL file, binary or text. What the header claims is checked against what the file holds; the bytes win.

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import type { Part, PartInput } from '@tender/contract'
-import { guessUnit, meshFacts, readStl, UPRIGHT } from '@tender/core/mesh'
+import { guessUnit, meshFacts, readMesh, saysUnit, UPRIGHT } from '@tender/core/mesh'
 import { and, asc, count, eq, ilike, isNull } from 'drizzle-orm'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
@@ -47,7 +47,7 @@ export function partShelf(db: Database): PartShelf {
       const sha256 = createHash('sha256').update(bytes).digest('hex')
       const [known] = await db.select().from(mesh).where(eq(mesh.sha256, sha256))
       const { facts, notes } = known ?? readFacts(bytes)
-      const scale = guessUnit(Math.max(...facts.sizeMm)).scale
+      const scale = guessUnit(Math.max(...facts.sizeMm), saysUnit(bytes)).scale
       await db.transaction(async (tx) => {
         const made = await tx.insert(mesh).values({ sha256, byteLength: bytes.length, facts, notes }).onConflictDoNothing().returning({ sha256: mesh.sha256 })
         if (made.length > 0)
@@ -75,7 +75,7 @@ export function partShelf(db: Database): PartShelf {
 }
 
 function readFacts(bytes: Buffer): { facts: Part['facts']; notes: string[] } {
-  const { mesh: read, notes } = readStl(bytes)
+  const { mesh: read, notes } = readMesh(bytes)
   const facts = meshFacts(read)
   return { facts: { ...facts, sizeMm: [...facts.sizeMm] }, notes: [...notes] }
 }

@@ -1,7 +1,7 @@
 import solidWasm from 'manifold-3d/manifold.wasm?url'
 import { TenderError } from '@tender/core'
 import { filamentOf } from '@tender/core/bench'
-import { guessUnit, loadSolidEngine, meshFacts, poseMesh, readStl, write3mf, type Mesh, type MeshFacts, type Pose, type UnitGuess } from '@tender/core/mesh'
+import { guessUnit, loadSolidEngine, meshFacts, poseMesh, readMesh, saysUnit, write3mf, type Mesh, type MeshFacts, type Pose, type UnitGuess } from '@tender/core/mesh'
 import { createPlanner, layerViewAt, planBodies, planBounds, sectionOf, type LayerView, type PlanDocument, type PlanGeometry, type PlanSummary, type Section, type Stage } from '@tender/core/plan'
 import { loadPolygonEngine } from '@tender/core/polygon'
 import { expose, transfer } from 'comlink'
@@ -10,7 +10,7 @@ import { answer } from './answer'
 import { couponWork, type CouponForm, type CouponOrder } from './couponWork'
 import { paintPicture, PART_GREY } from './paintPicture'
 
-export type ReadReport = { readonly facts: MeshFacts; readonly notes: readonly string[]; readonly unit: UnitGuess }
+export type ReadReport = { readonly facts: MeshFacts; readonly notes: readonly string[]; readonly unit: UnitGuess; readonly unitKnown: boolean }
 export type Drawing = { readonly positions: Float32Array; readonly sizeMm: readonly [number, number, number] }
 export type Outcome = { readonly summary: PlanSummary; readonly bounds: ReturnType<typeof planBounds> }
 export type OnProgress = (stage: Stage, share: number) => void
@@ -60,16 +60,17 @@ const api = {
   /** Reads a file without keeping it: what it holds, and what was wrong with it. */
   read: (bytes: Uint8Array) =>
     answer((): ReadReport => {
-      const { mesh, notes } = readStl(bytes)
+      const { mesh, notes } = readMesh(bytes)
+      const unitKnown = saysUnit(bytes)
       const facts = meshFacts(mesh)
-      return { facts, notes, unit: guessUnit(Math.max(...facts.sizeMm)) }
+      return { facts, notes, unitKnown, unit: guessUnit(Math.max(...facts.sizeMm), unitKnown) }
     }),
 
   /** Loads a mesh under a key. */
   hold: (key: string, bytes: Uint8Array) =>
     answer(() => {
       meshes.delete(key)
-      meshes.set(key, readStl(bytes).mesh)
+      meshes.set(key, readMesh(bytes).mesh)
       for (const old of [...meshes.keys()].slice(0, -MESHES_KEPT)) meshes.delete(old)
       return true
     }),
@@ -121,7 +122,7 @@ const api = {
   bodies: (ticket: number, key: string, bytes: Uint8Array, document: PlanDocument, onShare: (share: number) => void) =>
     answer(async () => {
       newest = ticket
-      const mesh = readStl(bytes).mesh
+      const mesh = readMesh(bytes).mesh
       const pulse = watch(() => newest === ticket, (_, share) => onShare(share)) // prettier-ignore
       const { geometry } = await (await thePlanner()).plan(key, mesh, document, (stage) => pulse(stage, 0.1))
       const engine = await solidEngine()
@@ -133,7 +134,7 @@ const api = {
     }),
 
   /** A small picture of a file as it lies, without keeping the mesh. */
-  picture: (bytes: Uint8Array, pose: Pose) => answer(() => paintPicture([{ mesh: poseMesh(readStl(bytes).mesh, pose), colour: PART_GREY }])),
+  picture: (bytes: Uint8Array, pose: Pose) => answer(() => paintPicture([{ mesh: poseMesh(readMesh(bytes).mesh, pose), colour: PART_GREY }])),
 
   /** A coupon as it would be printed: its picture, and what it takes. */
   coupon: (order: CouponOrder) => answer(async () => (await couponWork(solidEngine, polygonEngine)).look(order)),

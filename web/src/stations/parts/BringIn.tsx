@@ -1,4 +1,5 @@
 import { MOST_UPLOAD_BYTES, Part } from '@tender/contract'
+import { MESH_ENDINGS } from '@tender/core/mesh'
 import { transfer } from 'comlink'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -37,14 +38,14 @@ export function BringIn() {
   return (
     <>
       <Zone
-        aria-label="Drop an STL file"
+        aria-label="Drop an STL, OBJ or 3MF file"
         onDrop={(event) => {
           const item = event.items.find(isFileDropItem)
           if (item) void item.getFile().then((file) => look.mutate(file))
         }}
       >
-        <Sentence>Drop an STL file here, or</Sentence>
-        <FileTrigger acceptedFileTypes={['.stl', 'model/stl']} onSelect={(files) => files?.[0] && look.mutate(files[0])}>
+        <Sentence>Drop an STL, OBJ or 3MF file here, or</Sentence>
+        <FileTrigger acceptedFileTypes={[...MESH_ENDINGS, 'model/stl', 'model/obj', 'model/3mf']} onSelect={(files) => files?.[0] && look.mutate(files[0])}>
           <Button main isDisabled={look.isPending}>
             {look.isPending ? 'Reading ...' : 'Pick a file'}
           </Button>
@@ -59,7 +60,7 @@ export function BringIn() {
 const UNITS = { mm: 1, inch: 25.4, m: 1000 } as const
 
 function Report({ brought: { file, report }, onClose }: { brought: Brought; onClose: () => void }) {
-  const { facts, notes, unit } = report
+  const { facts, notes, unit, unitKnown } = report
   const [name, setName] = useState(file.name.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ').trim() || 'Part') // prettier-ignore
   const [id] = useState(() => crypto.randomUUID())
   const [drawnIn, setDrawnIn] = useState<keyof typeof UNITS>(unit.unit)
@@ -88,16 +89,20 @@ function Report({ brought: { file, report }, onClose }: { brought: Brought; onCl
         <p key={note}>{note}</p>
       ))}
       {unit.sentence && <p>{unit.sentence} Which one is it?</p>}
-      <Segments
-        label="Drawn in"
-        value={drawnIn}
-        onChange={setDrawnIn}
-        options={[
-          { value: 'mm', label: 'millimetres' },
-          { value: 'inch', label: 'inches' },
-          { value: 'm', label: 'metres' },
-        ]}
-      />
+      {unitKnown ? (
+        <SoftLine>The file says its unit; sizes are in millimetres.</SoftLine>
+      ) : (
+        <Segments
+          label="Drawn in"
+          value={drawnIn}
+          onChange={setDrawnIn}
+          options={[
+            { value: 'mm', label: 'millimetres' },
+            { value: 'inch', label: 'inches' },
+            { value: 'm', label: 'metres' },
+          ]}
+        />
+      )}
       <TextInput label="Name of the part" value={name} onChange={setName} />
       {name.trim() === '' && <SoftLine>A part needs a name.</SoftLine>}
       <FormProblem error={store.error ?? save.error} />

@@ -37,7 +37,7 @@ export function PartsPage() {
       <Loaded query={parts}>
         {({ items }) =>
           items.length === 0 ? (
-            <Empty>{search ? 'No part is called that.' : 'No part yet. Drop an STL file above, and see what of it leans too far.'}</Empty>
+            <Empty>{search ? 'No part is called that.' : 'No part yet. Drop an STL, OBJ or 3MF file above, and see what of it leans too far.'}</Empty>
           ) : (
             <Cards>
               {items.toSorted(ORDERS[order]).map((part) => (

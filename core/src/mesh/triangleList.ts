@@ -1,0 +1,78 @@
+import { TenderError } from '../errors'
+import type { Mesh } from './mesh'
+
+/** More triangles than any file of the size we take can hold in earnest. */
+export const MOST_TRIANGLES = 20e6
+/** Larger than any desktop printer's bed by far: a coordinate beyond it is noise or a wrong unit. */
+export const LARGEST_COORDINATE_MM = 1e5
+
+/** Gathers vertices and triangles into flat arrays that grow as needed. */
+export class TriangleList {
+  private positions = new Float64Array(3 * 1024)
+  private indices = new Uint32Array(3 * 1024)
+  vertices = 0
+  triangles = 0
+
+  addVertex(x: number, y: number, z: number): void {
+    if (3 * this.vertices + 3 > this.positions.length) {
+      const larger = new Float64Array(this.positions.length * 2)
+      larger.set(this.positions)
+      this.positions = larger
+    }
+    this.positions.set([x, y, z], 3 * this.vertices++)
+  }
+
+  /** @throws TenderError FILE_TOO_LARGE */
+  addTriangle(a: number, b: number, c: number): void {
+    if (this.triangles >= MOST_TRIANGLES) throw new TenderError('FILE_TOO_LARGE', `The file has more than ${MOST_TRIANGLES} triangles; up to that many can be read.`)
+    if (3 * this.triangles + 3 > this.indices.length) {
+      const larger = new Uint32Array(this.indices.length * 2)
+      larger.set(this.indices)
+      this.indices = larger
+    }
+    this.indices.set([a, b, c], 3 * this.triangles++)
+  }
+
+  /** Coordinate of a vertex; axis 0, 1, 2. */
+  at(vertex: number, axis: number): number {
+    return this.positions[3 * vertex + axis]
+  }
+
+  /** The triangles as they are, their corners not yet checked. */
+  get corners(): Uint32Array {
+    return this.indices.subarray(0, 3 * this.triangles)
+  }
+
+  /**
+   * A mesh of the triangles whose corners can be used, and how many could not.
+   * @throws TenderError MESH_EMPTY, MESH_NOT_FINITE
+   */
+  finish(): { readonly mesh: Mesh; readonly leftOut: number } {
+    const usable = new Uint8Array(this.vertices)
+    for (let v = 0; v < this.vertices; v++) usable[v] = [0, 1, 2].every((axis) => Math.abs(this.at(v, axis)) <= LARGEST_COORDINATE_MM) ? 1 : 0
+    const kept = new Uint32Array(3 * this.triangles)
+    let size = 0
+    let flat = 0
+    for (let t = 0; t < 3 * this.triangles; t += 3) {
+      const [a, b, c] = [this.indices[t], this.indices[t + 1], this.indices[t + 2]]
+      if (!usable[a] || !usable[b] || !usable[c]) continue
+      if (a === b || b === c || c === a) {
+        flat++
+        continue
+      }
+      kept.set([a, b, c], size)
+      size += 3
+    }
+    if (size === 0) {
+      if (this.triangles > flat) throw new TenderError('MESH_NOT_FINITE', `None of the ${this.triangles} triangles has usable corners: every one holds a value that is not a number or beyond 100 m.`)
+      throw new TenderError('MESH_EMPTY', 'The file holds no triangle with an area; there is nothing to print.')
+    }
+    return { mesh: { positionsMm: this.positions.slice(0, 3 * this.vertices), corners: kept.slice(0, size) }, leftOut: this.triangles - size / 3 - flat }
+  }
+}
+
+/** Says what was left out; empty when nothing was. */
+export const leftOutNote = (leftOut: number): string[] =>
+  leftOut > 0
+    ? [`${leftOut} triangle${leftOut === 1 ? ' has' : 's have'} a corner that is not a number or lies beyond 100 m; ${leftOut === 1 ? 'it was' : 'they were'} left out, the others kept.`]
+    : []
