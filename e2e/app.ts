@@ -92,9 +92,10 @@ export async function expectAccessible(page: Page): Promise<void> {
   expect(await violations(page)).toEqual([])
 }
 
-/** What axe finds, a line each. */
-export async function violations(page: Page): Promise<string[]> {
-  const found = (await new AxeBuilder({ page }).analyze()).violations
+/** What axe finds, a line each; by all its rules, or by some. */
+export async function violations(page: Page, rules?: readonly string[]): Promise<string[]> {
+  const axe = new AxeBuilder({ page })
+  const found = (await (rules ? axe.withRules([...rules]) : axe).analyze()).violations
   return found.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)
 }
 

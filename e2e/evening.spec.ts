@@ -151,33 +151,3 @@ test('one evening, from an empty database to a 3MF on disk, by the interface alo
   await page.getByRole('link', { name: 'Plans', exact: true }).click()
   await expect(page.getByRole('row', { name: /Chalk PLA only/ })).toContainText('logger pod')
 })
-
-test('the trial readings again, by keyboard alone', async ({ page, demo }) => {
-  const id = await demo.idOf('trials', 'Mist under Chalk')
-  await page.goto(`${demo.url}/trials/${id}`)
-  const tile = page.getByRole('button', { name: /^0\.00 mm: came off with a tool/ })
-  await expect(tile).toBeVisible()
-  // From the top of the page to the coupon with Tab, then along it with the arrows.
-  for (let i = 0; i < 40 && !(await tile.evaluate((node) => node === document.activeElement)); i++) await page.keyboard.press('Tab')
-  await expect(tile).toBeFocused()
-  for (let i = 0; i < 3; i++) await page.keyboard.press('ArrowRight')
-  for (const [release, finish] of ['2q', '2w', '1w', '1e', '1r', '1t']) {
-    await page.keyboard.press(release)
-    await page.keyboard.press(finish)
-    await page.keyboard.press('ArrowRight')
-  }
-  await expect(page.getByRole('button', { name: '0.30 mm: came off fell off, face lined' })).toBeVisible()
-  await expect(page.getByRole('region', { name: 'Release window' })).toContainText('9 tiles read')
-  await expect(page.getByRole('button', { name: /^0\.40 mm/ })).toBeFocused()
-  // Leave one out, take one back, and find it all again after loading anew.
-  await page.keyboard.press('x')
-  await expect(page.getByRole('region', { name: 'Release window' })).toContainText('8 tiles read')
-  await page.keyboard.press('ArrowLeft')
-  await page.keyboard.press('Backspace')
-  await expect(page.getByRole('button', { name: '0.35 mm: came off not read, face not read' })).toBeFocused()
-  await expect(page.getByText('not with the server yet')).toHaveCount(0)
-  await page.reload()
-  await expect(page.getByRole('region', { name: 'Release window' })).toContainText('7 tiles read')
-  await expect(page.getByRole('button', { name: /^0\.40 mm.*left out/ })).toBeVisible()
-  expect(new URL(page.url()).searchParams.get('step')).toBe('0:0.35')
-})

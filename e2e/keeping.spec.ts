@@ -3,45 +3,6 @@ import { writeStl } from '@tender/core/mesh'
 import { box, sphere } from '@tender/core/testing'
 import { expect, settled, test } from './app'
 
-test('the server goes away in the middle of a reading: nothing is lost, nothing doubled', async ({ page, empty }) => {
-  const put = async (path: string, body: object) => (await fetch(`${empty.url}/api/${path}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })).json()
-  const [printerId, filamentId, trialId] = [1, 2, 3].map((n) => `00000000-0000-4000-8000-00000000000${n}`)
-  const { PLAIN_PRINTER, plainFilament } = await import('@tender/core/bench')
-  const { gramsLeft: _grams, lots: _lots, ...filament } = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
-  await put(`printers/${printerId}`, PLAIN_PRINTER)
-  await put(`filaments/${filamentId}`, { ...filament, spools: [] })
-  await put(`trials/${trialId}`, {
-    name: 'Fan',
-    coupon: { kind: 'fan', anglesDeg: [40, 50, 60], directions: ['any'] },
-    printerId,
-    partFilamentId: filamentId,
-    supportFilamentId: filamentId,
-    nozzleMm: 0.4,
-    layerHeightMm: 0.2,
-    lineWidthMm: 0.45,
-    speedMmS: 60,
-    fanPercent: 100,
-    damp: false,
-    tileAreaMm2: null,
-    printedOn: '2026-11-20',
-  })
-  await page.goto(`${empty.url}/trials/${trialId}`)
-  await page.getByRole('button', { name: /^40°/ }).click()
-  await page.keyboard.press('1')
-  await expect(page.getByText('not with the server yet')).toHaveCount(0)
-  await empty.stop()
-  await page.keyboard.press('ArrowRight')
-  await page.keyboard.press('2')
-  await page.keyboard.press('ArrowRight')
-  await page.keyboard.press('5')
-  await expect(page.getByRole('status')).toContainText('2 readings not with the server yet')
-  await expect(page.getByRole('region', { name: 'Free angle' })).toContainText('3 arms read')
-  await empty.restart()
-  await expect(page.getByText('not with the server yet')).toHaveCount(0)
-  const { readings } = await (await fetch(`${empty.url}/api/trials/${trialId}`)).json()
-  expect(readings.map((one: { step: string; grade: number }) => [one.step, one.grade]).sort()).toEqual([['any:40', 1], ['any:50', 2], ['any:60', 5]]) // prettier-ignore
-})
-
 test('removing asks for nothing and can be taken back', async ({ page, demo }) => {
   await page.goto(`${demo.url}/bench`)
   await page.getByRole('button', { name: 'Remove Reed TPU' }).click()

@@ -129,7 +129,7 @@ describe('tender fit', () => {
 
 describe('tender coupon', () => {
   test('makes a coupon, says what it takes, and writes it by the ending of the name', () => {
-    for (const kind of ['span', 'purge', 'offset']) {
+    for (const kind of ['purge', 'offset']) {
       const result = json('coupon', kind, '--out', at(`${kind}.gcode`))
       expect(result).toMatchObject({ kind })
       expect(result.timeS).toBeGreaterThan(60)
@@ -158,9 +158,7 @@ describe('tender coupon', () => {
     writeFileSync(at('odd.json'), '{ "layerHeight": 0.2 }')
     const cases: [string[], string][] = [
       [['coupon', 'span', '--steps', '10,900'], '"spansMm.1" must be at most 500'],
-      [['coupon', 'span', '--steps', '10,300'], 'Fewer steps would fit.'],
       [['coupon', 'gap', '--out', at('gap.stl')], 'has 3 bodies, which one STL file cannot hold'],
-      [['coupon', 'gap', '--out', at('gap.obj')], 'ends in nothing that is written here'],
       [['coupon', 'gap', '--with', at('odd.json')], 'layerHeight'],
     ]
     for (const [args, sentence] of cases) {

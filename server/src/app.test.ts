@@ -1,5 +1,6 @@
 import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { knownTrial, Printer, StoredFilament, Trial } from '@tender/contract'
 import { PLAIN_PRINTER, plainFilament } from '@tender/core/bench'
 import { write3mf, writeStl } from '@tender/core/mesh'
 import { DEFAULT_PLAN } from '@tender/core/plan'
@@ -330,6 +331,37 @@ describe('plans', () => {
     expect((await api().put(`/api/plans/${randomUUID()}`).send({ partId: part.id, document: without, figures: null })).body).toMatchObject({ code: 'INVALID', field: 'document.decisions' })
     await api().delete(`/api/parts/${part.id}`)
     expect((await api().get('/api/plans')).body.items.map((one: { id: string }) => one.id)).not.toContain(plan.id)
+  })
+})
+
+describe('a database of an older version', () => {
+  test('keeps all it holds when it is brought up to date', async () => {
+    const older = await aServer({ upTo: '0000_start' })
+    try {
+      const [printerId, filamentId, trialId] = [randomUUID(), randomUUID(), randomUUID()]
+      await older.db
+        .execute(sql`insert into printer (id, name, feed, loads, nozzle_mm, bed_width_mm, bed_depth_mm, height_mm, wall_mm_s, fill_mm_s, stand_mm_s, interface_mm_s, first_layer_mm_s, travel_mm_s, accel_mm_s2, corner_mm_s, retract_s, swap_s, min_layer_s, purge_mm3_s)
+        values (${printerId}, 'Old twin', 'nozzles', 2, 0.4, 220, 220, 220, 60, 80, 70, 40, 25, 150, 2000, 8, 0.1, 8, 6, 8)`)
+      await older.db.execute(
+        sql`insert into filament (id, name, family, colour, density_g_cm3, diameter_mm, price_per_kg, nozzle_c, bed_c) values (${filamentId}, 'Old chalk', 'PLA', '#d8d3c8', 1.24, 1.75, 21, 205, 55)`,
+      )
+      await older.db.execute(sql`insert into spool (filament_id, position, label, grams_left) values (${filamentId}, 0, 'first', 400), (${filamentId}, 1, 'second', 900)`)
+      await older.db
+        .execute(sql`insert into trial (id, name, coupon, printer_id, part_filament_id, support_filament_id, nozzle_mm, layer_height_mm, line_width_mm, speed_mm_s, fan_percent, damp, printed_on)
+        values (${trialId}, 'Old ladder', '{"kind":"gap","gapsMm":[0.1,0.2],"spacingsMm":[0]}', ${printerId}, ${filamentId}, ${filamentId}, 0.4, 0.2, 0.45, 40, 100, false, '2026-10-01')`)
+      await older.db.execute(sql`insert into step_reading (trial_id, step, release, finish) values (${trialId}, '0:0.1', 2, 3)`)
+      await older.migrate()
+      const get = async (path: string) => (await request(older.app).get(`/api/${path}`)).body
+      expect(Printer.parse(await get(`printers/${printerId}`))).toMatchObject({ name: 'Old twin', offsetMm: [18, 0, 0], layerMm: null, loaded: [], startGcode: expect.stringContaining('G28') })
+      const { spools } = StoredFilament.parse(await get(`filaments/${filamentId}`))
+      expect(spools).toEqual([expect.objectContaining({ label: 'first', gramsLeft: 400, lot: '', damp: false }), expect.objectContaining({ label: 'second', gramsLeft: 900 })])
+      expect(new Set(spools.map(({ id }) => id)).size).toBe(2)
+      const trial = Trial.parse(await get(`trials/${trialId}`))
+      expect(trial).toMatchObject({ coupon: { kind: 'gap', interfaceLayers: 3 }, readings: [{ step: '0:0.1', release: 2, finish: 3, note: '' }], photos: [], leftOut: false })
+      expect(knownTrial(trial)).toMatchObject({ kind: 'gap', readings: [{ gapMm: 0.1, release: 2 }] })
+    } finally {
+      await older.close()
+    }
   })
 })
 

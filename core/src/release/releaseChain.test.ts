@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
-import { plainFilament } from '../bench'
+import fc from 'fast-check'
+import { FAMILIES, plainFilament } from '../bench'
 import { closeTo } from '../testing'
 import { releaseChain, type ChainInput } from '.'
 
@@ -49,5 +50,34 @@ describe('release chain', () => {
     closeTo(part({ interfaceSpacingMm: 0.45 }), part({}) / 2, 1e-9)
     expect(releaseChain({ ...base, footprintMm2: 8, upperGapMm: 0 }).bedHolds).toBe(false)
     expect(releaseChain({ ...base, footingLines: 4 }).bonds[2].strength).toBeGreaterThan(releaseChain(base).bonds[2].strength)
+  })
+
+  test('whatever the support: bonds are no less than nothing, more gap never strengthens the part’s, and a verdict comes with its remedies', () => {
+    const between = (min: number, max: number) => fc.double({ min, max, noNaN: true })
+    const filament = fc.constantFrom(...FAMILIES).map((family) => plainFilament(family, family, '#888888'))
+    const input: fc.Arbitrary<ChainInput> = fc.record({
+      part: filament,
+      touching: filament,
+      bulk: filament,
+      upperGapMm: between(0, 1),
+      lineWidthMm: between(0.2, 1),
+      interfaceSpacingMm: between(0, 2),
+      interfaceLayers: fc.integer({ min: 0, max: 12 }),
+      standDensity: between(0.02, 1),
+      footingLines: fc.integer({ min: 0, max: 20 }),
+      contactMm2: between(0.1, 5000),
+      footprintMm2: between(0, 5000),
+    })
+    fc.assert(
+      fc.property(input, between(0, 0.5), (given, more) => {
+        const chain = releaseChain(given)
+        for (const { strength } of chain.bonds) expect(strength).toBeGreaterThanOrEqual(0)
+        expect(releaseChain({ ...given, upperGapMm: given.upperGapMm + more }).bonds[0].strength).toBeLessThanOrEqual(chain.bonds[0].strength)
+        expect(chain.remedies.length > 0).toBe(chain.interfaceFollows !== 'surely')
+        const least = Math.min(...chain.bonds.map(({ strength }) => strength))
+        expect(chain.bonds.find(({ between: name }) => name === chain.weakest)!.strength).toBe(least)
+      }),
+      { seed: 11 },
+    )
   })
 })

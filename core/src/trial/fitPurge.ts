@@ -22,8 +22,6 @@ export type SwapFit = {
   readonly readings: number
   /** Volume to send through the nozzle before what comes is good enough, mm3. */
   readonly volumeMm3: Readonly<Record<PurgePurpose, PurgeNeed>>
-  /** Share of the old filament over the volume: median and the interval. */
-  readonly curve: { readonly volumesMm3: Float64Array; readonly median: Float64Array; readonly low: Float64Array; readonly high: Float64Array }
   readonly belief: PurgeBelief
 }
 export type PurgeFit = { readonly swaps: readonly SwapFit[]; readonly readings: number }
@@ -81,27 +79,20 @@ function fitSwap(swap: Swap, readings: readonly PurgeReading[]): SwapFit {
     const volumes = sorted(deadMm3.map((dead, cell) => dead + decayMm3[cell] * Math.log(1 / share)), belief.weights) // prettier-ignore
     return { ...interval(volumes), cautious: quantile(volumes, 0.9) }
   }
-  const volumesMm3 = evenSteps(0, 500, 51)
-  const bands = Array.from(volumesMm3, (volume) =>
-    interval(
-      sorted(
-        deadMm3.map((dead, cell) => Math.exp(logShare(volume, dead, decayMm3[cell]))),
-        belief.weights,
-      ),
-    ),
-  )
   return {
     swap,
     readings: readings.length,
     volumeMm3: { light: need(PURGE_PURPOSES.light), strength: need(PURGE_PURPOSES.strength), throwAway: need(PURGE_PURPOSES.throwAway) },
-    curve: {
-      volumesMm3,
-      median: Float64Array.from(bands, (band) => band.median),
-      low: Float64Array.from(bands, (band) => band.low),
-      high: Float64Array.from(bands, (band) => band.high),
-    },
     belief,
   }
+}
+
+/** What is left of the old filament over the volume, as a share: the median and the interval, for drawing. */
+export function purgeCurve({ deadMm3, decayMm3, weights }: PurgeBelief) {
+  const volumesMm3 = evenSteps(0, 500, 51)
+  const bands = Array.from(volumesMm3, (volume) => interval(sorted(deadMm3.map((dead, cell) => Math.exp(logShare(volume, dead, decayMm3[cell]))), weights))) // prettier-ignore
+  const of = (side: keyof Interval) => Float64Array.from(bands, (band) => band[side])
+  return { volumesMm3, median: of('median'), low: of('low'), high: of('high') }
 }
 
 /** log P(grade), safe far out in the tails. */

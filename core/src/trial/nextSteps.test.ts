@@ -25,7 +25,7 @@ describe('what to print next', () => {
 
   test('three tiles that are advised tell more than three at random: narrower intervals, and less lost by the gap that follows', () => {
     const random = seeded(23)
-    const makers = 60
+    const makers = 40
     const width = { advised: 0, any: 0 }
     const lost = { advised: 0, any: 0 }
     for (let i = 0; i < makers; i++) {

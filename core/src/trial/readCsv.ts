@@ -42,7 +42,8 @@ export function readTrialCsv(text: string): { readonly trials: readonly CsvTrial
       trials.get(trial)!.readings.push(reading)
     } catch (error) {
       if (!(error instanceof TenderError)) throw error
-      refused.push({ line: at + 1, message: `Line ${at + 1} ${error.message}` })
+      // What a cell held may run over several lines; the sentence may not.
+      refused.push({ line: at + 1, message: `Line ${at + 1} ${error.message.replace(/\s+/g, ' ')}` })
     }
   }
   return { trials: [...trials.values()] as CsvTrial[], refused }

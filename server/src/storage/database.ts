@@ -7,12 +7,14 @@ import { Pool } from 'pg'
 /** A database, or a transaction on it: what needs one can run inside the other. */
 export type Database = PgDatabase<NodePgQueryResultHKT>
 
+export const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url))
+
 /** Connects and brings the tables up to date. */
-export async function openDatabase(url: string): Promise<{ db: Database; close: () => Promise<void> }> {
+export async function openDatabase(url: string, migrationsFolder = MIGRATIONS): Promise<{ db: Database; close: () => Promise<void> }> {
   const pool = new Pool({ connectionString: url, max: 10 })
   // A connection that dies while idle is replaced at the next query; without a listener it would take the process along.
   pool.on('error', () => undefined)
   const db = drizzle(pool)
-  await migrate(db, { migrationsFolder: fileURLToPath(new URL('../../migrations', import.meta.url)) })
+  await migrate(db, { migrationsFolder })
   return { db, close: () => pool.end() }
 }

@@ -1,11 +1,29 @@
 import { randomUUID } from 'node:crypto'
+import { cpSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
 import { pino } from 'pino'
 import { createApp } from '../app'
-import { openDatabase } from '../storage/database'
+import { MIGRATIONS, openDatabase } from '../storage/database'
 
-/** The whole server on a database of its own, in the cluster that the test command started. */
-export async function aServer() {
+type Journal = { entries: { tag: string }[] }
+
+/** The migrations up to and with one of them, in a folder of their own. */
+function migrationsUpTo(tag: string): string {
+  const folder = mkdtempSync(join(tmpdir(), 'tender-migrations-'))
+  cpSync(MIGRATIONS, folder, { recursive: true })
+  const file = join(folder, 'meta/_journal.json')
+  const journal = JSON.parse(readFileSync(file, 'utf8')) as Journal
+  const last = journal.entries.findIndex((entry) => entry.tag === tag)
+  if (last < 0) throw new Error(`There is no migration "${tag}".`)
+  writeFileSync(file, JSON.stringify({ ...journal, entries: journal.entries.slice(0, last + 1) }))
+  return folder
+}
+
+/** The whole server on a database of its own, in the cluster that the test command started; with `upTo`, as an older version left it. */
+export async function aServer({ upTo }: { upTo?: string } = {}) {
   const url = process.env.TEST_DATABASE_URL
   if (!url) throw new Error('Server tests need TEST_DATABASE_URL; npm test sets it.')
   const name = `test_${randomUUID().replaceAll('-', '')}`
@@ -14,11 +32,15 @@ export async function aServer() {
   await admin.query(`create database ${name}`)
   const own = new URL(url)
   own.pathname = `/${name}`
-  const { db, close } = await openDatabase(own.href)
+  const folder = upTo === undefined ? MIGRATIONS : migrationsUpTo(upTo)
+  const { db, close } = await openDatabase(own.href, folder)
+  if (folder !== MIGRATIONS) rmSync(folder, { recursive: true })
   return {
     db,
     url: own.href,
     app: createApp({ db, log: pino({ level: 'silent' }), webFolder: null }),
+    /** Brings it up to date, as the next start would. */
+    migrate: () => migrate(db as never, { migrationsFolder: MIGRATIONS }),
     close: async () => {
       await close()
       await admin.query(`drop database ${name} with (force)`)

@@ -6,6 +6,8 @@ import { useEffect, useRef } from 'react'
 
 register([LineChart, ScatterChart, GridComponent, MarkAreaComponent, MarkLineComponent, SVGRenderer])
 
+const stillness = matchMedia('(prefers-reduced-motion: reduce)')
+
 /** A chart; `says` is the sentence that stands for it where it cannot be seen. */
 export function Chart({ option, height, says }: { option: EChartsCoreOption; height: number; says: string }) {
   const place = useRef<HTMLDivElement>(null)
@@ -20,6 +22,6 @@ export function Chart({ option, height, says }: { option: EChartsCoreOption; hei
       made.dispose()
     }
   }, [])
-  useEffect(() => chart.current?.setOption({ animationDuration: 160, ...option }, { notMerge: true }), [option])
+  useEffect(() => chart.current?.setOption({ animation: !stillness.matches, animationDuration: 160, ...option }, { notMerge: true }), [option])
   return <div ref={place} role="img" aria-label={says} style={{ height, width: '100%' }} />
 }

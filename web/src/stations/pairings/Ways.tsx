@@ -70,7 +70,12 @@ function WayRow({ way, part, subject, printer }: { way: Way; part: StoredFilamen
   const figures = useQuery({
     queryKey: ['way', subject.meshSha256, JSON.stringify(document.decisions), document.printer.name, subject.pose],
     staleTime: Infinity,
-    queryFn: ({ signal }) => inTurn(() => priceOf(subject, document, signal)),
+    queryFn: ({ signal }) =>
+      inTurn(() => {
+        // Another part may have been chosen while this one waited for its turn.
+        signal.throwIfAborted()
+        return priceOf(subject, document, signal)
+      }),
   })
   if (figures.isError)
     return (

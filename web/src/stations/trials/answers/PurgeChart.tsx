@@ -1,4 +1,4 @@
-import { PURGE_PURPOSES, type PurgeFit } from '@tender/core/trial'
+import { PURGE_PURPOSES, purgeCurve, type PurgeFit } from '@tender/core/trial'
 import { useMemo } from 'react'
 import { Chart } from '../../../drawings/Chart'
 import { chartStyle } from '../../../drawings/chartStyle'
@@ -18,7 +18,8 @@ export function PurgeChart({ fit, names, says }: { fit: PurgeFit; names: SwapNam
       xAxis: { ...style.axis, min: 0, max: 400, interval: 100, name: 'volume since the swap in mm³', nameLocation: 'middle', nameGap: 24 },
       yAxis: { ...style.axis, type: 'log', min: 0.002, max: 1, axisLabel: { ...style.axis.axisLabel, formatter: (share: number) => `${Number((share * 100).toPrecision(1))} %` } },
       series: [
-        ...fit.swaps.flatMap(({ swap, curve }) => {
+        ...fit.swaps.flatMap(({ swap, belief }) => {
+          const curve = purgeCurve(belief)
           const line = (values: Float64Array) => Array.from(curve.volumesMm3, (volume, i) => [volume, Math.max(0.0005, values[i])])
           return [
             { ...style.line(palette.ink, DASHES[swap], 2), data: line(curve.median) },
