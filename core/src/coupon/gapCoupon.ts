@@ -10,7 +10,7 @@ const BETWEEN_MM = 4
 const STAND_DENSITY = 0.2
 
 /** Side of a tile whose footprint is asked for; 14 mm otherwise. */
-export const tileSideMm = (tileAreaMm2: number | null): number => (tileAreaMm2 === null ? 14 : Math.sqrt(tileAreaMm2))
+const tileSideMm = (tileAreaMm2: number | null): number => (tileAreaMm2 === null ? 14 : Math.sqrt(tileAreaMm2))
 
 /**
  * A gap ladder: tiles all at one height, each over its own stand and interface, which end one gap below it. The gap stands on each

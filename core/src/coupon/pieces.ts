@@ -1,6 +1,5 @@
 import type { Manifold } from 'manifold-3d'
 import type { SolidEngine } from '../mesh'
-import type { CouponKind } from '../trial'
 
 /** The first filament of a trial makes the part, the second what touches it (or what is swapped to). */
 export type Slot = 0 | 1
@@ -30,8 +29,6 @@ export type Piece = {
 
 /** What a coupon is made for: layers and lines as the trial will record them. */
 export type CouponSize = { readonly layerHeightMm: number; readonly lineWidthMm: number; readonly nozzleMm: number; readonly tileAreaMm2: number | null }
-
-export type Drawn = { readonly kind: CouponKind; readonly pieces: readonly Piece[] }
 
 /** Even layers from a height up, n of them. */
 export const evenLayers = (fromMm: number, layers: number, thicknessMm: number): number[] => Array.from({ length: layers + 1 }, (_, k) => fromMm + k * thicknessMm)
