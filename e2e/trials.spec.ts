@@ -151,7 +151,10 @@ test('readings leave as CSV and come back; a picture of a step is kept beside it
   await kept.click()
   await expect(page.getByRole('dialog').getByRole('img')).toBeVisible()
   await expectAccessible(page)
-  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: 'Remove the picture' }).click()
+  await expect(kept).toHaveCount(0)
+  await page.getByRole('button', { name: 'Bring back' }).click()
+  await expect(kept).toBeVisible()
   await page.getByLabel('Picture of 0.10').setInputFiles({ name: 'tile.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture at all') })
   await expect(page.getByText('This is no picture that can be read')).toBeVisible()
 

@@ -259,6 +259,9 @@ describe('pictures of steps', () => {
     expect((await api().get(`/api/trials/${trial.id}`)).body.photos).toEqual([body])
     expect((await api().delete(`/api/photos/${photoId}`)).status).toBe(204)
     expect((await api().get(`/api/photos/${photoId}`)).status).toBe(404)
+    expect((await api().get(`/api/trials/${trial.id}`)).body.photos).toEqual([])
+    await api().post(`/api/photos/${photoId}/restore`)
+    expect((await api().get(`/api/trials/${trial.id}`)).body.photos).toEqual([body])
   })
 
   test('what is no picture, too many of them, and steps that are not there are refused with a sentence', async () => {

@@ -153,7 +153,7 @@ describe('coupons as solids', () => {
       fc.record({ kind: fc.constant('fan' as const), anglesDeg: steps(0, 95), directions: fc.subarray([...FULL_COMPASS], { minLength: 1 }) }),
       fc.record({ kind: fc.constant('span' as const), spansMm: steps(0.5, 260) }),
       fc.record({ kind: fc.constant('gap' as const), gapsMm: steps(-0.1, 2.2), spacingsMm: steps(0, 3).map((list) => list.slice(0, 3)), interfaceLayers: fc.integer({ min: 0, max: 13 }) }),
-      fc.record({ kind: fc.constant('purge' as const), volumesMm3: steps(0.5, 900).map((list) => list.toSorted((a, b) => a - b)), swaps: fc.constantFrom(['AB', 'BA'] as const, ['BA'] as const) }),
+      fc.record({ kind: fc.constant('purge' as const), volumesMm3: steps(0.5, 900), swaps: fc.constantFrom(['AB', 'BA'] as const, ['BA'] as const) }),
       fc.record({ kind: fc.constant('offset' as const), shiftsMm: steps(-0.8, 0.8), axes: fc.constantFrom(['x', 'y', 'z'] as const, ['x'] as const) }),
     )
     let made = 0

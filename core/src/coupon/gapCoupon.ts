@@ -49,7 +49,7 @@ export function gapCoupon(engine: SolidEngine, coupon: CouponOf<'gap'>, size: Co
         solid: box(engine, [x, y, 0], [side, side, standTop]),
         boundariesMm: evenLayers(0, Math.round(standTop / h), h),
         phase: 0,
-        lay: { kind: 'lines', angleDeg: 0, density: STAND_DENSITY, solidFirst: true, crossing: false },
+        lay: { kind: 'lines', angleDeg: 0, density: STAND_DENSITY, solidFirst: true },
       })
       pieces.push({
         step,
@@ -59,7 +59,7 @@ export function gapCoupon(engine: SolidEngine, coupon: CouponOf<'gap'>, size: Co
         boundariesMm: [standTop, ...stack.interface.map((one) => one.topMm)],
         phase: 1,
         // Across the first lines of the tile above.
-        lay: { kind: 'lines', angleDeg: partLineAngleDeg(0) + 90, density: w / (w + spacing), solidFirst: false, crossing: false },
+        lay: { kind: 'lines', angleDeg: partLineAngleDeg(0) + 90, density: w / (w + spacing), solidFirst: false },
       })
       pieces.push({
         step,

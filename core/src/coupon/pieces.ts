@@ -8,8 +8,8 @@ export type Slot = 0 | 1
 export type Lay =
   /** Like a part: walls, skins, fill. */
   | { readonly kind: 'part'; readonly walls: number; readonly fillDensity: number }
-  /** Straight lines; with `crossing`, a right angle further on every layer. */
-  | { readonly kind: 'lines'; readonly angleDeg: number; readonly density: number; readonly solidFirst: boolean; readonly crossing: boolean }
+  /** Straight lines of one direction. */
+  | { readonly kind: 'lines'; readonly angleDeg: number; readonly density: number; readonly solidFirst: boolean }
   /** Whole lines along y, end to end without a trim: what they hold is exactly the solid's volume. */
   | { readonly kind: 'ribbon' }
 

@@ -59,7 +59,7 @@ export async function printCoupon(coupon: BuiltCoupon, polygons: PolygonEngine, 
   return { sweeps: primed, lineWidthMm: as.lineWidthMm, speedMmS: as.speedMmS, swaps, ...count(primed, as, printer, swaps) }
 }
 
-async function pathsOf({ lay, layers, body, slot }: CutPiece, polygons: PolygonEngine, w: number): Promise<ToolPaths[]> {
+async function pathsOf({ lay, layers, body }: CutPiece, polygons: PolygonEngine, w: number): Promise<ToolPaths[]> {
   if (lay.kind === 'part')
     return partPaths(layers, polygons, { lineWidthMm: w, walls: lay.walls, fillDensity: lay.fillDensity, skinLayers: lay.fillDensity > 0 && lay.fillDensity < 1 ? FAN_SKIN_LAYERS : 0 })
   const kind: PathKind = body === 'stand' ? 'stand' : body === 'interface' ? 'interface' : 'skin'
@@ -69,7 +69,7 @@ async function pathsOf({ lay, layers, body, slot }: CutPiece, polygons: PolygonE
     else {
       const solid = lay.density >= 1 || (lay.solidFirst && k === 0)
       const spacing = solid ? w : w / lay.density
-      addSegments(writer, kind, hatch(region, lay.angleDeg + (lay.crossing ? 90 * k : 0), spacing, w / 2), slot === 1 && !solid ? 0 : 1.6 * spacing)
+      addSegments(writer, kind, hatch(region, lay.angleDeg, spacing, w / 2), kind === 'interface' ? 0 : 1.6 * spacing)
     }
     return writer.finish()
   })

@@ -9,7 +9,8 @@ import { box, MARK_LAYERS, markPiece, type CouponSize, type Piece } from './piec
  */
 export function purgeCoupon(engine: SolidEngine, coupon: CouponOf<'purge'>, size: CouponSize): Piece[] {
   const { layerHeightMm: h, lineWidthMm: w } = size
-  const marks = coupon.volumesMm3.map((volume) => ({ volume, text: markText(volume), ...markSize(markText(volume), w) }))
+  // Each strip goes on from the one before, so they come by volume, however they were asked for.
+  const marks = coupon.volumesMm3.toSorted((a, b) => a - b).map((volume) => ({ volume, text: markText(volume), ...markSize(markText(volume), w) }))
   // Strips as wide as their marks, in whole lines.
   const lines = Math.max(16, ...marks.map((mark) => Math.ceil(mark.widthMm / w) + 2))
   const width = lines * w

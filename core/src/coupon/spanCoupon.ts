@@ -26,7 +26,7 @@ export function spanCoupon(engine: SolidEngine, coupon: CouponOf<'span'>, size: 
       solid: box(engine, [0, y, pierMm], [2 * pierX + span, pierY, deckLayers * h]),
       boundariesMm: evenLayers(pierMm, deckLayers, h),
       phase: (layer) => pierLayers + layer,
-      lay: { kind: 'lines', angleDeg: 0, density: 1, solidFirst: true, crossing: false },
+      lay: { kind: 'lines', angleDeg: 0, density: 1, solidFirst: true },
     })
     pieces.push(markPiece(markSolid(engine, text, w, [(pierX - widthMm) / 2, y + (pierY - heightMm) / 2, topMm], MARK_LAYERS * h), 0, topMm, size, (layer) => pierLayers + deckLayers + layer))
   })

@@ -1,6 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
 import { plainFilament, type Family } from '../bench'
-import { closeTo } from '../testing'
+import { aPrint, closeTo } from '../testing'
 import type { GapReading, KnownTrial } from '../trial'
 import { colourAdvice, knownPairing, livesTogether, pairingSentence } from '.'
 
@@ -59,19 +59,7 @@ describe('what is known of a pairing', () => {
     name: 'Ladder',
     printedOn: '2026-11-20',
     kind: 'gap',
-    conditions: {
-      printer: 'P',
-      partFilament: part,
-      supportFilament: touching,
-      partLot: '',
-      supportLot: '',
-      nozzleMm: 0.4,
-      layerHeightMm: 0.2,
-      lineWidthMm: 0.45,
-      speedMmS: 40,
-      fanPercent: 100,
-      damp: false,
-    },
+    conditions: aPrint({ partFilament: part, supportFilament: touching, speedMmS: 40 }),
     readings: [0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.3].map((gap) => reading(gap, gap > 0.07 ? 1 : 5, gap < 0.22 ? 1 : 5)),
   })
 

@@ -1,23 +1,11 @@
 import { describe, expect, test } from '@jest/globals'
 import { plainFilament } from '../bench'
 import { gradeChance, type FanReading, type GapReading, type Grade, type KnownTrial, type PurgeReading, type TrialConditions } from '../trial'
-import { aFilament, aPlan, closeTo } from '../testing'
+import { aFilament, aPlan, aPrint, closeTo } from '../testing'
 import { DEFAULT_PLAN, followEvidence, newerEvidence, startFromEvidence, suggest, tenderFromEvidence, type PlanDocument } from '.'
 
 const moss = aFilament(plainFilament('Moss PETG', 'PETG', '#6d7f4b'))
-const conditions: TrialConditions = {
-  printer: 'Plain two-nozzle printer',
-  partFilament: 'Chalk PLA',
-  supportFilament: 'Chalk PLA',
-  partLot: '',
-  supportLot: '',
-  nozzleMm: 0.4,
-  layerHeightMm: 0.2,
-  lineWidthMm: 0.45,
-  speedMmS: 60,
-  fanPercent: 100,
-  damp: false,
-}
+const conditions = aPrint()
 const fan = (limitDeg: number, changes: Partial<TrialConditions> = {}): KnownTrial => ({
   id: 'fan',
   name: 'Fan',

@@ -1,4 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
+import { aPrint } from '../testing'
 import {
   adviseNext,
   matchCsv,
@@ -15,19 +16,7 @@ import {
   type TrialConditions,
 } from '.'
 
-const conditions: TrialConditions = {
-  printer: 'Twin',
-  partFilament: 'Chalk',
-  supportFilament: 'Moss',
-  partLot: '',
-  supportLot: '',
-  nozzleMm: 0.4,
-  layerHeightMm: 0.2,
-  lineWidthMm: 0.45,
-  speedMmS: 40,
-  fanPercent: 100,
-  damp: false,
-}
+const conditions = aPrint({ speedMmS: 40, supportFilament: 'Moss PETG' })
 const tile = (gapMm: number, release: 1 | 5, finish: 1 | 5): GapReading => ({ gapMm, spacingMm: 0, release, finish, forceN: null, areaMm2: null })
 const ladder = (id: string, readings: readonly GapReading[], changes: Partial<TrialConditions> = {}): KnownTrial => ({
   id,

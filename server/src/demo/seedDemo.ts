@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { figuresOf, knownTrials, planFilament, type PlanInput } from '@tender/contract'
 import { polygonEngine, solidEngine } from '@tender/core/node'
 import { demoParts, readMesh, writeStl } from '@tender/core/mesh'
-import { createPlanner, DEFAULT_DECISIONS, startFromEvidence, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
+import { createPlanner, DEFAULT_DECISIONS, startFromEvidence, type PlanDocument } from '@tender/core/plan'
 import type { KnownTrial } from '@tender/core/trial'
 import { sql } from 'drizzle-orm'
 import { filament } from '../filaments/schema'
@@ -57,7 +57,7 @@ const DEMO_PLANS = [
 function documentOf(name: string, pose: PlanDocument['pose'], interfaceFilament: string, trials: readonly KnownTrial[], bench: PlanDocument['filaments']): PlanDocument {
   const { loaded: _, ...printerFields } = DEMO_PRINTERS[0]
   const partFilament = 'Chalk PLA'
-  const decisions = { ...DEFAULT_DECISIONS, partFilament, standFilament: partFilament, interfaceFilament, placement: 'anywhere' as const, purgeMm3: startingPurgeMm3(printerFields) }
+  const decisions = { ...DEFAULT_DECISIONS, partFilament, standFilament: partFilament, interfaceFilament, placement: 'anywhere' as const }
   const filaments = bench.filter((one) => one.name === partFilament || one.name === interfaceFilament)
   return startFromEvidence({ format: 'tender-plan', version: 1, name, pose, decisions, printer: printerFields, filaments, evidence: {} }, trials)
 }

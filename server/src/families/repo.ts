@@ -39,7 +39,7 @@ export function familyRepo(db: Database): FamilyRepo {
       }),
     )
   }
-  const stale = async (current: unknown) => new HttpProblem('STALE', 'This was changed somewhere else since you opened it. Nothing of yours was saved over it.', { current })
+  const stale = (current: unknown) => new HttpProblem('STALE', 'This was changed somewhere else since you opened it. Nothing of yours was saved over it.', { current })
   const oneFamily = async (name: Family) => (await families()).find((one) => one.name === name)!
   const oneCling = async (a: Family, b: Family) => (await clings()).find((one) => clingKey(one.a, one.b) === clingKey(a, b))!
   return {
@@ -49,7 +49,7 @@ export function familyRepo(db: Database): FamilyRepo {
         revision === 0
           ? await db.insert(familyChange).values({ name, facts }).onConflictDoNothing().returning({ name: familyChange.name })
           : await db.update(familyChange).set({ facts, revision: sql`${familyChange.revision} + 1` }).where(and(eq(familyChange.name, name), eq(familyChange.revision, revision))).returning({ name: familyChange.name }) // prettier-ignore
-      if (written.length === 0) throw await stale(await oneFamily(name))
+      if (written.length === 0) throw stale(await oneFamily(name))
       return oneFamily(name)
     },
     async changeCling(a, b, revision, { cling, source }) {
@@ -58,7 +58,7 @@ export function familyRepo(db: Database): FamilyRepo {
         revision === 0
           ? await db.insert(clingChange).values({ pair, cling, source }).onConflictDoNothing().returning({ pair: clingChange.pair })
           : await db.update(clingChange).set({ cling, source, revision: sql`${clingChange.revision} + 1` }).where(and(eq(clingChange.pair, pair), eq(clingChange.revision, revision))).returning({ pair: clingChange.pair }) // prettier-ignore
-      if (written.length === 0) throw await stale(await oneCling(a, b))
+      if (written.length === 0) throw stale(await oneCling(a, b))
       return oneCling(a, b)
     },
     reset: async (name) => void (await db.delete(familyChange).where(eq(familyChange.name, name))),

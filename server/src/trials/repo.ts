@@ -19,7 +19,9 @@ export type TrialShelf = Shelf<TrialInput, Trial> & {
   /** Keeps a picture of a step; the same picture sent twice is one picture. */
   addPhoto(id: string, step: string, photoId: string, photo: TakenPhoto): Promise<StepPhoto>
   photo(photoId: string): Promise<Buffer>
+  /** Marks a picture as removed; nothing is lost. */
   removePhoto(photoId: string): Promise<void>
+  restorePhoto(photoId: string): Promise<void>
 }
 
 const photoFields = { id: stepPhoto.id, step: stepPhoto.step, widthPx: stepPhoto.widthPx, heightPx: stepPhoto.heightPx }
@@ -45,9 +47,12 @@ export function trialShelf(db: Database): TrialShelf {
       .select({ trialId: stepPhoto.trialId, ...photoFields })
       .from(stepPhoto)
       .where(
-        inArray(
-          stepPhoto.trialId,
-          rows.map(({ row }) => row.id),
+        and(
+          isNull(stepPhoto.deletedAt),
+          inArray(
+            stepPhoto.trialId,
+            rows.map(({ row }) => row.id),
+          ),
         ),
       ) // prettier-ignore
       .orderBy(asc(stepPhoto.takenAt))
@@ -99,7 +104,7 @@ export function trialShelf(db: Database): TrialShelf {
       const taken = await db
         .select({ id: stepPhoto.id })
         .from(stepPhoto)
-        .where(and(eq(stepPhoto.trialId, id), eq(stepPhoto.step, step)))
+        .where(and(eq(stepPhoto.trialId, id), eq(stepPhoto.step, step), isNull(stepPhoto.deletedAt)))
       if (taken.length >= MOST_PHOTOS_PER_STEP && !taken.some((known) => known.id === photoId))
         throw new HttpProblem('TOO_LARGE', `A step holds up to ${MOST_PHOTOS_PER_STEP} pictures. Remove one first.`)
       await db
@@ -110,12 +115,21 @@ export function trialShelf(db: Database): TrialShelf {
       return kept
     },
     async photo(photoId) {
-      const [found] = await db.select({ jpeg: stepPhoto.jpeg }).from(stepPhoto).where(eq(stepPhoto.id, photoId))
+      const [found] = await db
+        .select({ jpeg: stepPhoto.jpeg })
+        .from(stepPhoto)
+        .where(and(eq(stepPhoto.id, photoId), isNull(stepPhoto.deletedAt)))
       if (!found) throw notFound()
       return found.jpeg
     },
     async removePhoto(photoId) {
-      await db.delete(stepPhoto).where(eq(stepPhoto.id, photoId))
+      await db
+        .update(stepPhoto)
+        .set({ deletedAt: sql`now()` })
+        .where(eq(stepPhoto.id, photoId))
+    },
+    async restorePhoto(photoId) {
+      await db.update(stepPhoto).set({ deletedAt: null }).where(eq(stepPhoto.id, photoId))
     },
   }
 }

@@ -33,5 +33,9 @@ export function photoRoutes(trials: TrialShelf): Router {
     await trials.removePhoto(idOf(req.params))
     res.status(204).end()
   })
+  router.post('/:id/restore', async (req, res) => {
+    await trials.restorePhoto(idOf(req.params))
+    res.status(204).end()
+  })
   return router
 }

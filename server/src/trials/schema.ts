@@ -63,6 +63,8 @@ export const stepPhoto = pgTable(
     heightPx: integer('height_px').notNull(),
     jpeg: bytea('jpeg').notNull(),
     takenAt: timestamp('taken_at', { withTimezone: true }).notNull().defaultNow(),
+    /** Set when the maker removed it; it can be brought back until then. */
+    deletedAt: timestamp('deleted_at', { withTimezone: true }),
   },
   (t) => [index('step_photo_trial').on(t.trialId)],
 )

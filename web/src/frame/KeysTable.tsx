@@ -3,8 +3,10 @@ import { Key, Table } from '../ui/Sheet'
 const KEYS: readonly (readonly [string, readonly string[], string])[] = [
   ['Everywhere', ['/'], 'find a part, plan, trial or filament'],
   ['Everywhere', ['?'], 'these keys'],
+  ['Pairings', ['←', '→', '↑', '↓'], 'from pairing to pairing'],
+  ['Pairings', ['↵'], 'look closer'],
   ['Reading a trial', ['←', '→', '↑', '↓'], 'from step to step'],
-  ['Reading a trial', ['1', '…', '5'], 'how the arm looks, how the tile came off'],
+  ['Reading a trial', ['1', '…', '5'], 'how the step looks, how the tile came off'],
   ['Reading a trial', ['Q', 'W', 'E', 'R', 'T'], 'how the face of a tile looks'],
   ['Reading a trial', ['X'], 'keep the reading, leave it out of the answer'],
   ['Reading a trial', ['⌫'], 'take the reading back'],

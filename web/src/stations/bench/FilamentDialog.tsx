@@ -1,7 +1,7 @@
 import { FilamentInput, type SpoolFields, type StoredFilament } from '@tender/contract'
 import { FAMILIES, plainFilament, type Family, type FamilyBook } from '@tender/core/bench'
 import { useState } from 'react'
-import { Controller, useFieldArray, useForm } from 'react-hook-form'
+import { Controller, useFieldArray, useForm, type Control } from 'react-hook-form'
 import styled from 'styled-components'
 import { useBook } from '../../api/useFamilies'
 import { useSave } from '../../api/useShelf'
@@ -27,7 +27,7 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
   const book = useBook()
   const [identity] = useState(() => ({ id: filament?.id ?? crypto.randomUUID(), revision: filament?.revision ?? null }))
   const { id: _, revision: __, updatedAt: ___, ...given } = filament ?? { id: '', revision: 0, updatedAt: '', ...startOf('', 'PLA', '#9aa0a6', book) }
-  const { control, handleSubmit, setValue, getValues } = useForm<FilamentInput>({ resolver: zodForm(FilamentInput as never), defaultValues: given })
+  const { control, handleSubmit, setValue, getValues, watch } = useForm<FilamentInput>({ resolver: zodForm(FilamentInput as never), defaultValues: given })
   const spools = useFieldArray({ control, name: 'spools', keyName: 'key' })
   const takeFamily = (family: Family) => {
     const { name, colour } = getValues()
@@ -46,16 +46,7 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
             name="family"
             render={({ field }) => <Choice label="Family" value={field.value} onChange={takeFamily} options={FAMILIES.map((family) => ({ value: family, label: family }))} />}
           />
-          <Controller
-            control={control}
-            name="colour"
-            render={({ field }) => (
-              <ColourField>
-                <span>Colour</span>
-                <input type="color" value={field.value} onChange={field.onChange} />
-              </ColourField>
-            )}
-          />
+          <Colour control={control} name="colour" label="Colour" />
           <FormNumber control={control} name="densityGcm3" label="Density" unit="g/cm³" />
           <FormNumber control={control} name="diameterMm" label="Diameter" unit="mm" />
           <FormNumber control={control} name="pricePerKg" label="Price" unit="per kg" />
@@ -73,6 +64,16 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
             <FormDay control={control} name={`spools.${i}.openedOn`} label="Opened" optional />
             <FormDay control={control} name={`spools.${i}.driedOn`} label="Dried" optional />
             <FormNumber control={control} name={`spools.${i}.pricePerKg`} label="Price, if other" unit="per kg" optional />
+            <Controller
+              control={control}
+              name={`spools.${i}.colour`}
+              render={({ field }) => (
+                <Toggle value={field.value !== null} onChange={(own) => field.onChange(own ? getValues('colour') : null)}>
+                  Colour of its own
+                </Toggle>
+              )}
+            />
+            {watch(`spools.${i}.colour`) !== null && <Colour control={control} name={`spools.${i}.colour`} label="Its colour" />}
             <Controller
               control={control}
               name={`spools.${i}.damp`}
@@ -100,6 +101,21 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
         </FormFoot>
       </form>
     </Dialog>
+  )
+}
+
+function Colour({ control, name, label }: { control: Control<FilamentInput>; name: 'colour' | `spools.${number}.colour`; label: string }) {
+  return (
+    <Controller
+      control={control}
+      name={name}
+      render={({ field }) => (
+        <ColourField>
+          <span>{label}</span>
+          <input type="color" value={field.value ?? '#9aa0a6'} onChange={field.onChange} />
+        </ColourField>
+      )}
+    />
   )
 }
 

@@ -1,5 +1,5 @@
 import { figuresOf, planFilament, type Part, type PlanFigures, type Printer, type StoredFilament } from '@tender/contract'
-import { DEFAULT_DECISIONS, startFromEvidence, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
+import { DEFAULT_DECISIONS, startFromEvidence, type PlanDocument } from '@tender/core/plan'
 import { useQuery } from '@tanstack/react-query'
 import { transfer } from 'comlink'
 import { useState } from 'react'
@@ -130,6 +130,6 @@ function documentOf(way: Way, part: StoredFilament, subject: Part, printer: Prin
     printer: fields,
     filaments,
     evidence: {},
-    decisions: { ...DEFAULT_DECISIONS, placement: 'anywhere', partFilament: part.name, interfaceFilament: way.interface.name, standFilament: way.stand.name, purgeMm3: startingPurgeMm3(fields) },
+    decisions: { ...DEFAULT_DECISIONS, placement: 'anywhere', partFilament: part.name, interfaceFilament: way.interface.name, standFilament: way.stand.name },
   }
 }

@@ -1,6 +1,6 @@
 import { figuresOf, knownTrials, loadProblems, planFilament, type Part, type Plan, type Printer, type StoredFilament, type Trial } from '@tender/contract'
 import type { Filament } from '@tender/core/bench'
-import { followEvidence, newerEvidence, startingPurgeMm3, type Decisions, type PlanDocument } from '@tender/core/plan'
+import { followEvidence, newerEvidence, type Decisions, type PlanDocument } from '@tender/core/plan'
 import { useCallback, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
@@ -98,11 +98,8 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
     newer: useMemo(() => newerEvidence(document, known, book), [document, known, book]),
     decide,
     useFilament: (role, filament) => change(followEvidence(withFilament(draft.document, role, planFilament(filament, standing)), known, book)),
-    usePrinter: ({ id: _, revision: __, updatedAt: ___, loaded: ____, ...printer }) => {
-      const purgeMm3 = draft.document.decisions.purgeMm3 === startingPurgeMm3(draft.document.printer) ? startingPurgeMm3(printer) : draft.document.decisions.purgeMm3
-      change(followEvidence({ ...draft.document, printer, decisions: { ...draft.document.decisions, purgeMm3 } }, known, book))
-    },
-    takeNewer: () => change(followEvidence(draft.document, known, book)),
+    usePrinter: ({ id: _, revision: __, updatedAt: ___, loaded: ____, ...printer }) => change(followEvidence({ ...draft.document, printer }, known, book)),
+    takeNewer: () => change(followEvidence(document, known, book)),
   }
   const cut = useCut(summary, document.decisions.layerHeightMm, document.decisions.firstLayerHeightMm)
   const outdated = Object.keys(setting.newer).length > 0

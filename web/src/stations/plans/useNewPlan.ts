@@ -1,5 +1,5 @@
 import { knownTrials, planFilament, type Part, type Plan, type PlanFigures, type PlanInput } from '@tender/contract'
-import { DEFAULT_DECISIONS, startFromEvidence, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
+import { DEFAULT_DECISIONS, startFromEvidence, type PlanDocument } from '@tender/core/plan'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { ask } from '../../api/client'
@@ -34,7 +34,7 @@ export function useNewPlan() {
           printer,
           filaments: [planFilament(filament, { loaded })],
           evidence: {},
-          decisions: { ...DEFAULT_DECISIONS, partFilament: name, standFilament: name, interfaceFilament: name, purgeMm3: startingPurgeMm3(printer) },
+          decisions: { ...DEFAULT_DECISIONS, partFilament: name, standFilament: name, interfaceFilament: name },
         },
         known,
       )

@@ -37,7 +37,7 @@ export function NextPrints({ trials }: { trials: readonly Trial[] }) {
       <SheetTitle>What would tell most if printed next</SheetTitle>
       <List>
         {advice.map((next) => {
-          const trial = trials.find(({ id }) => id === next.like.id)!
+          const trial = settled.find(({ id }) => id === next.like.id)!
           const { many, unit } = WORDS[next.kind]
           return (
             <li key={next.like.id}>

@@ -7,10 +7,12 @@ import { shelfKeys } from '../../api/shelves'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
 import { FormProblem } from '../../ui/FormProblem'
+import { useToasts } from '../../ui/Toasts'
 
 /** Pictures of one step, and a way to add them: from the phone's camera, or a file. */
 export function StepPhotos({ trialId, step, photos, called }: { trialId: string; step: string; photos: readonly StepPhoto[]; called: string }) {
   const client = useQueryClient()
+  const toasts = useToasts()
   const input = useRef<HTMLInputElement>(null)
   const [open, setOpen] = useState<StepPhoto | null>(null)
   const own = photos.filter((photo) => photo.step === step)
@@ -23,11 +25,17 @@ export function StepPhotos({ trialId, step, photos, called }: { trialId: string;
     },
     onSuccess: (photo) => change((before) => [...before.filter((one) => one.id !== photo.id), photo]),
   })
+  const restore = useMutation({
+    mutationFn: (photo: StepPhoto) => tellServer(`/photos/${photo.id}/restore`, 'POST'),
+    onSuccess: (_, photo) => change((before) => [...before.filter((one) => one.id !== photo.id), photo]),
+    onError: (error) => toasts.show({ text: error.message }),
+  })
   const remove = useMutation({
     mutationFn: (photo: StepPhoto) => tellServer(`/photos/${photo.id}`, 'DELETE'),
     onSuccess: (_, photo) => {
       change((before) => before.filter((one) => one.id !== photo.id))
       setOpen(null)
+      toasts.show({ text: `Removed the picture of ${called}.`, action: { label: 'Bring back', run: () => restore.mutate(photo) } })
     },
   })
   return (

@@ -1,0 +1,1 @@
+ALTER TABLE "step_photo" ADD COLUMN "deleted_at" timestamp with time zone;
