@@ -54,7 +54,7 @@ export function trialShelf(db: Database): TrialShelf {
             rows.map(({ row }) => row.id),
           ),
         ),
-      ) // prettier-ignore
+      )
       .orderBy(asc(stepPhoto.takenAt))
     return rows.map(({ row, ...names }) => {
       const { createdAt: _, deletedAt: __, ...fields } = row

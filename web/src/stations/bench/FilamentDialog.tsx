@@ -141,7 +141,7 @@ const SpoolBox = styled.div`
   align-items: end;
   padding-bottom: ${({ theme }) => theme.space.m};
   border-bottom: 1px solid ${({ theme }) => theme.color.faint};
-  label {
+  > label:has(.track) {
     min-height: 34px;
   }
 `

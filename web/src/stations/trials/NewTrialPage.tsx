@@ -83,7 +83,7 @@ function Describe({ kind, start }: { kind: CouponKind; start: Start }) {
 
 const Cards = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(360px, 1fr));
   gap: ${({ theme }) => theme.space.m};
   article {
     position: relative;
