@@ -2,7 +2,7 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { completePlan, issueSentence, PlanFile, summaryJson } from '@tender/contract'
 import { TenderError } from '@tender/core'
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import { poseMesh, readMesh, write3mf } from '@tender/core/mesh'
+import { openMesh, write3mf } from '@tender/core/mesh'
 import { createPlanner, DEFAULT_PLAN, planBodies, type PlanDocument } from '@tender/core/plan'
 import { filamentOf } from '@tender/core/bench'
 import { Command } from 'commander'
@@ -27,7 +27,7 @@ export function planCommand(): Command {
 
 async function plan(file: string, options: Options): Promise<void> {
   const document = options.plan ? readPlanFile(options.plan) : completePlan({})
-  const { mesh, notes } = readMesh(readFileSync(file))
+  const { mesh, notes } = openMesh(readFileSync(file))
   const polygons = await polygonEngine()
   const { summary, geometry } = await createPlanner(polygons).plan(file, mesh, document)
   const json = summaryJson(summary)
@@ -35,7 +35,7 @@ async function plan(file: string, options: Options): Promise<void> {
   if (options.out) {
     const colour = (name: string) => filamentOf(document.filaments, name).colour
     const { partFilament, standFilament, interfaceFilament } = document.decisions
-    const bodies = await planBodies(poseMesh(mesh, document.pose), geometry, polygons, await solidEngine(), {
+    const bodies = await planBodies(geometry, polygons, await solidEngine(), {
       part: colour(partFilament),
       stand: colour(standFilament),
       interface: colour(interfaceFilament),

@@ -1,5 +1,5 @@
 import { FAMILIES, FAN_SIDES, FEEDS, PLAIN_PRINTER } from '@tender/core/bench'
-import { DECISION_RANGES, DEFAULT_DECISIONS, DEFAULT_PLAN, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
+import { BODY_ROLES, DECISION_RANGES, DEFAULT_DECISIONS, DEFAULT_PLAN, startingPurgeMm3, type PlanDocument } from '@tender/core/plan'
 import { z } from 'zod'
 
 const name = z.string().trim().min(1).max(80)
@@ -66,6 +66,9 @@ export const DecisionFields = z.strictObject({
   interfaceFilament: name,
   supports: z.boolean(),
   freeAngleDeg: ranged('freeAngleDeg'),
+  sideAnglesDeg: z.array(ranged('freeAngleDeg')).length(8).nullable().default(null),
+  // Plans from before bridges were told apart held them all.
+  freeSpanMm: ranged('freeSpanMm').default(0),
   placement: z.enum(['bed', 'anywhere']),
   upperGapMm: ranged('upperGapMm'),
   lowerGapMm: ranged('lowerGapMm'),
@@ -96,10 +99,30 @@ const EvidenceFields = z.strictObject({
   sentence: z.string().max(1000),
   mismatches: z.array(z.string().max(500)).max(100),
   newest: z.string().max(40).nullable().default(null),
+  sidesDeg: z.array(z.number()).length(8).optional(),
   tender: z.strictObject({ gapsMm: z.array(z.number()).max(2000), chance: z.array(z.number()).max(2000) }).optional(),
 })
 
-export const EvidenceOfPlan = z.strictObject({ freeAngleDeg: EvidenceFields.optional(), upperGapMm: EvidenceFields.optional(), purgeMm3: EvidenceFields.optional() })
+export const EvidenceOfPlan = z.strictObject({ freeAngleDeg: EvidenceFields.optional(), freeSpanMm: EvidenceFields.optional(), upperGapMm: EvidenceFields.optional(), purgeMm3: EvidenceFields.optional() })
+
+const millimetres = z.number().min(-1e5).max(1e5)
+const place = z.tuple([millimetres, millimetres, millimetres])
+
+/** Where to hold, or never to: a mark of the maker's on the part as drawn. */
+export const ZoneFields = z.strictObject({
+  id: z.string().min(1).max(80),
+  name,
+  kind: z.enum(['hold', 'keepOff', 'show']),
+  limitDeg: z.number().min(0).max(90),
+  shape: z.discriminatedUnion('kind', [
+    z.strictObject({ kind: z.literal('box'), minMm: place, maxMm: place }).refine(({ minMm, maxMm }) => minMm.every((low, axis) => low < maxMm[axis]), { message: 'A box needs a size above zero on every side.', path: ['maxMm'] }), // prettier-ignore
+    z.strictObject({ kind: z.literal('cylinder'), footMm: place, radiusMm: z.number().min(0.01).max(1e5), heightMm: z.number().min(0.01).max(1e5) }),
+    z.strictObject({ kind: z.literal('brush'), radiusMm: z.number().min(0.01).max(1e5), atMm: z.array(millimetres).min(3).max(9000) }),
+    z.strictObject({ kind: z.literal('body'), body: z.number().int().min(0).max(20_000) }),
+  ]),
+})
+export const ZoneList = z.array(ZoneFields).max(200)
+export const BodyRoles = z.array(z.enum(BODY_ROLES)).max(20_000)
 
 /** A plan as the app saves and exports it: complete. */
 export const PlanDocumentFields = z.strictObject({
@@ -111,6 +134,8 @@ export const PlanDocumentFields = z.strictObject({
   printer: PrinterFields,
   filaments: z.array(FilamentFields).min(1).max(50),
   evidence: EvidenceOfPlan,
+  zones: ZoneList.default([]),
+  bodies: BodyRoles.default([]),
 })
 
 /** A plan file as a maker may write it: whatever is left out takes its default. */
@@ -123,6 +148,8 @@ export const PlanFile = z.strictObject({
   printer: PrinterFields.partial().optional(),
   filaments: z.array(FilamentFields.partial().extend({ name })).min(1).max(50).optional(),
   evidence: EvidenceOfPlan.optional(),
+  zones: ZoneList.optional(),
+  bodies: BodyRoles.optional(),
 })
 export type PlanFile = z.infer<typeof PlanFile>
 
@@ -141,6 +168,8 @@ export function completePlan(file: PlanFile): PlanDocument {
     printer,
     filaments,
     evidence: file.evidence ?? {},
+    zones: file.zones ?? [],
+    bodies: file.bodies ?? [],
     decisions: {
       ...base.decisions,
       partFilament: part,

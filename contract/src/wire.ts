@@ -1,7 +1,7 @@
 import { CLINGS, FAMILIES } from '@tender/core/bench'
 import { AXES, SWAPS } from '@tender/core/trial'
 import { z } from 'zod'
-import { Colour, FilamentFields, PlanDocumentFields, PoseFields, PrinterFields } from './plan'
+import { BodyRoles, Colour, FilamentFields, PlanDocumentFields, PoseFields, PrinterFields, ZoneList } from './plan'
 
 const name = z.string().trim().min(1).max(80)
 const id = z.uuid()
@@ -161,7 +161,15 @@ export const MeshFactsFields = z.object({
 })
 
 /** What a maker may change of a part; the mesh itself never changes. */
-export const PartInput = z.strictObject({ name, pose: PoseFields })
+export const PartInput = z.strictObject({
+  name,
+  pose: PoseFields,
+  tags: z.array(z.string().trim().min(1).max(30)).max(12).default([]),
+  zones: ZoneList.default([]),
+  bodies: BodyRoles.default([]),
+  /** The part that this one is a newer version of. */
+  olderId: z.uuid().nullable().default(null),
+})
 export type PartInput = z.infer<typeof PartInput>
 
 export const Part = z.object({
@@ -173,6 +181,8 @@ export const Part = z.object({
   /** Of the mesh as drawn, before pose and scale. */
   facts: MeshFactsFields,
   notes: z.array(z.string()),
+  /** Bodies of the file, by name; one for a file that keeps nothing apart. */
+  meshBodies: z.array(z.object({ name: z.string(), triangles: z.number() })),
 })
 export type Part = z.infer<typeof Part>
 

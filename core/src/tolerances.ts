@@ -21,3 +21,6 @@ export const SAME_HEIGHT_MM = 1e-5
 
 /** A patch smaller than this cannot be printed as a dot of its own. */
 export const SMALLEST_PATCH_MM2 = 0.01
+
+/** A shell whose box is nowhere longer than this is dust: half a line of the finest usual nozzle. */
+export const TOO_SMALL_TO_PRINT_MM = 0.15

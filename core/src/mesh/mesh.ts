@@ -1,31 +1,41 @@
 import { TenderError } from '../errors'
 
-/** Vertex v: positionsMm[3v .. 3v+2] = x, y, z. Triangle t: corners[3t .. 3t+2], counter-clockwise from outside. */
-export type Mesh = { readonly positionsMm: Float64Array; readonly corners: Uint32Array }
+/** A run of triangles, from..to-1, that its file named or kept apart. */
+export type Body = { readonly name: string; readonly from: number; readonly to: number }
+
+/**
+ * Vertex v: positionsMm[3v .. 3v+2] = x, y, z. Triangle t: corners[3t .. 3t+2], counter-clockwise from outside.
+ * Bodies follow each other without gaps; a mesh without them is one body.
+ */
+export type Mesh = { readonly positionsMm: Float64Array; readonly corners: Uint32Array; readonly bodies?: readonly Body[] }
 
 export type Bounds3 = { readonly min: readonly [number, number, number]; readonly max: readonly [number, number, number] }
 
 export const triangleCount = (mesh: Mesh): number => mesh.corners.length / 3
 
+/** The box around all triangles; vertices that none of them uses do not count. */
 export function meshBounds(mesh: Mesh): Bounds3 {
   const min: [number, number, number] = [Infinity, Infinity, Infinity]
   const max: [number, number, number] = [-Infinity, -Infinity, -Infinity]
-  const { positionsMm } = mesh
-  for (let i = 0; i < positionsMm.length; i += 3)
+  const { positionsMm, corners } = mesh
+  for (let c = 0; c < corners.length; c++) {
+    const at = 3 * corners[c]
     for (let axis = 0; axis < 3; axis++) {
-      const value = positionsMm[i + axis]
+      const value = positionsMm[at + axis]
       if (value < min[axis]) min[axis] = value
       if (value > max[axis]) max[axis] = value
     }
+  }
   return { min, max }
 }
 
 /**
  * Joins equal corners of a triangle soup and drops triangles without area.
  * @param soupMm nine numbers a triangle
+ * @param bodies runs of the soup's triangles
  * @throws TenderError MESH_EMPTY when nothing is left
  */
-export function weldTriangles(soupMm: Float32Array | Float64Array): Mesh {
+export function weldTriangles(soupMm: Float32Array | Float64Array, bodies?: readonly Body[]): Mesh {
   const corners = soupMm.length / 3
   const bits = 1 << Math.ceil(Math.log2(Math.max(8, corners)) + 0.5)
   const table = new Int32Array(bits).fill(-1)
@@ -74,5 +84,42 @@ export function weldTriangles(soupMm: Float32Array | Float64Array): Mesh {
     kept += 3
   }
   if (kept === 0) throw new TenderError('MESH_EMPTY', 'The file holds no triangle with an area; there is nothing to print.')
-  return { positionsMm: positions.slice(0, vertices * 3), corners: index.slice(0, kept) }
+  const mesh = { positionsMm: positions.slice(0, vertices * 3), corners: index.slice(0, kept) }
+  return bodies ? { ...mesh, bodies: trimmedBodies(bodies, (t) => dropped(t)) } : mesh
+
+  function dropped(t: number): boolean {
+    const at = (corner: number, axis: number) => soupMm[9 * t + 3 * corner + axis]
+    const same = (a: number, b: number) => at(a, 0) === at(b, 0) && at(a, 1) === at(b, 1) && at(a, 2) === at(b, 2)
+    return same(0, 1) || same(1, 2) || same(2, 0)
+  }
 }
+
+/** Bodies after some triangles are gone; bodies left without any go too. */
+export function trimmedBodies(bodies: readonly Body[], isGone: (triangle: number) => boolean): Body[] {
+  const left: Body[] = []
+  let at = 0
+  for (const { name, from, to } of bodies) {
+    const start = at
+    for (let t = from; t < to; t++) if (!isGone(t)) at++
+    if (at > start) left.push({ name, from: start, to: at })
+  }
+  return left
+}
+
+/** The triangles of some bodies as a mesh of its own, sharing the vertices; null when there are none. */
+export function meshOfBodies(mesh: Mesh, wanted: (body: number) => boolean): Mesh | null {
+  const bodies = bodiesOf(mesh)
+  if (bodies.every((_, i) => wanted(i))) return mesh
+  const kept = bodies.filter((_, i) => wanted(i))
+  if (kept.length === 0) return null
+  const corners = new Uint32Array(3 * kept.reduce((sum, { from, to }) => sum + to - from, 0))
+  let size = 0
+  const runs = kept.map(({ name, from, to }) => {
+    corners.set(mesh.corners.subarray(3 * from, 3 * to), 3 * size)
+    return { name, from: size, to: (size += to - from) }
+  })
+  return { positionsMm: mesh.positionsMm, corners, bodies: runs }
+}
+
+/** The bodies of a mesh; one of all triangles when it names none. */
+export const bodiesOf = (mesh: Mesh): readonly Body[] => (mesh.bodies && mesh.bodies.length > 0 ? mesh.bodies : [{ name: '', from: 0, to: triangleCount(mesh) }])

@@ -42,26 +42,40 @@ export function turnMatrix([x, y, z, w]: Pose['turn']): number[] {
   ] // prettier-ignore
 }
 
-/** The mesh as it lies on the bed: turned, scaled, its lowest point at z = 0, its box centred on x = y = 0. */
-export function poseMesh(mesh: Mesh, pose: Pose): Mesh {
+/** Where a pose puts every point: row-major 3 x 4, turn, scale and shift in one; a ball's radius grows by `scale`. */
+export type Placing = { readonly matrix: readonly number[]; readonly scale: number }
+
+/** Turn and scale of a pose, and the shift that sets the mesh's lowest point at z = 0 and the middle of its box on x = y = 0. */
+export function placingOf(mesh: Mesh, pose: Pose): Placing {
   const m = turnMatrix(pose.turn).map((value) => value * pose.scale)
+  const turned = { matrix: [m[0], m[1], m[2], 0, m[3], m[4], m[5], 0, m[6], m[7], m[8], 0], scale: pose.scale }
+  const { min, max } = meshBounds(applyPlacing(mesh, turned))
+  return { matrix: [m[0], m[1], m[2], -(min[0] + max[0]) / 2, m[3], m[4], m[5], -(min[1] + max[1]) / 2, m[6], m[7], m[8], -min[2]], scale: pose.scale }
+}
+
+/** The mesh with every vertex moved. */
+export function applyPlacing(mesh: Mesh, { matrix: m }: Placing): Mesh {
   const from = mesh.positionsMm
   const to = new Float64Array(from.length)
   for (let i = 0; i < from.length; i += 3) {
     const x = from[i]
     const y = from[i + 1]
     const z = from[i + 2]
-    to[i] = m[0] * x + m[1] * y + m[2] * z
-    to[i + 1] = m[3] * x + m[4] * y + m[5] * z
-    to[i + 2] = m[6] * x + m[7] * y + m[8] * z
+    to[i] = m[0] * x + m[1] * y + m[2] * z + m[3]
+    to[i + 1] = m[4] * x + m[5] * y + m[6] * z + m[7]
+    to[i + 2] = m[8] * x + m[9] * y + m[10] * z + m[11]
   }
-  const { min, max } = meshBounds({ positionsMm: to, corners: mesh.corners })
-  const dx = (min[0] + max[0]) / 2
-  const dy = (min[1] + max[1]) / 2
-  for (let i = 0; i < to.length; i += 3) {
-    to[i] -= dx
-    to[i + 1] -= dy
-    to[i + 2] -= min[2]
-  }
-  return { positionsMm: to, corners: mesh.corners }
+  return { ...mesh, positionsMm: to }
+}
+
+/** The mesh as it lies on the bed: turned, scaled, its lowest point at z = 0, its box centred on x = y = 0. */
+export function poseMesh(mesh: Mesh, pose: Pose): Mesh {
+  return applyPlacing(mesh, placingOf(mesh, pose))
+}
+
+/** A place on the bed, back in the part's own coordinates. */
+export function unplaced({ matrix: m, scale }: Placing, [x, y, z]: readonly [number, number, number]): [number, number, number] {
+  const [dx, dy, dz] = [x - m[3], y - m[7], z - m[11]]
+  const square = scale * scale
+  return [(m[0] * dx + m[4] * dy + m[8] * dz) / square, (m[1] * dx + m[5] * dy + m[9] * dz) / square, (m[2] * dx + m[6] * dy + m[10] * dz) / square]
 }

@@ -22,7 +22,7 @@ type ModelObject = { readonly name: string; readonly list: TriangleList; readonl
 type Model = { readonly objects: Map<string, ModelObject>; readonly items: Reference[]; readonly scaleMm: number }
 
 /**
- * Reads a 3MF file: all objects of its build, components in their places, in millimetres. Colours and everything printers add are
+ * Reads a 3MF file: all objects of its build, components in their places, in millimetres, each a body by its name. Colours and everything printers add are
  * passed over. Packed files are unpacked piece by piece and given up as soon as they grow past what a model can be.
  * @throws TenderError FILE_NOT_MESH, FILE_CUT_SHORT, FILE_TOO_LARGE, MESH_EMPTY, MESH_NOT_FINITE
  * Source: 3MF core specification 1.3 (units, objects, components, build items, transforms); production extension for paths.
@@ -40,17 +40,19 @@ export function read3mf(bytes: Uint8Array): ReadMesh {
   // A file without a build list prints what it holds.
   const items = main.items.length > 0 ? main.items : [...main.objects.keys()].map((id) => ({ id, path: null, transform: STILL }))
   if (main.items.length === 0) notes.push('The file names nothing to build; all of its objects were taken.')
-  const place = (reference: Reference, fromPath: string, outer: Transform, depth: number): void => {
+  const place = (reference: Reference, fromPath: string, outer: Transform, depth: number, within: string): void => {
     const path = reference.path ?? fromPath
     const object = models.get(path)?.objects.get(reference.id)
     if (!object) return void missing++
     if (depth > DEEPEST_COMPONENTS) throw new TenderError('FILE_NOT_MESH', `Objects of the file contain each other more than ${DEEPEST_COMPONENTS} deep; they may go round in a circle.`)
     if (++placed > MOST_PLACED) throw new TenderError('FILE_TOO_LARGE', `The file places more than ${MOST_PLACED} objects; up to that many can be read.`)
     const transform = combined(reference.transform, outer)
+    const name = object.name || within
+    if (object.list.triangles > 0) whole.startBody(name)
     outOfRange += append(whole, object.list, transform, models.get(path)!.scaleMm)
-    for (const component of object.components) place(component, path, transform, depth + 1)
+    for (const component of object.components) place(component, path, transform, depth + 1, name)
   }
-  for (const item of items) place(item, mainPath, STILL, 0)
+  for (const item of items) place(item, mainPath, STILL, 0, '')
   if (missing > 0) notes.push(`${missing} object${missing === 1 ? '' : 's'} that the file refers to ${missing === 1 ? 'is' : 'are'} not in it; the rest was taken.`)
   if (outOfRange > 0) notes.push(`${outOfRange} triangle${outOfRange === 1 ? ' names' : 's name'} a corner that is not there; left out.`)
   if (whole.triangles === 0) throw new TenderError('MESH_EMPTY', 'The file holds no triangle that is to be built; there is nothing to print.')
@@ -117,7 +119,7 @@ function modelReader(): { write: (text: string) => void; finish: () => Model } {
         break
       }
       case 'object':
-        current = { name: of('name') ?? '', list: new TriangleList(), components: [] }
+        current = { name: (of('name') ?? '').slice(0, 80), list: new TriangleList(), components: [] }
         // Objects that only hold up others in another program are not part of the model.
         if (of('type') !== 'support') objects.set(of('id') ?? '', current)
         break

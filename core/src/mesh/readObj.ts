@@ -7,11 +7,12 @@ import { leftOutNote, TriangleList } from './triangleList'
 
 /** Text is looked through in pieces of this many bytes: one string of a whole large file would not fit. */
 const PIECE_BYTES = 4 * 1024 * 1024
+const LONGEST_NAME = 80
 const LONGEST_LINE = 1024 * 1024
 
 /**
- * Reads an OBJ file: vertices and faces of any number of corners, indices from the front or, negative, from the end. Groups, textures,
- * normals and materials are passed over. Faces of more than four corners are cut into triangles in their own plane.
+ * Reads an OBJ file: vertices and faces of any number of corners, indices from the front or, negative, from the end. Objects and
+ * groups become bodies; textures, normals and materials are passed over. Faces of more than four corners are cut into triangles in their own plane.
  * @throws TenderError FILE_NOT_MESH, FILE_TOO_LARGE, MESH_EMPTY, MESH_NOT_FINITE
  */
 export function readObj(bytes: Uint8Array): ReadMesh {
@@ -28,7 +29,8 @@ export function readObj(bytes: Uint8Array): ReadMesh {
     }
     continued = ''
     const words = line.trim().split(/\s+/)
-    if (words[0] === 'v') {
+    if (words[0] === 'o' || words[0] === 'g') list.startBody(words.slice(1).join(' ').slice(0, LONGEST_NAME))
+    else if (words[0] === 'v') {
       const [x, y, z] = [Number(words[1]), Number(words[2]), Number(words[3])]
       if (!Number.isFinite(x + y + z)) badVertices++
       // A bad one keeps its number, or all that follow would move up.
@@ -49,7 +51,7 @@ export function readObj(bytes: Uint8Array): ReadMesh {
   ]
   const soup = new Float64Array(mesh.corners.length * 3)
   for (let c = 0; c < mesh.corners.length; c++) for (let axis = 0; axis < 3; axis++) soup[3 * c + axis] = mesh.positionsMm[3 * mesh.corners[c] + axis]
-  return { mesh: weldTriangles(soup), notes }
+  return { mesh: weldTriangles(soup, mesh.bodies), notes }
 }
 
 function* linesOf(bytes: Uint8Array): Generator<string> {

@@ -1,5 +1,5 @@
 import { TenderError } from '../errors'
-import type { Mesh } from './mesh'
+import { trimmedBodies, type Body, type Mesh } from './mesh'
 
 /** More triangles than any file of the size we take can hold in earnest. */
 export const MOST_TRIANGLES = 20e6
@@ -10,8 +10,21 @@ export const LARGEST_COORDINATE_MM = 1e5
 export class TriangleList {
   private positions = new Float64Array(3 * 1024)
   private indices = new Uint32Array(3 * 1024)
+  private readonly named: { name: string; from: number }[] = []
   vertices = 0
   triangles = 0
+
+  /** What follows belongs to a body of this name. */
+  startBody(name: string): void {
+    this.named.push({ name, from: this.triangles })
+  }
+
+  /** Bodies so far; those without triangles are left out, and one alone is the whole. */
+  get bodies(): Body[] {
+    const first = this.named[0]?.from ?? 0
+    const all = first > 0 ? [{ name: '', from: 0 }, ...this.named] : this.named
+    return all.map(({ name, from }, i) => ({ name, from, to: all[i + 1]?.from ?? this.triangles })).filter(({ from, to }) => to > from)
+  }
 
   addVertex(x: number, y: number, z: number): void {
     if (3 * this.vertices + 3 > this.positions.length) {
@@ -53,11 +66,13 @@ export class TriangleList {
     const kept = new Uint32Array(3 * this.triangles)
     let size = 0
     let flat = 0
+    const gone = new Uint8Array(this.triangles)
     for (let t = 0; t < 3 * this.triangles; t += 3) {
       const [a, b, c] = [this.indices[t], this.indices[t + 1], this.indices[t + 2]]
-      if (!usable[a] || !usable[b] || !usable[c]) continue
-      if (a === b || b === c || c === a) {
-        flat++
+      const isFlat = a === b || b === c || c === a
+      if (isFlat || !usable[a] || !usable[b] || !usable[c]) {
+        if (isFlat && usable[a] && usable[b] && usable[c]) flat++
+        gone[t / 3] = 1
         continue
       }
       kept.set([a, b, c], size)
@@ -67,7 +82,8 @@ export class TriangleList {
       if (this.triangles > flat) throw new TenderError('MESH_NOT_FINITE', `None of the ${this.triangles} triangles has usable corners: every one holds a value that is not a number or beyond 100 m.`)
       throw new TenderError('MESH_EMPTY', 'The file holds no triangle with an area; there is nothing to print.')
     }
-    return { mesh: { positionsMm: this.positions.slice(0, 3 * this.vertices), corners: kept.slice(0, size) }, leftOut: this.triangles - size / 3 - flat }
+    const bodies = trimmedBodies(this.bodies, (t) => gone[t] === 1)
+    return { mesh: { positionsMm: this.positions.slice(0, 3 * this.vertices), corners: kept.slice(0, size), ...(bodies.length > 1 ? { bodies } : {}) }, leftOut: this.triangles - size / 3 - flat }
   }
 }
 

@@ -17,8 +17,8 @@ const APART_MM = 0.002
  * The plan as bodies of their own: the part as posed, the stands and the interface layers with exactly the heights and gaps planned.
  * Supports are joined slab by slab, so that each body is one closed solid.
  */
-export async function planBodies(posedPart: Mesh, geometry: PlanGeometry, polygons: PolygonEngine, solids: SolidEngine, colours: BodyColours, checkpoint?: Checkpoint): Promise<Body3mf[]> {
-  const bodies: Body3mf[] = [{ name: 'Part', colour: colours.part, mesh: posedPart }]
+export async function planBodies(geometry: PlanGeometry, polygons: PolygonEngine, solids: SolidEngine, colours: BodyColours, checkpoint?: Checkpoint): Promise<Body3mf[]> {
+  const bodies: Body3mf[] = [{ name: 'Part', colour: colours.part, mesh: geometry.posed }]
   const stand = await joinPasses(geometry.passes.filter((pass) => pass.role !== 'interface'), polygons, solids, (done, total) => checkpoint?.(done, 2 * total)) // prettier-ignore
   const touching = await joinPasses(geometry.passes.filter((pass) => pass.role === 'interface'), polygons, solids, (done, total) => checkpoint?.(total + done, 2 * total)) // prettier-ignore
   if (stand) bodies.push({ name: 'Stand', colour: colours.stand, mesh: stand })

@@ -1,5 +1,6 @@
 import { PLAIN_PRINTER, plainFilament, sharesNozzle, type Filament, type Printer } from '../bench'
 import { UPRIGHT, type Pose } from '../mesh'
+import type { Zone } from '../overhang'
 import type { StackMode } from '../stack'
 
 /** Every choice of a plan. Filaments are named; the document brings their facts. */
@@ -17,6 +18,10 @@ export type Decisions = {
   readonly supports: boolean
   /** From vertical. */
   readonly freeAngleDeg: number
+  /** Limits of the eight sides, clockwise from north (+y), from vertical; null when the free angle counts for all. */
+  readonly sideAnglesDeg: readonly number[] | null
+  /** Longest bridge that stays free; 0 holds them all. */
+  readonly freeSpanMm: number
   readonly placement: 'bed' | 'anywhere'
   readonly upperGapMm: number
   readonly lowerGapMm: number
@@ -42,6 +47,7 @@ export const DECISION_RANGES = {
   fillDensity: [0, 1, 0.01],
   skinLayers: [0, 50, 1],
   freeAngleDeg: [5, 89, 1],
+  freeSpanMm: [0, 200, 1],
   upperGapMm: [0, 2, 0.01],
   lowerGapMm: [0, 5, 0.05],
   sideGapMm: [0, 10, 0.05],
@@ -70,11 +76,13 @@ export type Evidence = {
   /** Day of the newest trial behind it. */
   readonly newest: string | null
   /** P(tender) over the gap, for the upper gap only. */
+  /** Limits of the eight sides, for the free angle only, when a fan was read on several. */
+  readonly sidesDeg?: readonly number[]
   readonly tender?: { readonly gapsMm: readonly number[]; readonly chance: readonly number[] }
 }
 
 /** Values that trials can speak for. */
-export const SPOKEN_FOR = ['freeAngleDeg', 'upperGapMm', 'purgeMm3'] as const
+export const SPOKEN_FOR = ['freeAngleDeg', 'freeSpanMm', 'upperGapMm', 'purgeMm3'] as const
 export type SpokenFor = (typeof SPOKEN_FOR)[number]
 export type PlanEvidence = { readonly [D in SpokenFor]?: Evidence }
 
@@ -88,7 +96,15 @@ export type PlanDocument = {
   readonly printer: Printer
   readonly filaments: readonly Filament[]
   readonly evidence: PlanEvidence
+  /** The maker's marks on the part: where to hold, where never. */
+  readonly zones: readonly Zone[]
+  /** What each body of the file is; bodies beyond the list are part. */
+  readonly bodies: readonly BodyRole[]
 }
+
+/** What a body of a file is for. */
+export const BODY_ROLES = ['part', 'stand', 'hold', 'keepOff'] as const
+export type BodyRole = (typeof BODY_ROLES)[number]
 
 const PART = plainFilament('Part PLA', 'PLA', '#a5a8b4')
 
@@ -104,6 +120,8 @@ export const DEFAULT_DECISIONS: Decisions = {
   interfaceFilament: PART.name,
   supports: true,
   freeAngleDeg: 48,
+  sideAnglesDeg: null,
+  freeSpanMm: 9,
   placement: 'bed',
   upperGapMm: 0.2,
   lowerGapMm: 0.2,
@@ -128,6 +146,8 @@ export const DEFAULT_PLAN: PlanDocument = {
   printer: PLAIN_PRINTER,
   filaments: [PART],
   evidence: {},
+  zones: [],
+  bodies: [],
 }
 
 /** Purge per swap that a printer starts from: a shared nozzle must be flushed, a nozzle of its own only primed. */

@@ -14,6 +14,7 @@ export function followEvidence(document: PlanDocument, trials: readonly KnownTri
     const before = document.evidence[name]
     if (before && before.value === document.decisions[name]) decisions[name] = evidence[name].value
   }
+  if (decisions.sideAnglesDeg) decisions.sideAnglesDeg = evidence.freeAngleDeg.sidesDeg ?? null
   return { ...document, decisions, evidence }
 }
 

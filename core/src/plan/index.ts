@@ -1,3 +1,6 @@
+export { BODY_ROLES } from './decisions'
+export type { BodyRole } from './decisions'
+export type { Needs } from './planner'
 export { planBodies } from './bodies'
 export type { BodyColours } from './bodies'
 export { checkDocument } from './checkDocument'

@@ -1,5 +1,6 @@
 import type { Estimate, Role } from '../estimate'
-import type { MeshFacts } from '../mesh'
+import type { Mesh, MeshFacts } from '../mesh'
+import type { Access, Bridge, PatchKind } from '../overhang'
 import type { ToolPaths } from '../path'
 import type { Region } from '../polygon'
 import type { Layer } from '../slice'
@@ -18,6 +19,7 @@ export type PlanWarningCode =
   | 'SPOOL_SHORT'
   | 'TOO_MANY_FILAMENTS'
   | 'LAYER_OUT_OF_RANGE'
+  | 'NO_PART_BODY'
 
 export type PlanWarning = { readonly code: PlanWarningCode; readonly severity: 'error' | 'warning' | 'note'; readonly message: string }
 
@@ -25,7 +27,8 @@ export type PlanWarning = { readonly code: PlanWarningCode; readonly severity: '
 export type Contact = {
   readonly zMm: number
   readonly topMm: number
-  readonly kind: 'flat' | 'sloped'
+  readonly kind: PatchKind
+  readonly access: Access
   /** Area that needs holding, seen from below. */
   readonly wantedMm2: number
   /** Area that is held. */
@@ -40,7 +43,7 @@ export type Contact = {
   readonly stack: readonly { readonly role: 'stand' | 'interface'; readonly bottomMm: number; readonly topMm: number }[]
 }
 
-export type IslandReport = { readonly zMm: number; readonly areaMm2: number; readonly held: boolean; readonly layerIndex: number; readonly atMm: readonly [number, number] }
+export type IslandReport = { readonly zMm: number; readonly areaMm2: number; readonly held: boolean; readonly layerIndex: number; readonly atMm: readonly [number, number]; /** Keep-off zone that leaves it in mid-air. */ readonly keptOffBy: string | null }
 
 /** One height of the print: what is laid there, in which order of filaments, how long it takes. */
 export type Ribbon = {
@@ -59,6 +62,7 @@ export type PlanSummary = {
   readonly heightMm: number
   readonly contacts: readonly Contact[]
   readonly islands: readonly IslandReport[]
+  readonly bridges: readonly Bridge[]
   readonly swaps: number
   /** Heights at which a swap happens. */
   readonly swapLayers: number
@@ -73,6 +77,8 @@ export type PlanSummary = {
 
 /** The shapes of a plan, for drawing and for export. */
 export type PlanGeometry = {
+  /** The part as it lies. */
+  readonly posed: Mesh
   readonly layers: readonly Layer[]
   readonly hold: readonly Region[]
   readonly passes: readonly SupportPass[]

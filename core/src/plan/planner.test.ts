@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine, solidEngine } from '../../node'
 import { plainFilament } from '../bench'
-import { demoParts, meshFacts, poseMesh, UPRIGHT, type Mesh } from '../mesh'
+import { demoParts, meshFacts, type Mesh } from '../mesh'
 import { isEmptyRegion, regionAreaMm2, type PolygonEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { aFilament, aPlan, box, boxes, closeTo } from '../testing'
@@ -207,7 +207,7 @@ describe('bodies', () => {
       // prettier-ignore
       const mesh = demo.get(key)!
       const { geometry } = await planOf(mesh, aPlan({ placement: 'anywhere', upperGapMm, freeAngleDeg: 52 }))
-      const bodies = await planBodies(poseMesh(mesh, UPRIGHT), geometry, engine, solids, colours)
+      const bodies = await planBodies(geometry, engine, solids, colours)
       expect(bodies).toHaveLength(3)
       for (const { name, mesh: body } of bodies.slice(1)) {
         const planned = geometry.passes
@@ -234,7 +234,7 @@ describe('bodies', () => {
     const stop = () => {
       throw new Error('enough')
     }
-    await expect(planBodies(poseMesh(table, UPRIGHT), geometry, engine, await solidEngine(), { part: '#111111', stand: '#222222', interface: '#333333' }, stop)).rejects.toThrow('enough')
+    await expect(planBodies(geometry, engine, await solidEngine(), { part: '#111111', stand: '#222222', interface: '#333333' }, stop)).rejects.toThrow('enough')
   })
 
   test('are closed, and the gap between interface and part is the one asked for to a micrometre', async () => {
@@ -242,7 +242,7 @@ describe('bodies', () => {
     const colours = { part: '#d8d3c8', stand: '#cd8a62', interface: '#4f3f94' }
     for (const upperGapMm of [0, 0.137, 0.2]) {
       const { geometry } = await planOf(table, aPlan({ upperGapMm }))
-      const bodies = await planBodies(poseMesh(table, UPRIGHT), geometry, engine, solids, colours)
+      const bodies = await planBodies(geometry, engine, solids, colours)
       expect(bodies.map((body) => body.name)).toEqual(['Part', 'Stand', 'Interface'])
       const [, stand, touching] = bodies.map(({ mesh }) => heights(mesh))
       closeTo(touching.top, 10 - upperGapMm, 1e-3)
@@ -260,7 +260,7 @@ describe('bodies', () => {
     const { geometry } = await planOf(box([10, 10, 10]), aPlan())
     expect(geometry.passes).toHaveLength(0)
     expect(geometry.hold.every(isEmptyRegion)).toBe(true)
-    const bodies = await planBodies(box([10, 10, 10]), geometry, engine, await solidEngine(), { part: '#111111', stand: '#222222', interface: '#333333' })
+    const bodies = await planBodies(geometry, engine, await solidEngine(), { part: '#111111', stand: '#222222', interface: '#333333' })
     expect(bodies.map((body) => body.name)).toEqual(['Part'])
   })
 })

@@ -1,13 +1,13 @@
 import { thicknessOf } from '../bench'
 import { TenderError } from '../errors'
-import { meshFacts, poseMesh, type Mesh, type MeshFacts } from '../mesh'
-import { findOverhangs, type Overhangs } from '../overhang'
+import { applyPlacing, bodiesOf, meshFacts, meshOfBodies, placingOf, type Mesh, type MeshFacts, type Placing } from '../mesh'
+import { cutZones, findOverhangs, type Overhangs, type Zone } from '../overhang'
 import { createSweepMeasurer, partPaths, supportPaths, type ToolPaths } from '../path'
 import { EMPTY_REGION, isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
-import { sliceMesh, type Checkpoint, type Slices } from '../slice'
+import { cutMesh, sliceMesh, type Checkpoint, type Slices } from '../slice'
 import { straightStands, supportPasses, type PassMemo, type Stands, type SupportPasses } from '../stand'
 import { checkDocument } from './checkDocument'
-import type { PlanDocument } from './decisions'
+import type { BodyRole, PlanDocument } from './decisions'
 import type { PlanResult } from './planResult'
 import { summarise } from './summarise'
 
@@ -24,7 +24,12 @@ export type Planner = {
    * @throws TenderError VALUE_OUT_OF_RANGE, FILAMENT_UNKNOWN, LAYERS_TOO_MANY, or whatever `progress` throws
    */
   plan(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress): Promise<PlanResult>
+  /** The first stages alone: how the part lies, its layers, and what of them needs holding. Shares what it worked out with `plan`. */
+  needs(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress): Promise<Needs>
 }
+
+/** A part as it lies, cut into layers, with what needs holding. */
+export type Needs = { readonly facts: MeshFacts; readonly posed: Mesh; readonly placing: Placing; readonly slices: Slices; readonly overhangs: Overhangs }
 
 /** What a stage was asked and what it answered, for the last few questions. */
 type Memory<T> = { key: string; value: T }[]
@@ -49,19 +54,33 @@ export function createPlanner(engine: PolygonEngine): Planner {
     return value
   }
 
-  return {
-    async plan(partKey, mesh, document, progress) {
-      checkDocument(document)
-      const d = document.decisions
-      const posedKey = [partKey, document.pose]
-      const { posed, facts } = await stage('pose', posedKey, () => poseWithFacts(mesh, document))
-      const sliceKey = [posedKey, d.layerHeightMm, d.firstLayerHeightMm]
-      const slices = await stage<Slices>('slice', sliceKey, (checkpoint) => sliceMesh(posed, engine, d, checkpoint), progress)
-      if (slices.layers.every((layer) => isEmptyRegion(layer.region))) throw new TenderError('MESH_EMPTY', 'The part is thinner than half a layer; nothing of it would be printed.')
-      const { layers } = slices
+  async function needsOf(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress) {
+    checkDocument(document)
+    const d = document.decisions
+    const posedKey = [partKey, document.pose, document.bodies]
+    const lying = await stage('pose', posedKey, () => layDown(mesh, document))
+    const { posed, facts } = lying
+    const sliceKey = [posedKey, d.layerHeightMm, d.firstLayerHeightMm]
+    const slices = await stage<Slices>('slice', sliceKey, (checkpoint) => sliceMesh(posed, engine, d, checkpoint), progress)
+    if (slices.layers.every((layer) => isEmptyRegion(layer.region))) throw new TenderError('MESH_EMPTY', 'The part is thinner than half a layer; nothing of it would be printed.')
+    const { layers } = slices
 
-      const overhangKey = [sliceKey, d.freeAngleDeg, d.lineWidthMm]
-      const overhangs = await stage<Overhangs>('overhang', overhangKey, (checkpoint) => findOverhangs(layers, engine, d, checkpoint), progress)
+    const overhangKey = [sliceKey, d.freeAngleDeg, d.sideAnglesDeg, d.freeSpanMm, d.lineWidthMm, document.zones]
+    const overhangs = await stage<Overhangs>(
+      'overhang',
+      overhangKey,
+      async (checkpoint) => findOverhangs(layers, engine, { ...d, zones: await cutZones(zonesOf(mesh, document), layers, lying.placing, (body) => meshOfBodies(mesh, (b) => b === body), engine) }, checkpoint),
+      progress,
+    )
+    return { facts, posed, placing: lying.placing, readyMade: lying.readyMade, slices, overhangs, sliceKey, overhangKey }
+  }
+
+  return {
+    needs: needsOf,
+    async plan(partKey, mesh, document, progress) {
+      const { facts, posed, readyMade: drawn, slices, overhangs, sliceKey, overhangKey } = await needsOf(partKey, mesh, document, progress)
+      const { layers } = slices
+      const d = document.decisions
 
       const partPathKey = [sliceKey, d.lineWidthMm, d.walls, d.fillDensity, d.skinLayers]
       const inPart = await stage<ToolPaths[]>('part paths', partPathKey, (checkpoint) => partPaths(layers, engine, d, checkpoint), progress)
@@ -70,7 +89,10 @@ export function createPlanner(engine: PolygonEngine): Planner {
       const stands = await stage<Stands>(
         'stand',
         standKey,
-        (checkpoint) => straightStands(layers, d.supports ? overhangs : { ...overhangs, hold: overhangs.hold.map(() => EMPTY_REGION) }, engine, d, checkpoint),
+        async (checkpoint) => {
+          const readyMade = drawn ? await cutMesh(drawn, layers.map(({ bottomMm, topMm }) => (bottomMm + topMm) / 2), engine) : null // prettier-ignore
+          return straightStands(layers, d.supports ? overhangs : { ...overhangs, hold: overhangs.hold.map(() => EMPTY_REGION) }, engine, { ...d, readyMade }, checkpoint)
+        },
         progress,
       )
 
@@ -85,14 +107,32 @@ export function createPlanner(engine: PolygonEngine): Planner {
 
       await progress?.('estimate', 0)
       const summary = summarise({ document, facts, slices, overhangs, stands, support, partPaths: inPart, supportPaths: inSupport, measure })
-      return { summary, geometry: { layers, hold: overhangs.hold, passes: support.passes, partPaths: inPart, supportPaths: inSupport } }
+      return { summary, geometry: { posed, layers, hold: overhangs.hold, passes: support.passes, partPaths: inPart, supportPaths: inSupport } }
     },
   }
 }
 
-function poseWithFacts(mesh: Mesh, document: PlanDocument): { posed: Mesh; facts: MeshFacts } {
-  const posed = poseMesh(mesh, document.pose)
-  return { posed, facts: meshFacts(posed) }
+type Lying = { readonly posed: Mesh; readonly facts: MeshFacts; readonly placing: Placing; /** Bodies of the file that are stands already. */ readonly readyMade: Mesh | null }
+
+const roleOf = (document: PlanDocument, body: number): BodyRole => document.bodies[body] ?? 'part'
+
+/** @throws TenderError MESH_EMPTY when no body of the file is part */
+function layDown(mesh: Mesh, document: PlanDocument): Lying {
+  const part = meshOfBodies(mesh, (body) => roleOf(document, body) === 'part')
+  if (!part) throw new TenderError('MESH_EMPTY', 'No body of the file is marked as part; there is nothing to print.')
+  const placing = placingOf(part, document.pose)
+  const posed = applyPlacing(part, placing)
+  const stands = meshOfBodies(mesh, (body) => roleOf(document, body) === 'stand')
+  return { posed, facts: meshFacts(posed), placing, readyMade: stands && applyPlacing(stands, placing) }
+}
+
+/** The maker's zones, after those that bodies of the file stand for. */
+function zonesOf(mesh: Mesh, document: PlanDocument): Zone[] {
+  const fromFile = bodiesOf(mesh).flatMap(({ name }, body): Zone[] => {
+    const kind = roleOf(document, body)
+    return kind === 'hold' || kind === 'keepOff' ? [{ id: `body ${body}`, name: name || `Body ${body + 1}`, kind, limitDeg: kind === 'hold' ? 0 : 90, shape: { kind: 'body', body } }] : []
+  })
+  return [...fromFile, ...document.zones.filter(({ kind }) => kind !== 'show')]
 }
 
 /** Lines of all passes; a pass of the same shape laid the same way keeps the lines it had. */

@@ -1,6 +1,6 @@
 import { filamentOf, sharesNozzle, type FamilyBook, type Filament, type Printer } from '../bench'
 import { knownPairing, pairingSentence } from '../pairing'
-import { fitFan, fitPurge, gapSentence, tenderAt, trialsOf, type GapFit, type KnownTrial } from '../trial'
+import { FULL_COMPASS, fitSpan, fitFan, fitPurge, gapSentence, tenderAt, trialsOf, type GapFit, type KnownTrial } from '../trial'
 import { angleOfShare } from '../units'
 import { startingPurgeMm3, type Decisions, type Evidence, type SpokenFor } from './decisions'
 
@@ -14,7 +14,7 @@ export type SuggestInput = {
 
 /** Values that the readings speak for, each with where it comes from. Without readings: a starting guess, marked as one. */
 export function suggest(input: SuggestInput): Readonly<Record<SpokenFor, Evidence>> {
-  return { freeAngleDeg: suggestFreeAngle(input), upperGapMm: suggestUpperGap(input), purgeMm3: suggestPurge(input) }
+  return { freeAngleDeg: suggestFreeAngle(input), freeSpanMm: suggestFreeSpan(input), upperGapMm: suggestUpperGap(input), purgeMm3: suggestPurge(input) }
 }
 
 const idsOf = (trials: readonly KnownTrial[]) => trials.map(({ id, name }) => ({ id, name }))
@@ -52,10 +52,42 @@ function suggestFreeAngle(input: SuggestInput): Evidence {
     readings: readings.length,
     trials: idsOf(fans),
     newest: newestOf(fans),
+    ...(fit.directions.length > 1 ? { sidesDeg: sidesOf(fit.directions.map(({ direction, share: own }) => ({ direction, limitDeg: Math.floor(at(own.cautious)) })), value) } : {}),
     mismatches: mismatches(fans, input, printer.wallMmS),
     sentence: `Half of prints hold to ${Math.round(at(share.median))}°, nine in ten of the possible limits lie above ${value}°.${facing}${
       transferred ? ` Carried over from ${fit.layerHeightMm} mm layers by the share that hangs over.` : ''
     }`,
+  }
+}
+
+/** Limits of all eight sides: those that were read; between two of them, their mean; the worst where nothing near was read. */
+function sidesOf(read: readonly { readonly direction: string; readonly limitDeg: number }[], worstDeg: number): number[] {
+  const own = FULL_COMPASS.map((side) => read.find(({ direction }) => direction === side)?.limitDeg ?? null)
+  return own.map((limit, k) => {
+    if (limit !== null) return limit
+    const beside = [own[(k + 7) % 8], own[(k + 1) % 8]].filter((one) => one !== null)
+    return beside.length === 2 ? Math.floor((beside[0] + beside[1]) / 2) : worstDeg
+  })
+}
+
+/** Longest bridge that may stay free. Spans transfer between layer heights no further than the ladder itself was printed. */
+function suggestFreeSpan(input: SuggestInput): Evidence {
+  const { trials, decisions, printer } = input
+  const ladders = trialsOf(trials, 'span').filter((trial) => trial.conditions.partFilament === decisions.partFilament)
+  const readings = ladders.flatMap((trial) => trial.readings)
+  const { freeSpanMm } = fitSpan(readings)
+  const value = Math.floor(freeSpanMm.cautious)
+  if (readings.length === 0) return guess(value, freeSpanMm.low, freeSpanMm.high, `Nobody has printed a bridge ladder in ${decisions.partFilament} yet, so this is a starting guess.`)
+  return {
+    source: ladders.some(({ conditions }) => Math.abs(conditions.layerHeightMm - decisions.layerHeightMm) > 1e-6) ? 'transferred' : 'measured',
+    value,
+    low: freeSpanMm.low,
+    high: freeSpanMm.high,
+    readings: readings.length,
+    trials: idsOf(ladders),
+    newest: newestOf(ladders),
+    mismatches: mismatches(ladders, input, printer.wallMmS),
+    sentence: `Half of bridges hold to ${Math.round(freeSpanMm.median)} mm, nine in ten of the possible limits lie above ${value} mm.`,
   }
 }
 

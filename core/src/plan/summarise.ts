@@ -59,6 +59,7 @@ export function summarise(made: Made): PlanSummary {
     heightMm: slices.layers.at(-1)!.topMm,
     contacts,
     islands,
+    bridges: made.overhangs.bridges,
     swaps,
     swapLayers: swapsAt.reduce((sum, count) => sum + (count > 0 ? 1 : 0), 0),
     estimate: totals,
@@ -130,7 +131,7 @@ function contactsOf({ document, overhangs, stands, support, slices }: Made): Con
     let held = 0
     let first: number | null = null
     for (const [index, share] of stands.heldMm2[patch.id]) {
-      if (share > 0 && holds(support.stacks.get(index))) {
+      if (share > 0 && (holds(support.stacks.get(index)) || stands.drawn.has(index))) {
         held += share
         first ??= index
       }
@@ -144,6 +145,7 @@ function contactsOf({ document, overhangs, stands, support, slices }: Made): Con
       zMm: slices.layers[lowest].bottomMm,
       topMm: slices.layers[[...patch.steps.keys()].at(-1)!].bottomMm,
       kind: patch.kind,
+      access: patch.access,
       wantedMm2: patch.areaMm2,
       areaMm2: Math.min(held, patch.areaMm2),
       gapMm,
@@ -160,8 +162,8 @@ function contactsOf({ document, overhangs, stands, support, slices }: Made): Con
 function islandsOf({ overhangs, stands, support }: Made): IslandReport[] {
   return overhangs.islands.map((island, i) => {
     // A fifth of an island under its first layer is enough to lay the next one on.
-    const held = holds(support.stacks.get(island.layerIndex)) && stands.islandHeldMm2[i] > 0.2 * island.areaMm2
-    return { zMm: island.zMm, areaMm2: island.areaMm2, held, layerIndex: island.layerIndex, atMm: island.atMm }
+    const held = (holds(support.stacks.get(island.layerIndex)) || stands.drawn.has(island.layerIndex)) && stands.islandHeldMm2[i] > 0.2 * island.areaMm2
+    return { zMm: island.zMm, areaMm2: island.areaMm2, held, layerIndex: island.layerIndex, atMm: island.atMm, keptOffBy: island.keptOffBy }
   })
 }
 
@@ -185,7 +187,7 @@ function warningsOf(made: Made, contacts: readonly Contact[], islands: readonly 
     say(
       'ISLAND_NOT_HELD',
       'error',
-      `${loose.length} of ${islands.length} islands ${loose.length === 1 ? 'starts' : 'start'} in mid-air, the first at ${mm(loose[0].zMm)}.${d.placement === 'bed' ? ' Letting stands rest on the part would reach more.' : ''}`,
+      `${loose.length} of ${islands.length} islands ${loose.length === 1 ? 'starts' : 'start'} in mid-air, the first at ${mm(loose[0].zMm)}.${loose[0].keptOffBy ? ` The keep-off zone “${loose[0].keptOffBy}” leaves it so.` : ''}${d.placement === 'bed' ? ' Letting stands rest on the part would reach more.' : ''}`,
     )
   const wanted = contacts.reduce((sum, contact) => sum + contact.wantedMm2, 0)
   const held = contacts.reduce((sum, contact) => sum + contact.areaMm2, 0)

@@ -1,5 +1,7 @@
 export { loadPolygonEngine } from './engine'
 export type { Corner, PolygonEngine } from './engine'
+export { growBy, reachOf } from './growBy'
+export type { Reach } from './growBy'
 export { hatch } from './hatch'
 export type { Segments } from './hatch'
 export { dropSmallPieces, joinPieces, splitPieces } from './pieces'

@@ -45,6 +45,20 @@ export async function sliceMesh(mesh: Mesh, engine: PolygonEngine, options: Slic
   return { layers, heightMm, mendedOutlines: mended }
 }
 
+/**
+ * The regions of a mesh at given heights, which need not start at its foot.
+ * @param heightsMm ascending, evenly spaced from the second on, as the undersides of layers are
+ */
+export async function cutMesh(mesh: Mesh, heightsMm: readonly number[], engine: PolygonEngine, checkpoint?: Checkpoint): Promise<Region[]> {
+  const cutter = prepareCuts(mesh, meshEdges(mesh), (index) => heightsMm[index], heightsMm.length)
+  const regions: Region[] = []
+  for (let index = 0; index < heightsMm.length; index++) {
+    if (checkpoint && index % 8 === 0) await checkpoint(index, heightsMm.length)
+    regions.push(engine.clean(cutter(index).region, 'nonzero', OUTLINE_TOLERANCE_MM))
+  }
+  return regions
+}
+
 /** Height below layer `index`. One formula for tops and bottoms: neighbours must meet in the very same number. */
 export function layerBoundaryMm(index: number, firstLayerHeightMm: number, layerHeightMm: number): number {
   return index <= 0 ? 0 : firstLayerHeightMm + (index - 1) * layerHeightMm

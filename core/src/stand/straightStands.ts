@@ -12,6 +12,8 @@ export type StandOptions = {
   readonly marginMm: number
   readonly lineWidthMm: number
   readonly footingLines: number
+  /** Stands that the maker drew: printed as they are, per layer; nothing is added under what they reach. */
+  readonly readyMade?: readonly Region[] | null
 }
 
 export type Stands = {
@@ -27,6 +29,8 @@ export type Stands = {
   readonly heldMm2: readonly ReadonlyMap<number, number>[]
   /** Per island: held area, mm2. */
   readonly islandHeldMm2: readonly number[]
+  /** Layers that a drawn stand holds some of. */
+  readonly drawn: ReadonlySet<number>
   /** Extra lines around the stands on the bed. */
   readonly footing: Region
 }
@@ -48,7 +52,8 @@ export async function straightStands(layers: readonly Layer[], overhangs: Overha
   const h = count > 1 ? layers[1].topMm - layers[1].bottomMm : layers[0].topMm
   const grown = growCache(layers, engine, options.sideGapMm)
   const recede = options.sideGapMm > 0 ? Math.min(40, Math.ceil(options.sideGapMm / Math.max(0.02, overhangs.stepLimitMm))) : 0
-  const contacts = await contactsOf(layers, overhangs, engine, options, grown, recede, checkpoint)
+  const reached = options.readyMade ? readyCover(options.readyMade, layers, overhangs, engine) : null
+  const contacts = await contactsOf(layers, reached ? { ...overhangs, hold: overhangs.hold.map((hold, i) => engine.minus(hold, reached[i])) } : overhangs, engine, options, grown, recede, checkpoint)
 
   const laps: Region[] = []
   /** A contact, lapping a hair over its neighbours on the next layers of a slope. */
@@ -76,6 +81,7 @@ export async function straightStands(layers: readonly Layer[], overhangs: Overha
   }
   if (options.placement === 'anywhere')
     for (let i = 1; i < count; i++) if (!isEmptyRegion(columns[i])) for (let k = 1; k <= lowerLayers && i - k >= 0; k++) columns[i] = engine.minus(columns[i], layers[i - k].region)
+  if (options.readyMade) for (let i = 0; i < count; i++) columns[i] = engine.union(columns[i], engine.minus(options.readyMade[i] ?? EMPTY_REGION, layers[i].region))
   const smallest = options.lineWidthMm * options.lineWidthMm
   let shared: Region = EMPTY_REGION
   let tidy: Region = EMPTY_REGION
@@ -87,7 +93,20 @@ export async function straightStands(layers: readonly Layer[], overhangs: Overha
   const foot = columns[0]
   const footing =
     options.footingLines > 0 && !isEmptyRegion(foot) ? engine.minus(engine.minus(engine.grow(foot, options.footingLines * options.lineWidthMm, 'round', ARC_MM), foot), grown(0)) : EMPTY_REGION
-  return { columns, contacts, tops, barred, footing, ...heldAreas(overhangs, contacts, engine) }
+  return { columns, contacts, tops, barred, footing, drawn: new Set((reached ?? []).flatMap((region, i) => (isEmptyRegion(region) ? [] : [i]))), ...heldAreas(overhangs, reached ? contacts.map((contact, i) => engine.union(contact, reached[i])) : contacts, engine) }
+}
+
+/** Height within which a drawn stand's top counts as under an underside: the gap its drawer left. */
+const DRAWN_GAP_MM = 0.6
+
+/** Per layer: what of its hold lies above a drawn stand that ends no farther below than a gap. */
+function readyCover(readyMade: readonly Region[], layers: readonly Layer[], overhangs: Overhangs, engine: PolygonEngine): Region[] {
+  return overhangs.hold.map((hold, i) => {
+    if (isEmptyRegion(hold)) return EMPTY_REGION
+    const near: Region[] = []
+    for (let k = i - 1; k >= 0 && layers[i].bottomMm - layers[k].topMm < DRAWN_GAP_MM; k--) if (readyMade[k] && !isEmptyRegion(readyMade[k])) near.push(readyMade[k])
+    return near.length === 0 ? EMPTY_REGION : engine.common(hold, engine.union(...near))
+  })
 }
 
 /** How much of each patch and island the contacts cover. */

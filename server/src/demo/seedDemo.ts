@@ -1,7 +1,7 @@
 import { randomUUID } from 'node:crypto'
 import { figuresOf, knownTrials, planFilament, type PlanInput } from '@tender/contract'
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import { demoParts, readMesh, writeStl } from '@tender/core/mesh'
+import { demoParts, openMesh, writeStl } from '@tender/core/mesh'
 import { createPlanner, DEFAULT_DECISIONS, startFromEvidence, type PlanDocument } from '@tender/core/plan'
 import type { KnownTrial } from '@tender/core/trial'
 import { sql } from 'drizzle-orm'
@@ -43,7 +43,7 @@ export async function seedDemo(db: Database): Promise<void> {
       const bytes: Buffer[] = []
       for await (const chunk of (await parts.meshBytes(meshSha256)).chunks) bytes.push(chunk)
       const document = documentOf(name, pose, interfaceFilament, known, filaments)
-      const { summary } = await createPlanner(await polygonEngine()).plan(key, readMesh(Buffer.concat(bytes)).mesh, document)
+      const { summary } = await createPlanner(await polygonEngine()).plan(key, openMesh(Buffer.concat(bytes)).mesh, document)
       await planShelf(tx).save(randomUUID(), null, { partId: idOf(key), document: document as PlanInput['document'], figures: figuresOf(summary) })
     }
   })
@@ -59,5 +59,5 @@ function documentOf(name: string, pose: PlanDocument['pose'], interfaceFilament:
   const partFilament = 'Chalk PLA'
   const decisions = { ...DEFAULT_DECISIONS, partFilament, standFilament: partFilament, interfaceFilament, placement: 'anywhere' as const }
   const filaments = bench.filter((one) => one.name === partFilament || one.name === interfaceFilament)
-  return startFromEvidence({ format: 'tender-plan', version: 1, name, pose, decisions, printer: printerFields, filaments, evidence: {} }, trials)
+  return startFromEvidence({ format: 'tender-plan', version: 1, name, pose, decisions, printer: printerFields, filaments, evidence: {}, zones: [], bodies: [] }, trials)
 }

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import type { Part, PartInput } from '@tender/contract'
-import { guessUnit, meshFacts, readMesh, saysUnit, UPRIGHT } from '@tender/core/mesh'
+import { guessUnit, meshFacts, openMesh, saysUnit, UPRIGHT } from '@tender/core/mesh'
 import { and, asc, count, eq, ilike, isNull } from 'drizzle-orm'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
@@ -75,7 +75,7 @@ export function partShelf(db: Database): PartShelf {
 }
 
 function readFacts(bytes: Buffer): { facts: Part['facts']; notes: string[] } {
-  const { mesh: read, notes } = readMesh(bytes)
+  const { mesh: read, notes } = openMesh(bytes)
   const facts = meshFacts(read)
   return { facts: { ...facts, sizeMm: [...facts.sizeMm] }, notes: [...notes] }
 }

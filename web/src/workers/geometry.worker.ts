@@ -1,7 +1,7 @@
 import solidWasm from 'manifold-3d/manifold.wasm?url'
 import { TenderError } from '@tender/core'
 import { filamentOf } from '@tender/core/bench'
-import { guessUnit, loadSolidEngine, meshFacts, poseMesh, readMesh, saysUnit, write3mf, type Mesh, type MeshFacts, type Pose, type UnitGuess } from '@tender/core/mesh'
+import { guessUnit, loadSolidEngine, meshFacts, poseMesh, openMesh, saysUnit, write3mf, type Mesh, type MeshFacts, type Pose, type UnitGuess } from '@tender/core/mesh'
 import { createPlanner, layerViewAt, planBodies, planBounds, sectionOf, type LayerView, type PlanDocument, type PlanGeometry, type PlanSummary, type Section, type Stage } from '@tender/core/plan'
 import { loadPolygonEngine } from '@tender/core/polygon'
 import { expose, transfer } from 'comlink'
@@ -60,7 +60,7 @@ const api = {
   /** Reads a file without keeping it: what it holds, and what was wrong with it. */
   read: (bytes: Uint8Array) =>
     answer((): ReadReport => {
-      const { mesh, notes } = readMesh(bytes)
+      const { mesh, notes } = openMesh(bytes)
       const unitKnown = saysUnit(bytes)
       const facts = meshFacts(mesh)
       return { facts, notes, unitKnown, unit: guessUnit(Math.max(...facts.sizeMm), unitKnown) }
@@ -70,7 +70,7 @@ const api = {
   hold: (key: string, bytes: Uint8Array) =>
     answer(() => {
       meshes.delete(key)
-      meshes.set(key, readMesh(bytes).mesh)
+      meshes.set(key, openMesh(bytes).mesh)
       for (const old of [...meshes.keys()].slice(0, -MESHES_KEPT)) meshes.delete(old)
       return true
     }),
@@ -122,19 +122,19 @@ const api = {
   bodies: (ticket: number, key: string, bytes: Uint8Array, document: PlanDocument, onShare: (share: number) => void) =>
     answer(async () => {
       newest = ticket
-      const mesh = readMesh(bytes).mesh
+      const mesh = openMesh(bytes).mesh
       const pulse = watch(() => newest === ticket, (_, share) => onShare(share)) // prettier-ignore
       const { geometry } = await (await thePlanner()).plan(key, mesh, document, (stage) => pulse(stage, 0.1))
       const engine = await solidEngine()
       const { partFilament, standFilament, interfaceFilament } = document.decisions
       const colour = (name: string) => filamentOf(document.filaments, name).colour
       const colours = { part: colour(partFilament), stand: colour(standFilament), interface: colour(interfaceFilament) }
-      const bodies = await planBodies(poseMesh(mesh, document.pose), geometry, await polygonEngine(), engine, colours, (done, total) => pulse('estimate', 0.2 + (0.8 * done) / total))
+      const bodies = await planBodies(geometry, await polygonEngine(), engine, colours, (done, total) => pulse('estimate', 0.2 + (0.8 * done) / total))
       return write3mf(document.name, bodies)
     }),
 
   /** A small picture of a file as it lies, without keeping the mesh. */
-  picture: (bytes: Uint8Array, pose: Pose) => answer(() => paintPicture([{ mesh: poseMesh(readMesh(bytes).mesh, pose), colour: PART_GREY }])),
+  picture: (bytes: Uint8Array, pose: Pose) => answer(() => paintPicture([{ mesh: poseMesh(openMesh(bytes).mesh, pose), colour: PART_GREY }])),
 
   /** A coupon as it would be printed: its picture, and what it takes. */
   coupon: (order: CouponOrder) => answer(async () => (await couponWork(solidEngine, polygonEngine)).look(order)),

@@ -130,6 +130,8 @@ function documentOf(way: Way, part: StoredFilament, subject: Part, printer: Prin
     printer: fields,
     filaments,
     evidence: {},
+    zones: subject.zones,
+    bodies: subject.bodies,
     decisions: { ...DEFAULT_DECISIONS, placement: 'anywhere', partFilament: part.name, interfaceFilament: way.interface.name, standFilament: way.stand.name },
   }
 }

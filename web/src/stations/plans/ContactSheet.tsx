@@ -5,6 +5,9 @@ import { three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 
+/** What an underside is like, and what suits it. */
+const KIND_WORDS = { flat: 'Flat', sloped: 'Sloped', rounded: 'Rounded', tip: 'Tip-like' } as const
+
 /** The contact that is looked at, magnified, and the way to its neighbours. */
 export function ContactSheet({ contacts, selected, onSelect, document }: { contacts: readonly Contact[]; selected: number; onSelect: (index: number) => void; document: PlanDocument }) {
   const contact = contacts[selected]
@@ -13,7 +16,7 @@ export function ContactSheet({ contacts, selected, onSelect, document }: { conta
     <Sheet aria-label="Contact">
       <Row>
         <SheetTitle>
-          {contact.kind === 'flat' ? 'Flat' : 'Sloped'} underside {selected + 1} of {contacts.length}
+          {KIND_WORDS[contact.kind]} underside {selected + 1} of {contacts.length}
         </SheetTitle>
         <span>
           <Button quiet aria-label="Underside before" isDisabled={selected === 0} onPress={() => onSelect(selected - 1)}>

@@ -1,11 +1,12 @@
 import { planFilament } from '@tender/contract'
 import { clingGuess, filamentOf } from '@tender/core/bench'
 import { DECISION_RANGES, followEvidence, type Decisions, type NumberDecision, type PlanDocument, type SpokenFor } from '@tender/core/plan'
+import { FULL_COMPASS } from '@tender/core/trial'
 import { Link } from 'react-router'
 import styled from 'styled-components'
 import { counted, day } from '../../format/numbers'
 import { Button } from '../../ui/Button'
-import { AngleInput, NumberInput, Swatch } from '../../ui/Fields'
+import { AngleInput, NumberInput, Segments, Swatch } from '../../ui/Fields'
 import { Num, Soft, SoftLine } from '../../ui/Sheet'
 import { CHOICES, FILAMENT_ROLES, NUMBERS, type ChoiceDecision, type FilamentDecision } from './catalogue'
 import { Differences } from './Differences'
@@ -80,6 +81,7 @@ export function NumberCard({ name }: { name: NumberDecision }) {
           )}
         </>
       )}
+      {name === 'freeAngleDeg' && <SideLimits />}
       {summary && (
         <Ways>
           <dt>{show(stepped[0])}</dt>
@@ -88,6 +90,28 @@ export function NumberCard({ name }: { name: NumberDecision }) {
           <dd>{stepped[1] === value ? <Soft>as far as it goes</Soft> : <Differences now={summary} then={less} />}</dd>
         </Ways>
       )}
+    </>
+  )
+}
+
+/** One limit for all sides, or for each its own: offered when a fan was read on several. */
+function SideLimits() {
+  const { document, decide } = usePlanSetting()
+  const sides = document.decisions.sideAnglesDeg ?? document.evidence.freeAngleDeg?.sidesDeg
+  if (!sides) return null
+  const own = document.decisions.sideAnglesDeg !== null
+  return (
+    <>
+      <Segments
+        label="Which limit counts"
+        value={own ? 'own' : 'all'}
+        onChange={(value) => decide({ sideAnglesDeg: value === 'own' ? sides : null })}
+        options={[
+          { value: 'all', label: 'this one all around' },
+          { value: 'own', label: 'each side its own' },
+        ]}
+      />
+      <SoftLine>{FULL_COMPASS.map((side, k) => `${side} ${Math.round(sides[k])}°`).join(', ')}.</SoftLine>
     </>
   )
 }

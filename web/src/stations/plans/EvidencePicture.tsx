@@ -5,6 +5,7 @@ const [W, H, EDGE, BASE] = [286, 84, 10, 64]
 
 const SCALES: Record<SpokenFor, { readonly from: number; readonly to: number; readonly step: number; readonly show: (value: number) => string; readonly called: string }> = {
   freeAngleDeg: { from: 20, to: 85, step: 10, show: (value) => value.toFixed(0), called: 'Limit' },
+  freeSpanMm: { from: 0, to: 80, step: 20, show: (value) => value.toFixed(0), called: 'Limit' },
   upperGapMm: { from: 0, to: 0.5, step: 0.1, show: (value) => value.toFixed(2), called: 'Release window' },
   purgeMm3: { from: 0, to: 500, step: 100, show: (value) => value.toFixed(0), called: 'Enough for a strong part' },
 }

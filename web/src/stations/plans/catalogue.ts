@@ -23,6 +23,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   fillDensity: { label: 'Fill', unit: '%', show: percent, about: 'How much of the inside is plastic.', factor: 100 },
   skinLayers: { label: 'Solid layers', unit: 'layers', show: three, about: 'Under every upper and above every lower face.' },
   freeAngleDeg: { label: 'Free angle', unit: '°', show: degrees, about: 'Whatever leans farther from the vertical is held.' },
+  freeSpanMm: { label: 'Free span', unit: 'mm', show: (value) => (value === 0 ? 'no length' : lines(value)), about: 'Undersides carried on two opposite sides stay free up to this length.' },
   upperGapMm: { label: 'Upper gap', unit: 'mm', show: gapMm, about: 'Air between the interface and the part above it.' },
   lowerGapMm: { label: 'Lower gap', unit: 'mm', show: gapMm, about: 'Air between a stand and the part it rests on.' },
   sideGapMm: { label: 'Side gap', unit: 'mm', show: gapMm, about: 'Air between a stand and the walls beside it.' },

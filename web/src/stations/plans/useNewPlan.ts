@@ -34,6 +34,8 @@ export function useNewPlan() {
           printer,
           filaments: [planFilament(filament, { loaded })],
           evidence: {},
+          zones: part.zones,
+          bodies: part.bodies,
           decisions: { ...DEFAULT_DECISIONS, partFilament: name, standFilament: name, interfaceFilament: name },
         },
         known,
