@@ -103,7 +103,12 @@ const EvidenceFields = z.strictObject({
   tender: z.strictObject({ gapsMm: z.array(z.number()).max(2000), chance: z.array(z.number()).max(2000) }).optional(),
 })
 
-export const EvidenceOfPlan = z.strictObject({ freeAngleDeg: EvidenceFields.optional(), freeSpanMm: EvidenceFields.optional(), upperGapMm: EvidenceFields.optional(), purgeMm3: EvidenceFields.optional() })
+export const EvidenceOfPlan = z.strictObject({
+  freeAngleDeg: EvidenceFields.optional(),
+  freeSpanMm: EvidenceFields.optional(),
+  upperGapMm: EvidenceFields.optional(),
+  purgeMm3: EvidenceFields.optional(),
+})
 
 const millimetres = z.number().min(-1e5).max(1e5)
 const place = z.tuple([millimetres, millimetres, millimetres])

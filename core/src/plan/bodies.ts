@@ -1,10 +1,12 @@
 import { meshOfSolid, type Body3mf, type Mesh, type SolidEngine } from '../mesh'
 import { EMPTY_REGION, isEmptyRegion, regionAreaMm2, ringCount, ringOf, sameRegion, type PolygonEngine, type Region } from '../polygon'
 import type { Checkpoint } from '../slice'
-import type { SupportPass } from '../stand'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { PlanGeometry } from './planResult'
 import { SAME_POINT_STEPS, stackSolid, type Slab } from './stackSolid'
+
+/** A region filled from one height to another. */
+export type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
 
 export type BodyColours = { readonly part: string; readonly stand: string; readonly interface: string }
 
@@ -19,14 +21,18 @@ const APART_MM = 0.002
  */
 export async function planBodies(geometry: PlanGeometry, polygons: PolygonEngine, solids: SolidEngine, colours: BodyColours, checkpoint?: Checkpoint): Promise<Body3mf[]> {
   const bodies: Body3mf[] = [{ name: 'Part', colour: colours.part, mesh: geometry.posed }]
-  const stand = await joinPasses(geometry.passes.filter((pass) => pass.role !== 'interface'), polygons, solids, (done, total) => checkpoint?.(done, 2 * total)) // prettier-ignore
-  const touching = await joinPasses(geometry.passes.filter((pass) => pass.role === 'interface'), polygons, solids, (done, total) => checkpoint?.(total + done, 2 * total)) // prettier-ignore
+  const stand = await solidOfPasses(geometry.passes.filter((pass) => pass.role !== 'interface'), polygons, solids, (done, total) => checkpoint?.(done, 2 * total)) // prettier-ignore
+  const touching = await solidOfPasses(geometry.passes.filter((pass) => pass.role === 'interface'), polygons, solids, (done, total) => checkpoint?.(total + done, 2 * total)) // prettier-ignore
   if (stand) bodies.push({ name: 'Stand', colour: colours.stand, mesh: stand })
   if (touching) bodies.push({ name: 'Interface', colour: colours.interface, mesh: touching })
   return bodies
 }
 
-async function joinPasses(passes: readonly SupportPass[], polygons: PolygonEngine, solids: SolidEngine, checkpoint: Checkpoint): Promise<Mesh | null> {
+/**
+ * One closed solid of everything that lies between the heights given; null when that is nothing.
+ * Overlaps count once.
+ */
+export async function solidOfPasses(passes: readonly Filled[], polygons: PolygonEngine, solids: SolidEngine, checkpoint: Checkpoint): Promise<Mesh | null> {
   const slabs = slabsOf(passes, polygons)
   if (slabs.length === 0) return null
   for (const steps of SAME_POINT_STEPS) {
@@ -38,7 +44,7 @@ async function joinPasses(passes: readonly SupportPass[], polygons: PolygonEngin
 }
 
 /** Cuts passes at each other's heights, so that none overlap; what goes on unchanged becomes one slab: a straight stand is a prism, not a pile. */
-function slabsOf(passes: readonly SupportPass[], polygons: PolygonEngine): Slab[] {
+function slabsOf(passes: readonly Filled[], polygons: PolygonEngine): Slab[] {
   const heights: number[] = []
   for (const z of passes.flatMap((pass) => [pass.bottomMm, pass.topMm]).sort((a, b) => a - b)) if (heights.length === 0 || z - heights.at(-1)! > SAME_HEIGHT_MM) heights.push(z)
   const slabs: { bottomMm: number; topMm: number; region: Region }[] = []

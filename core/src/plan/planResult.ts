@@ -43,7 +43,14 @@ export type Contact = {
   readonly stack: readonly { readonly role: 'stand' | 'interface'; readonly bottomMm: number; readonly topMm: number }[]
 }
 
-export type IslandReport = { readonly zMm: number; readonly areaMm2: number; readonly held: boolean; readonly layerIndex: number; readonly atMm: readonly [number, number]; /** Keep-off zone that leaves it in mid-air. */ readonly keptOffBy: string | null }
+export type IslandReport = {
+  readonly zMm: number
+  readonly areaMm2: number
+  readonly held: boolean
+  readonly layerIndex: number
+  readonly atMm: readonly [number, number]
+  /** Keep-off zone that leaves it in mid-air. */ readonly keptOffBy: string | null
+}
 
 /** One height of the print: what is laid there, in which order of filaments, how long it takes. */
 export type Ribbon = {

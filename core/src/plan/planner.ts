@@ -69,7 +69,8 @@ export function createPlanner(engine: PolygonEngine): Planner {
     const overhangs = await stage<Overhangs>(
       'overhang',
       overhangKey,
-      async (checkpoint) => findOverhangs(layers, engine, { ...d, zones: await cutZones(zonesOf(mesh, document), layers, lying.placing, (body) => meshOfBodies(mesh, (b) => b === body), engine) }, checkpoint),
+      async (checkpoint) =>
+        findOverhangs(layers, engine, { ...d, zones: await cutZones(zonesOf(mesh, document), layers, lying.placing, (body) => meshOfBodies(mesh, (b) => b === body), engine) }, checkpoint),
       progress,
     )
     return { facts, posed, placing: lying.placing, readyMade: lying.readyMade, slices, overhangs, sliceKey, overhangKey }

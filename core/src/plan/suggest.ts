@@ -52,7 +52,14 @@ function suggestFreeAngle(input: SuggestInput): Evidence {
     readings: readings.length,
     trials: idsOf(fans),
     newest: newestOf(fans),
-    ...(fit.directions.length > 1 ? { sidesDeg: sidesOf(fit.directions.map(({ direction, share: own }) => ({ direction, limitDeg: Math.floor(at(own.cautious)) })), value) } : {}),
+    ...(fit.directions.length > 1
+      ? {
+          sidesDeg: sidesOf(
+            fit.directions.map(({ direction, share: own }) => ({ direction, limitDeg: Math.floor(at(own.cautious)) })),
+            value,
+          ),
+        }
+      : {}),
     mismatches: mismatches(fans, input, printer.wallMmS),
     sentence: `Half of prints hold to ${Math.round(at(share.median))}°, nine in ten of the possible limits lie above ${value}°.${facing}${
       transferred ? ` Carried over from ${fit.layerHeightMm} mm layers by the share that hangs over.` : ''

@@ -93,7 +93,15 @@ export async function straightStands(layers: readonly Layer[], overhangs: Overha
   const foot = columns[0]
   const footing =
     options.footingLines > 0 && !isEmptyRegion(foot) ? engine.minus(engine.minus(engine.grow(foot, options.footingLines * options.lineWidthMm, 'round', ARC_MM), foot), grown(0)) : EMPTY_REGION
-  return { columns, contacts, tops, barred, footing, drawn: new Set((reached ?? []).flatMap((region, i) => (isEmptyRegion(region) ? [] : [i]))), ...heldAreas(overhangs, reached ? contacts.map((contact, i) => engine.union(contact, reached[i])) : contacts, engine) }
+  return {
+    columns,
+    contacts,
+    tops,
+    barred,
+    footing,
+    drawn: new Set((reached ?? []).flatMap((region, i) => (isEmptyRegion(region) ? [] : [i]))),
+    ...heldAreas(overhangs, reached ? contacts.map((contact, i) => engine.union(contact, reached[i])) : contacts, engine),
+  }
 }
 
 /** Height within which a drawn stand's top counts as under an underside: the gap its drawer left. */

@@ -1,0 +1,2 @@
+export { reliefChange, relieve } from './relieve'
+export type { Relief, ReliefOptions } from './relieve'
