@@ -1,4 +1,4 @@
-export { Colour, completePlan, DecisionFields, EvidenceOfPlan, FilamentFields, PlanDocumentFields, PlanFile, PoseFields, PrinterFields } from './plan'
+export { Colour, completePlan, DecisionFields, EvidenceOfPlan, FilamentFields, PlanDocumentFields, PlanFile, PoseFields, PrinterFields, ZoneFields } from './plan'
 export { issuePredicate, issueSentence } from './sentences'
 export { figuresOf, summaryJson } from './summaryJson'
 export {
@@ -10,6 +10,7 @@ export {
   FamilyName,
   FamilyTable,
   FilamentInput,
+  FoundPose,
   MOST_PHOTO_BYTES,
   MOST_PHOTOS_PER_STEP,
   MOST_UPLOAD_BYTES,
@@ -21,12 +22,14 @@ export {
   Plan,
   PlanFigures,
   PlanInput,
+  PoseSearch,
   Printer,
   PrinterInput,
   Problem,
   PROBLEM_CODES,
   ReadingInput,
   Revision,
+  SearchInput,
   SpoolFields,
   StepPhoto,
   StepReading,

@@ -4,6 +4,7 @@ import { FilamentInput, PlanInput, PrinterInput } from '@tender/contract'
 import compression from 'compression'
 import express, { json, type Express } from 'express'
 import helmet from 'helmet'
+import type { Pool } from 'pg'
 import type { Logger } from 'pino'
 import { pinoHttp } from 'pino-http'
 import { familyRepo } from './families/repo'
@@ -15,11 +16,20 @@ import { planShelf } from './plans/repo'
 import { printerShelf } from './printers/repo'
 import { HttpProblem, problemHandler } from './problem'
 import type { Database } from './storage/database'
+import type { BatchQueue } from './searches/queue'
+import { searchRepo } from './searches/repo'
+import { partSearchRoutes, searchRoutes } from './searches/routes'
 import { shelfRoutes } from './storage/shelfRoutes'
 import { photoRoutes, trialRoutes } from './trials/routes'
 import { trialShelf } from './trials/repo'
 
-export type AppOptions = { readonly db: Database; readonly log: Logger; /** Folder of the built interface; null serves the API alone. */ readonly webFolder: string | null }
+export type AppOptions = {
+  readonly db: Database
+  readonly pool: Pool
+  readonly queue: BatchQueue
+  readonly log: Logger
+  /** Folder of the built interface; null serves the API alone. */ readonly webFolder: string | null
+}
 
 /** A worker has a policy of its own. The polygon engine writes its bindings as code at run time, so its worker, and nothing else, may do that. */
 const WORKER_POLICY = "default-src 'self'; script-src 'self' 'unsafe-eval' 'wasm-unsafe-eval'; connect-src 'self'"
@@ -30,7 +40,7 @@ function assetHeaders(res: { setHeader(name: string, value: string): unknown }, 
 }
 
 /** The whole server but for its socket. */
-export function createApp({ db, log, webFolder }: AppOptions): Express {
+export function createApp({ db, pool, queue, log, webFolder }: AppOptions): Express {
   const app = express()
   app.disable('x-powered-by')
   app.use(pinoHttp({ logger: log, autoLogging: false }))
@@ -54,8 +64,11 @@ export function createApp({ db, log, webFolder }: AppOptions): Express {
   app.use(compression())
   const parts = partShelf(db)
   app.get('/api/health', (_req, res) => void res.json({ ok: true }))
-  app.use('/api/parts', json({ limit: '1mb' }), partRoutes(parts))
+  app.use('/api/parts', json({ limit: '4mb' }), partRoutes(parts))
   app.use('/api/meshes', meshRoutes(parts))
+  const searches = searchRepo(pool, db, queue)
+  app.use('/api/parts', partSearchRoutes(searches))
+  app.use('/api/searches', searchRoutes(searches))
   app.use('/api', json({ limit: '4mb' }))
   app.use('/api/printers', shelfRoutes(printerShelf(db), PrinterInput))
   app.use('/api/filaments', shelfRoutes(filamentShelf(db), FilamentInput))

@@ -5,6 +5,8 @@ import { pino } from 'pino'
 import { z } from 'zod'
 import { createApp } from './app'
 import { seedDemo } from './demo/seedDemo'
+import { openQueue } from './searches/queue'
+import { superviseWorkers } from './searches/supervise'
 import { openDatabase } from './storage/database'
 
 const Environment = z.object({
@@ -12,15 +14,18 @@ const Environment = z.object({
   PORT: z.coerce.number().int().min(0).max(65535).default(0),
   TENDER_DEMO: z.enum(['yes', 'no']).default('yes'),
   TENDER_FOLLOWS: z.enum(['stdin', 'nothing']).default('nothing'),
+  /** Worker processes beside the server; more may run elsewhere. */
+  TENDER_WORKERS: z.coerce.number().int().min(0).max(64).default(1),
   LOG_LEVEL: z.string().default('warn'),
 })
 
 const env = Environment.parse(process.env)
 const log = pino({ level: env.LOG_LEVEL }, pino.destination(2))
-const { db, close } = await openDatabase(env.DATABASE_URL)
+const { db, pool, close } = await openDatabase(env.DATABASE_URL)
+const queue = openQueue(env.DATABASE_URL, (error) => log.error(error))
 if (env.TENDER_DEMO === 'yes') await seedDemo(db)
 // Not app.listen: Express calls its callback on failure too.
-const server = createServer(createApp({ db, log, webFolder: fileURLToPath(new URL('../../web/dist', import.meta.url)) }))
+const server = createServer(createApp({ db, pool, queue, log, webFolder: fileURLToPath(new URL('../../web/dist', import.meta.url)) }))
 server.on('error', (error: NodeJS.ErrnoException) => {
   process.stderr.write(error.code === 'EADDRINUSE' ? `Port ${env.PORT} is taken; set PORT to another one.\n` : `${error.message}\n`)
   process.exit(1)
@@ -30,11 +35,14 @@ server.listen(env.PORT, '127.0.0.1', () => {
   process.stdout.write(`listening ${(server.address() as AddressInfo).port}\n`)
 })
 
+const workers = superviseWorkers(env.DATABASE_URL, queue, env.TENDER_WORKERS, (error) => log.error(error))
+
 let stopping = false
 function stop(): void {
   if (stopping) return
   stopping = true
-  server.close(() => void close().then(() => process.exit(0)))
+  workers.stop()
+  server.close(() => void Promise.all([queue.close().catch(() => undefined), close()]).then(() => process.exit(0)))
   server.closeAllConnections()
 }
 process.on('SIGINT', stop)

@@ -1,5 +1,6 @@
 import { turnMatrix, type Mesh, type Pose } from '../mesh'
 import { limitTowards, type SideAngles } from '../overhang'
+import { SAME_POINT_MM } from '../tolerances'
 import { massCentre } from './massCentre'
 import { standingOn, TOUCHES_MM, type Standing } from './standing'
 
@@ -119,6 +120,8 @@ function judgeColumns(posed: Mesh, max: readonly [number, number, number], turn:
       }
       if (before !== 0 || (kind[i] & 2) === 0 || z[i] < ON_BED_MM) continue
       const air = z[i] - top
+      // Shells that touch end and begin at one height.
+      if (air < SAME_POINT_MM) continue
       airMm3 += air * area
       contactMm2 += area
       if (kind[i] & 4) showMm2 += area

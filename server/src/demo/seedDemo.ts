@@ -9,6 +9,7 @@ import { filament } from '../filaments/schema'
 import { filamentShelf } from '../filaments/repo'
 import { partShelf } from '../parts/repo'
 import { part } from '../parts/schema'
+import { fileInMemory } from '../parts/uploadedFile'
 import { planShelf } from '../plans/repo'
 import { printerShelf } from '../printers/repo'
 import { printer } from '../printers/schema'
@@ -34,7 +35,7 @@ export async function seedDemo(db: Database): Promise<void> {
       for (const [step, reading] of readings) await trials.read(id, step, reading)
     }
     const parts = partShelf(tx)
-    for (const { key, name, mesh } of demoParts(await solidEngine())) await parts.bringIn(idOf(key), name, `${key}.stl`, Buffer.from(writeStl(mesh)))
+    for (const { key, name, mesh } of demoParts(await solidEngine())) await parts.bringIn(idOf(key), name, `${key}.stl`, fileInMemory(Buffer.from(writeStl(mesh))))
 
     const known = knownTrials((await trials.list(all)).items)
     const filaments = (await filamentShelf(tx).list(all)).items.map((one) => planFilament(one, DEMO_PRINTERS[0]))

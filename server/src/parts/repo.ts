@@ -1,22 +1,23 @@
-import { createHash } from 'node:crypto'
 import type { Part, PartInput } from '@tender/contract'
-import { guessUnit, meshFacts, openMesh, saysUnit, UPRIGHT } from '@tender/core/mesh'
-import { and, asc, count, eq, ilike, isNull } from 'drizzle-orm'
+import { guessUnit, saysUnit, UPRIGHT } from '@tender/core/mesh'
+import { and, asc, count, eq, ilike, isNull, or, sql } from 'drizzle-orm'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
 import { containing } from '../storage/search'
 import { changeRoot, notFound, removeRoot, restoreRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
 import { mesh, meshChunk, part } from './schema'
+import type { UploadedFile } from './uploadedFile'
 
 const CHUNK_BYTES = 1 << 20
 
 export type PartShelf = Shelf<PartInput, Part> & {
   /**
-   * Takes a file in: reads it, stores its bytes by content and makes a part of it.
+   * Takes a file in: reads it, stores its bytes by content and makes a part of it. A newer version of a part lies as that one did, with its
+   * tags and zones.
    * @throws TenderError when the file cannot be read as a mesh; nothing is stored then
    */
-  bringIn(id: string, name: string, fileName: string, bytes: Buffer): Promise<Part>
+  bringIn(id: string, name: string, fileName: string, file: UploadedFile, olderId?: string | null): Promise<Part>
   /** The stored file, piece by piece. */
   meshBytes(sha256: string): Promise<{ readonly byteLength: number; readonly chunks: AsyncIterable<Buffer> }>
 }
@@ -31,7 +32,7 @@ export function partShelf(db: Database): PartShelf {
   return {
     one,
     async list({ search, limit, offset }) {
-      const where = and(isNull(part.deletedAt), ilike(part.name, containing(search)))
+      const where = and(isNull(part.deletedAt), or(ilike(part.name, containing(search)), sql`${part.tags}::text ilike ${containing(search)}`))
       const rows = await rowsWhere(where).limit(limit).offset(offset)
       const [{ total }] = await db.select({ total: count() }).from(part).where(where)
       return { items: rows.map(toPart), total }
@@ -43,18 +44,20 @@ export function partShelf(db: Database): PartShelf {
     },
     remove: (id) => removeRoot(db, part, id),
     restore: (id) => restoreRoot(db, part, id),
-    async bringIn(id, name, fileName, bytes) {
-      const sha256 = createHash('sha256').update(bytes).digest('hex')
+    async bringIn(id, name, fileName, { sha256, byteLength, head, chunks, facts: read }, olderId = null) {
       const [known] = await db.select().from(mesh).where(eq(mesh.sha256, sha256))
-      const { facts, notes } = known ?? readFacts(bytes)
-      const scale = guessUnit(Math.max(...facts.sizeMm), saysUnit(bytes)).scale
+      const { facts, notes, bodies } = known ?? (await read())
+      const older = olderId ? await one(olderId) : null
+      const scale = older?.pose.scale ?? guessUnit(Math.max(...facts.sizeMm), saysUnit(head)).scale
       await db.transaction(async (tx) => {
-        const made = await tx.insert(mesh).values({ sha256, byteLength: bytes.length, facts, notes }).onConflictDoNothing().returning({ sha256: mesh.sha256 })
-        if (made.length > 0)
-          for (let at = 0; at < bytes.length; at += CHUNK_BYTES) await tx.insert(meshChunk).values({ sha256, position: at / CHUNK_BYTES, bytes: bytes.subarray(at, at + CHUNK_BYTES) })
+        const made = await tx.insert(mesh).values({ sha256, byteLength, facts, notes, bodies }).onConflictDoNothing().returning({ sha256: mesh.sha256 })
+        if (made.length > 0) {
+          let position = 0
+          for await (const bytes of chunks(CHUNK_BYTES)) await tx.insert(meshChunk).values({ sha256, position: position++, bytes })
+        }
         await tx
           .insert(part)
-          .values({ id, name, fileName, meshSha256: sha256, pose: { ...UPRIGHT, turn: [...UPRIGHT.turn], scale } })
+          .values({ id, name, fileName, meshSha256: sha256, pose: older?.pose ?? { ...UPRIGHT, turn: [...UPRIGHT.turn], scale }, tags: older?.tags ?? [], zones: older?.zones ?? [], olderId })
           .onConflictDoNothing()
       })
       return one(id)
@@ -74,12 +77,20 @@ export function partShelf(db: Database): PartShelf {
   }
 }
 
-function readFacts(bytes: Buffer): { facts: Part['facts']; notes: string[] } {
-  const { mesh: read, notes } = openMesh(bytes)
-  const facts = meshFacts(read)
-  return { facts: { ...facts, sizeMm: [...facts.sizeMm] }, notes: [...notes] }
-}
-
-function toPart({ row, mesh: { byteLength, facts, notes } }: { row: typeof part.$inferSelect; mesh: typeof mesh.$inferSelect }): Part {
-  return { ...storedOf(row), name: row.name, fileName: row.fileName, meshSha256: row.meshSha256, pose: row.pose, byteLength, facts, notes }
+function toPart({ row, mesh: { byteLength, facts, notes, bodies } }: { row: typeof part.$inferSelect; mesh: typeof mesh.$inferSelect }): Part {
+  return {
+    ...storedOf(row),
+    name: row.name,
+    fileName: row.fileName,
+    meshSha256: row.meshSha256,
+    pose: row.pose,
+    tags: row.tags,
+    zones: row.zones,
+    bodies: row.bodies,
+    olderId: row.olderId,
+    byteLength,
+    facts,
+    notes,
+    meshBodies: bodies.length > 0 ? bodies : [{ name: '', triangles: facts.triangles }],
+  }
 }

@@ -1,20 +1,20 @@
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import { MOST_UPLOAD_BYTES, PartInput } from '@tender/contract'
-import { raw, Router } from 'express'
+import { Router } from 'express'
 import { z } from 'zod'
 import { idOf, shelfRoutes } from '../storage/shelfRoutes'
 import type { PartShelf } from './repo'
+import { withUpload } from './uploadedFile'
 
-const Upload = z.object({ name: z.string().trim().min(1).max(80), fileName: z.string().trim().min(1).max(200) })
+const Upload = z.object({ name: z.string().trim().min(1).max(80), fileName: z.string().trim().min(1).max(200), olderId: z.uuid().optional() })
 
 export function partRoutes(parts: PartShelf): Router {
   const router = Router()
-  router.put('/:id/file', raw({ type: () => true, limit: MOST_UPLOAD_BYTES }), async (req, res) => {
-    const { name, fileName } = Upload.parse(req.query)
-    // A request without a body is left as it is by the body reader; to a maker it is an empty file.
-    const bytes = Buffer.isBuffer(req.body) ? req.body : Buffer.alloc(0)
-    res.status(201).json(await parts.bringIn(idOf(req.params), name, fileName, bytes))
+  router.put('/:id/file', async (req, res) => {
+    const { name, fileName, olderId } = Upload.parse(req.query)
+    const id = idOf(req.params)
+    res.status(201).json(await withUpload(req, MOST_UPLOAD_BYTES, (file) => parts.bringIn(id, name, fileName, file, olderId ?? null)))
   })
   router.use(shelfRoutes(parts, PartInput))
   return router

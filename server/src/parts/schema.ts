@@ -1,5 +1,5 @@
 import type { Part } from '@tender/contract'
-import { bigint, integer, jsonb, pgTable, primaryKey, text } from 'drizzle-orm/pg-core'
+import { bigint, integer, jsonb, pgTable, primaryKey, text, uuid } from 'drizzle-orm/pg-core'
 import { bytea, storedColumns } from '../storage/columns'
 
 /** A mesh file as it was brought in, found by its content: the same file is stored once. */
@@ -8,6 +8,7 @@ export const mesh = pgTable('mesh', {
   byteLength: bigint('byte_length', { mode: 'number' }).notNull(),
   facts: jsonb('facts').$type<Part['facts']>().notNull(),
   notes: jsonb('notes').$type<string[]>().notNull(),
+  bodies: jsonb('bodies').$type<Part['meshBodies']>().notNull().default([]),
 })
 
 /** Its bytes, in pieces small enough to be sent on one by one. */
@@ -27,4 +28,10 @@ export const part = pgTable('part', {
   fileName: text('file_name').notNull(),
   meshSha256: text('mesh_sha256').notNull().references(() => mesh.sha256), // prettier-ignore
   pose: jsonb('pose').$type<Part['pose']>().notNull(),
+  tags: jsonb('tags').$type<string[]>().notNull().default([]),
+  zones: jsonb('zones').$type<Part['zones']>().notNull().default([]),
+  /** What each body of the file is for. */
+  bodies: jsonb('bodies').$type<Part['bodies']>().notNull().default([]),
+  /** The part that this one is a newer version of. */
+  olderId: uuid('older_id'),
 })

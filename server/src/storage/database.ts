@@ -10,11 +10,11 @@ export type Database = PgDatabase<NodePgQueryResultHKT>
 export const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url))
 
 /** Connects and brings the tables up to date. */
-export async function openDatabase(url: string, migrationsFolder = MIGRATIONS): Promise<{ db: Database; close: () => Promise<void> }> {
+export async function openDatabase(url: string, migrationsFolder = MIGRATIONS): Promise<{ db: Database; pool: Pool; close: () => Promise<void> }> {
   const pool = new Pool({ connectionString: url, max: 10 })
   // A connection that dies while idle is replaced at the next query; without a listener it would take the process along.
   pool.on('error', () => undefined)
   const db = drizzle(pool)
   await migrate(db, { migrationsFolder })
-  return { db, close: () => pool.end() }
+  return { db, pool, close: () => pool.end() }
 }

@@ -6,6 +6,7 @@ import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
 import { pino } from 'pino'
 import { createApp } from '../app'
+import { openQueue } from '../searches/queue'
 import { MIGRATIONS, openDatabase } from '../storage/database'
 
 type Journal = { entries: { tag: string }[] }
@@ -33,15 +34,19 @@ export async function aServer({ upTo }: { upTo?: string } = {}) {
   const own = new URL(url)
   own.pathname = `/${name}`
   const folder = upTo === undefined ? MIGRATIONS : migrationsUpTo(upTo)
-  const { db, close } = await openDatabase(own.href, folder)
+  const { db, pool, close } = await openDatabase(own.href, folder)
+  const queue = openQueue(own.href, () => undefined, 5)
   if (folder !== MIGRATIONS) rmSync(folder, { recursive: true })
   return {
     db,
+    pool,
+    queue,
     url: own.href,
-    app: createApp({ db, log: pino({ level: 'silent' }), webFolder: null }),
+    app: createApp({ db, pool, queue, log: pino({ level: 'silent' }), webFolder: null }),
     /** Brings it up to date, as the next start would. */
     migrate: () => migrate(db as never, { migrationsFolder: MIGRATIONS }),
     close: async () => {
+      await queue.close()
       await close()
       await admin.query(`drop database ${name} with (force)`)
       await admin.end()
