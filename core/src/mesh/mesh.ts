@@ -121,5 +121,19 @@ export function meshOfBodies(mesh: Mesh, wanted: (body: number) => boolean): Mes
   return { positionsMm: mesh.positionsMm, corners, bodies: runs }
 }
 
+/** The same triangles with only the vertices that they use. */
+export function compact({ positionsMm, corners }: Mesh): Mesh {
+  const to = new Int32Array(positionsMm.length / 3).fill(-1)
+  const places: number[] = []
+  const own = corners.map((v) => {
+    if (to[v] < 0) {
+      to[v] = places.length / 3
+      places.push(positionsMm[3 * v], positionsMm[3 * v + 1], positionsMm[3 * v + 2])
+    }
+    return to[v]
+  })
+  return { positionsMm: Float64Array.from(places), corners: own }
+}
+
 /** The bodies of a mesh; one of all triangles when it names none. */
 export const bodiesOf = (mesh: Mesh): readonly Body[] => (mesh.bodies && mesh.bodies.length > 0 ? mesh.bodies : [{ name: '', from: 0, to: triangleCount(mesh) }])

@@ -19,12 +19,12 @@ const areaOf = (spans: Float64Array) => {
 
 describe('an upright section', () => {
   test('through the middle meets post and plate: 4 x 10 and 20 x 2', () => {
-    closeTo(areaOf(sectionOf(plan.geometry, 'x', 0).part), 80, 0.1)
-    closeTo(areaOf(sectionOf(plan.geometry, 'y', 0).part), 80, 0.1)
+    closeTo(areaOf(sectionOf(plan.geometry, 0, 0).part), 80, 0.1)
+    closeTo(areaOf(sectionOf(plan.geometry, 90, 0).part), 80, 0.1)
   })
 
   test('beside the post meets the plate alone, with stand and interface below', () => {
-    const section = sectionOf(plan.geometry, 'x', 6)
+    const section = sectionOf(plan.geometry, 0, 6)
     closeTo(areaOf(section.part), 40, 0.1)
     // Three interface layers over the whole width; below them the stand, down to the bed.
     expect(areaOf(section.interface)).toBeGreaterThan(8)
@@ -33,7 +33,7 @@ describe('an upright section', () => {
   })
 
   test('outside the part meets nothing', () => {
-    expect(sectionOf(plan.geometry, 'x', 40).part).toHaveLength(0)
+    expect(sectionOf(plan.geometry, 0, 40).part).toHaveLength(0)
   })
 })
 

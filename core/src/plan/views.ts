@@ -4,20 +4,23 @@ import type { PlanGeometry } from './planResult'
 /** Filled spans along a cut: numbers come in fours, from, to, bottom, top (mm). */
 export type Section = { readonly part: Float64Array; readonly stand: Float64Array; readonly interface: Float64Array; readonly hanging: Float64Array }
 
-/** Everything an upright cut meets. axis 'x' cuts along x at y = at. */
-export function sectionOf(geometry: PlanGeometry, axis: 'x' | 'y', at: number): Section {
+/**
+ * Everything an upright cut meets. The cut runs along a direction, in degrees from +x, beside the middle by `at` to its left; spans are
+ * measured along it from the foot of the perpendicular through the middle.
+ */
+export function sectionOf(geometry: Pick<PlanGeometry, 'layers' | 'hold' | 'passes'>, directionDeg: number, at: number): Section {
   const out = { part: [] as number[], stand: [] as number[], interface: [] as number[], hanging: [] as number[] }
   let spansOf: Region | null = null
   let spans: number[] = []
   const cut = (region: Region) => {
     if (region !== spansOf) {
       spansOf = region
-      spans = crossings(region, axis, at)
+      spans = crossings(region, directionDeg, at)
     }
     return spans
   }
   for (const layer of geometry.layers) pushSpans(out.part, cut(layer.region), layer.bottomMm, layer.topMm)
-  geometry.hold.forEach((region, i) => pushSpans(out.hanging, crossings(region, axis, at), geometry.layers[i].bottomMm, geometry.layers[i].topMm))
+  geometry.hold.forEach((region, i) => pushSpans(out.hanging, crossings(region, directionDeg, at), geometry.layers[i].bottomMm, geometry.layers[i].topMm))
   for (const pass of geometry.passes) pushSpans(pass.role === 'interface' ? out.interface : out.stand, cut(pass.region), pass.bottomMm, pass.topMm)
   return { part: Float64Array.from(out.part), stand: Float64Array.from(out.stand), interface: Float64Array.from(out.interface), hanging: Float64Array.from(out.hanging) }
 }
@@ -27,19 +30,30 @@ function pushSpans(into: number[], spans: readonly number[], bottomMm: number, t
 }
 
 /** Sorted coordinates along the cut at which it enters and leaves a region. */
-function crossings({ xyMm, starts }: Region, axis: 'x' | 'y', at: number): number[] {
-  const along = axis === 'x' ? 0 : 1
-  const across = 1 - along
+function crossings({ xyMm, starts }: Region, directionDeg: number, at: number): number[] {
+  const cos = Math.cos((directionDeg * Math.PI) / 180)
+  const sin = Math.sin((directionDeg * Math.PI) / 180)
   const found: number[] = []
   for (let r = 0; r + 1 < starts.length; r++) {
     let q = starts[r + 1] - 1
     for (let p = starts[r]; p < starts[r + 1]; q = p++) {
-      const a = xyMm[2 * q + across]
-      const b = xyMm[2 * p + across]
-      if (a > at !== b > at) found.push(xyMm[2 * q + along] + ((xyMm[2 * p + along] - xyMm[2 * q + along]) * (at - a)) / (b - a))
+      const a = -xyMm[2 * q] * sin + xyMm[2 * q + 1] * cos
+      const b = -xyMm[2 * p] * sin + xyMm[2 * p + 1] * cos
+      if (a > at === b > at) continue
+      const from = xyMm[2 * q] * cos + xyMm[2 * q + 1] * sin
+      const to = xyMm[2 * p] * cos + xyMm[2 * p + 1] * sin
+      found.push(from + ((to - from) * (at - a)) / (b - a))
     }
   }
   return found.sort((a, b) => a - b)
+}
+
+/** Where a cut along a direction can meet anything: from and to along it. */
+export function reachAlong({ minX, minY, maxX, maxY }: { minX: number; minY: number; maxX: number; maxY: number }, directionDeg: number): [number, number] {
+  const cos = Math.cos((directionDeg * Math.PI) / 180)
+  const sin = Math.sin((directionDeg * Math.PI) / 180)
+  const along = [minX, maxX].flatMap((x) => [minY, maxY].map((y) => x * cos + y * sin))
+  return [Math.min(...along), Math.max(...along)]
 }
 
 /** What lies at a height, for the layer drawing. */
@@ -74,7 +88,7 @@ export function layerViewAt(geometry: PlanGeometry, zMm: number): LayerView {
 }
 
 /** Box around everything a plan prints, seen from above. */
-export function planBounds(geometry: PlanGeometry): { minX: number; minY: number; maxX: number; maxY: number } {
+export function planBounds(geometry: Pick<PlanGeometry, 'layers' | 'passes'>): { minX: number; minY: number; maxX: number; maxY: number } {
   const all = [...geometry.layers.map((layer) => layer.region), ...geometry.passes.map((pass) => pass.region)]
   let bounds = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity }
   for (const region of all) {

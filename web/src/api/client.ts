@@ -34,9 +34,9 @@ export async function ask<T>(path: string, answer: z.ZodType<T>, { method = 'GET
   return parsed.data
 }
 
-/** Sends a file as it is. */
-export async function sendFile<T>(path: string, bytes: Uint8Array, answer: z.ZodType<T>): Promise<T> {
-  const response = await send(path, { method: 'PUT', body: bytes as Uint8Array<ArrayBuffer>, headers: { 'Content-Type': 'application/octet-stream' } })
+/** Sends a file as it is; one from the maker's disk is read while it goes. */
+export async function sendFile<T>(path: string, bytes: Uint8Array | Blob, answer: z.ZodType<T>): Promise<T> {
+  const response = await send(path, { method: 'PUT', body: bytes as Blob | Uint8Array<ArrayBuffer>, headers: { 'Content-Type': 'application/octet-stream' } })
   return answer.parse(await response.json())
 }
 

@@ -1,11 +1,11 @@
 import { useId, useMemo } from 'react'
 import styled, { useTheme } from 'styled-components'
 import { planning } from '../workers/geometry'
-import type { Outcome } from '../workers/geometry.worker'
+import type { Cuttable } from '../workers/geometry.worker'
 import { linesPath, regionPath } from './regionPath'
 import { usePlanView } from './usePlanView'
 
-type Props = { outcome: Outcome; version: number; zMm: number; lines: boolean; lineWidthMm: number }
+type Props = { outcome: Cuttable; version: number; zMm: number; lines: boolean; lineWidthMm: number }
 
 const MARGIN = 4
 

@@ -1,35 +1,36 @@
 import { useId, useMemo, type PointerEvent } from 'react'
 import styled, { useTheme } from 'styled-components'
+import { reachAlong } from '@tender/core/plan'
 import { planning } from '../workers/geometry'
-import type { Outcome } from '../workers/geometry.worker'
+import type { Cuttable } from '../workers/geometry.worker'
 import { spansPath } from './regionPath'
 import { usePlanView } from './usePlanView'
 
-type Props = { outcome: Outcome; version: number; axis: 'x' | 'y'; atMm: number; zMm: number; onCut: (zMm: number) => void }
+type Props = { outcome: Cuttable; version: number; directionDeg: number; atMm: number; zMm: number; onCut: (zMm: number) => void }
 
 const MARGIN = 6
 
 /** An upright cut through part and supports, layer for layer; strokes hang where the part leans too far. */
-export function SectionView({ outcome, version, axis, atMm, zMm, onCut }: Props) {
+export function SectionView({ outcome, version, directionDeg, atMm, zMm, onCut }: Props) {
   const { color, font } = useTheme()
   const pattern = useId()
-  const { bounds, summary } = outcome
-  const section = usePlanView(() => planning.section(axis, atMm), [version, axis, atMm])
+  const { bounds, heightMm, undersides } = outcome
+  const section = usePlanView(() => planning.section(directionDeg, atMm), [version, directionDeg, atMm])
   const paths = useMemo(() => section && { part: spansPath(section.part), stand: spansPath(section.stand), interface: spansPath(section.interface), hachures: hachures(section.hanging) }, [section]) // prettier-ignore
-  const [left, right] = axis === 'x' ? [bounds.minX, bounds.maxX] : [bounds.minY, bounds.maxY]
+  const [left, right] = reachAlong(bounds, directionDeg)
   const width = right - left + 2 * MARGIN
-  const height = summary.heightMm + 2 * MARGIN
+  const height = heightMm + 2 * MARGIN
   const unit = Math.max(width, height * 1.4) / 600
   const pull = (event: PointerEvent<SVGSVGElement>) => {
     if (event.buttons !== 1) return
     const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(event.currentTarget.getScreenCTM()!.inverse())
-    onCut(Math.max(0, Math.min(summary.heightMm, -at.y)))
+    onCut(Math.max(0, Math.min(heightMm, -at.y)))
   }
   return (
     <Svg
-      viewBox={`${left - MARGIN} ${-summary.heightMm - MARGIN} ${width} ${height}`}
+      viewBox={`${left - MARGIN} ${-heightMm - MARGIN} ${width} ${height}`}
       role="img"
-      aria-label={`Section along ${axis === 'x' ? 'the width' : 'the depth'}: ${summary.contacts.length} undersides need holding, cut at ${zMm.toFixed(2)} mm.`}
+      aria-label={`Section ${directionDeg === 0 ? 'across' : directionDeg === 90 ? 'front to back' : `at ${directionDeg}°`}: ${undersides} undersides need holding, cut at ${zMm.toFixed(2)} mm.`}
       onPointerDown={pull}
       onPointerMove={pull}
     >
@@ -41,9 +42,9 @@ export function SectionView({ outcome, version, axis, atMm, zMm, onCut }: Props)
       </defs>
       <g stroke={color.faint} strokeWidth={unit}>
         {gridLines(left, right, 10).map((x) => (
-          <path key={`x${x}`} d={`M${x} 0V${-summary.heightMm}`} />
+          <path key={`x${x}`} d={`M${x} 0V${-heightMm}`} />
         ))}
-        {gridLines(0.001, summary.heightMm, 10).map((z) => (
+        {gridLines(0.001, heightMm, 10).map((z) => (
           <path key={`z${z}`} d={`M${left - 4} ${-z}H${right + 4}`} />
         ))}
       </g>

@@ -21,6 +21,11 @@ const look = css<{ $main?: boolean; $quiet?: boolean }>`
   &:hover {
     border-color: ${({ theme }) => theme.color.damson};
   }
+  &[aria-pressed='true'] {
+    border-color: ${({ theme }) => theme.color.damson};
+    background: ${({ theme }) => theme.color.damsonWash};
+    color: ${({ theme }) => theme.color.ink};
+  }
   &[data-focus-visible] {
     ${({ theme }) => theme.focus}
   }

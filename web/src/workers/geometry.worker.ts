@@ -1,18 +1,61 @@
 import solidWasm from 'manifold-3d/manifold.wasm?url'
 import { TenderError } from '@tender/core'
 import { filamentOf } from '@tender/core/bench'
-import { guessUnit, loadSolidEngine, meshFacts, poseMesh, openMesh, saysUnit, write3mf, type Mesh, type MeshFacts, type Pose, type UnitGuess } from '@tender/core/mesh'
-import { createPlanner, layerViewAt, planBodies, planBounds, sectionOf, type LayerView, type PlanDocument, type PlanGeometry, type PlanSummary, type Section, type Stage } from '@tender/core/plan'
+import {
+  bodiesOf,
+  compact,
+  guessUnit,
+  loadSolidEngine,
+  meshFacts,
+  meshOfBodies,
+  openMesh,
+  poseMesh,
+  saysUnit,
+  UPRIGHT,
+  write3mf,
+  type MendReport,
+  type Mesh,
+  type MeshFacts,
+  type Pose,
+  type UnitGuess,
+} from '@tender/core/mesh'
+import {
+  createPlanner,
+  layerViewAt,
+  planBodies,
+  planBounds,
+  sectionOf,
+  type BodyRole,
+  type LayerView,
+  type PlanDocument,
+  type PlanGeometry,
+  type PlanSummary,
+  type Section,
+  type Stage,
+} from '@tender/core/plan'
 import { loadPolygonEngine } from '@tender/core/polygon'
+import { hullFaces } from '@tender/core/pose'
 import { expose, transfer } from 'comlink'
 import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
 import { answer } from './answer'
 import { couponWork, type CouponForm, type CouponOrder } from './couponWork'
 import { paintPicture, PART_GREY } from './paintPicture'
+import { drawPart, growTree, partOf, reportNeeds, reshape, reshapedFile, woundsOf, type Drawing, type NeedsReport, type ReliefReport } from './partWork'
 
-export type ReadReport = { readonly facts: MeshFacts; readonly notes: readonly string[]; readonly unit: UnitGuess; readonly unitKnown: boolean }
-export type Drawing = { readonly positions: Float32Array; readonly sizeMm: readonly [number, number, number] }
-export type Outcome = { readonly summary: PlanSummary; readonly bounds: ReturnType<typeof planBounds> }
+export type ReadReport = {
+  readonly facts: MeshFacts
+  readonly notes: readonly string[]
+  readonly unit: UnitGuess
+  readonly unitKnown: boolean
+  readonly bodies: readonly string[]
+  /** Of the file's bytes: what the server knows it by. */
+  readonly sha256: string
+  readonly picture: string
+}
+export type { Drawing, NeedsReport, ReliefReport, Wounds } from './partWork'
+/** Something that can be cut: what a section and a layer drawing need to know of it. */
+export type Cuttable = { readonly bounds: ReturnType<typeof planBounds>; readonly heightMm: number; readonly undersides: number }
+export type Outcome = Cuttable & { readonly summary: PlanSummary }
 export type OnProgress = (stage: Stage, share: number) => void
 
 const bytesOf = async (url: string) => new Uint8Array(await (await fetch(url)).arrayBuffer())
@@ -24,6 +67,7 @@ const solidEngine = () => (solids ??= bytesOf(solidWasm).then(loadSolidEngine))
 const thePlanner = () => (planner ??= polygonEngine().then(createPlanner))
 
 const meshes = new Map<string, Mesh>()
+const reports = new Map<string, MendReport>()
 const MESHES_KEPT = 3
 let shown: PlanGeometry | null = null
 /** The ticket of the newest plan asked for; work on an older one stops. */
@@ -59,37 +103,80 @@ function watch(stillWanted: () => boolean, onProgress?: OnProgress) {
 const api = {
   /** Reads a file without keeping it: what it holds, and what was wrong with it. */
   read: (bytes: Uint8Array) =>
-    answer((): ReadReport => {
+    answer(async (): Promise<ReadReport> => {
       const { mesh, notes } = openMesh(bytes)
       const unitKnown = saysUnit(bytes)
       const facts = meshFacts(mesh)
-      return { facts, notes, unitKnown, unit: guessUnit(Math.max(...facts.sizeMm), unitKnown) }
+      const sha256 = [...new Uint8Array(await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>))].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+      const picture = await paintPicture([{ mesh: poseMesh(mesh, UPRIGHT), colour: PART_GREY }])
+      return { facts, notes, unitKnown, unit: guessUnit(Math.max(...facts.sizeMm), unitKnown), bodies: bodiesOf(mesh).map(({ name }) => name), sha256, picture }
+    }),
+
+  /** Several files as one part of several bodies: a 3MF file, each mesh scaled to millimetres. */
+  together: (title: string, files: readonly { readonly name: string; readonly bytes: Uint8Array; readonly scale: number }[]) =>
+    answer(() => {
+      const bodies = files.flatMap(({ name, bytes, scale }) => {
+        const { mesh } = openMesh(bytes)
+        const placed = { ...mesh, positionsMm: mesh.positionsMm.map((value) => value * scale) }
+        return bodiesOf(placed).map((body, i, all) => ({ name: body.name || (all.length > 1 ? `${name} ${i + 1}` : name), colour: '#a5a8b4', mesh: compact(meshOfBodies(placed, (b) => b === i)!) }))
+      })
+      const packed = write3mf(title, bodies)
+      return transfer(packed, [packed.buffer])
     }),
 
   /** Loads a mesh under a key. */
   hold: (key: string, bytes: Uint8Array) =>
     answer(() => {
+      const { mesh, report } = openMesh(bytes)
       meshes.delete(key)
-      meshes.set(key, openMesh(bytes).mesh)
-      for (const old of [...meshes.keys()].slice(0, -MESHES_KEPT)) meshes.delete(old)
+      meshes.set(key, mesh)
+      reports.set(key, report)
+      for (const old of [...meshes.keys()].slice(0, -MESHES_KEPT)) {
+        meshes.delete(old)
+        reports.delete(old)
+      }
       return true
     }),
 
-  /** Triangles of the posed mesh for the graphics card: nine floats each. */
-  drawing: (key: string, pose: Pose) =>
-    answer((): Drawing => {
-      const { positionsMm, corners } = poseMesh(meshOf(key), pose)
-      const positions = new Float32Array(corners.length * 3)
-      const max = [-Infinity, -Infinity, -Infinity]
-      const min = [Infinity, Infinity, Infinity]
-      for (let c = 0; c < corners.length; c++)
-        for (let axis = 0; axis < 3; axis++) {
-          const value = positionsMm[3 * corners[c] + axis]
-          positions[3 * c + axis] = value
-          if (value > max[axis]) max[axis] = value
-          if (value < min[axis]) min[axis] = value
-        }
-      return transfer({ positions, sizeMm: [max[0] - min[0], max[1] - min[1], max[2] - min[2]] }, [positions.buffer])
+  /** Triangles of the posed mesh for the graphics card: nine floats each; bodies that are no part stand apart. */
+  drawing: (key: string, pose: Pose, roles: readonly BodyRole[]) => answer((): Drawing => drawPart(meshOf(key), pose, roles)),
+
+  /** A tree of the drawing's triangles, so that a place on a part of a million of them is found at once. */
+  tree: (positions: Float32Array) => answer(() => growTree(positions)),
+
+  /** Flat sides of the hull. */
+  faces: (key: string, roles: readonly BodyRole[]) => answer(async () => hullFaces(partOf(meshOf(key), roles), await solidEngine())),
+
+  /** What was mended and what is left, with the places of it, as the part lies. */
+  wounds: (key: string, pose: Pose, roles: readonly BodyRole[]) => answer(() => woundsOf(meshOf(key), reports.get(key) ?? null, pose, roles)),
+
+  /** What needs holding, kept for drawing its sections and layers. A newer call, or cancel, stops it. */
+  needs: (ticket: number, key: string, document: PlanDocument, onProgress: OnProgress) =>
+    answer(async (): Promise<NeedsReport> => {
+      newest = ticket
+      const needs = await (await thePlanner()).needs(key, meshOf(key), document, watch(() => newest === ticket, onProgress)) // prettier-ignore
+      shown = { posed: needs.posed, layers: needs.slices.layers, hold: needs.overhangs.hold, passes: [], partPaths: [], supportPaths: [] }
+      return reportNeeds(needs)
+    }),
+
+  /** The part changed so that nothing leans past the limit: how much, and the pieces to draw. */
+  relief: (ticket: number, key: string, document: PlanDocument, mode: 'add' | 'cut', onProgress: OnProgress) =>
+    answer(async (): Promise<ReliefReport> => {
+      newest = ticket
+      const pulse = watch(() => newest === ticket, onProgress)
+      const needs = await (await thePlanner()).needs(key, meshOf(key), document, pulse)
+      const made = await reshape(needs, document, mode, await polygonEngine(), await solidEngine(), (done, total) => pulse('stand', done / total))
+      return transfer(made, [made.positions.buffer])
+    }),
+
+  /** The changed part as a file; the original stays as it is. */
+  reliefFile: (ticket: number, key: string, bytes: Uint8Array, document: PlanDocument, mode: 'add' | 'cut', form: 'stl' | '3mf', title: string, onShare: (share: number) => void) =>
+    answer(async () => {
+      newest = ticket
+      const pulse = watch(() => newest === ticket, (_, share) => onShare(share)) // prettier-ignore
+      const needs = await (await thePlanner()).needs(key, openMesh(bytes).mesh, document, pulse)
+      const file = await reshapedFile(needs, document, mode, form, title, await polygonEngine(), await solidEngine(), (done, total) => pulse('stand', done / total))
+      return transfer(file, [file.buffer])
     }),
 
   /** Runs a plan and keeps its shapes for drawing. A newer call, or cancel, stops it. */
@@ -101,7 +188,7 @@ const api = {
       await breathe()
       if (newest !== ticket) throw new TenderError('STOPPED', 'The work was stopped.')
       shown = result.geometry
-      return { summary: result.summary, bounds: planBounds(result.geometry) }
+      return { summary: result.summary, bounds: planBounds(result.geometry), heightMm: result.summary.heightMm, undersides: result.summary.contacts.length }
     }),
 
   cancel: () => {
@@ -115,7 +202,7 @@ const api = {
       return (await (await thePlanner()).plan(key, meshOf(key), document, watch(() => newest === asked))).summary // prettier-ignore
     }),
 
-  section: (axis: 'x' | 'y', at: number): Section | null => shown && sectionOf(shown, axis, at),
+  section: (directionDeg: number, at: number): Section | null => shown && sectionOf(shown, directionDeg, at),
   layer: (zMm: number): LayerView | null => shown && layerViewAt(shown, zMm),
 
   /** Part, stand and interface as bodies of one 3MF file. Meant for a worker of its own: the joining of solids is not to hold up drawings. */

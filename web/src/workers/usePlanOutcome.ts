@@ -3,6 +3,7 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import { unwrap, WorkError } from './answer'
 import { planning, proxy } from './geometry'
 import type { Outcome } from './geometry.worker'
+import { nextTicket } from './tickets'
 
 export type Working = { readonly stage: Stage; readonly share: number; readonly sinceMs: number }
 export type PlanOutcome = {
@@ -16,21 +17,19 @@ export type PlanOutcome = {
   readonly retry: () => void
 }
 
-let tickets = 0
-
-/** Keeps the numbers of a document up to date in the worker. Everything but pose, decisions, printer and filaments leaves them as they are. */
+/** Keeps the numbers of a document up to date in the worker. Everything but pose, decisions, printer, filaments, zones and bodies leaves them as they are. */
 export function usePlanOutcome(meshKey: string | undefined, document: PlanDocument): PlanOutcome {
   const [state, setState] = useState<{ outcome: Outcome | null; version: number; error: Error | null; stopped: boolean }>({ outcome: null, version: 0, error: null, stopped: false })
   const [working, setWorking] = useState<Working | null>(null)
   const [attempt, setAttempt] = useState(0)
   const newest = useRef(document)
   newest.current = document
-  const { pose, decisions, printer, filaments, evidence } = document
-  const asked = JSON.stringify([pose, decisions, printer, filaments, evidence.upperGapMm?.tender])
+  const { pose, decisions, printer, filaments, evidence, zones, bodies } = document
+  const asked = JSON.stringify([pose, decisions, printer, filaments, evidence.upperGapMm?.tender, zones, bodies])
 
   useEffect(() => {
     if (!meshKey) return
-    const ticket = ++tickets
+    const ticket = nextTicket()
     const startedAt = performance.now()
     let live = true
     let done = false

@@ -1,261 +1,156 @@
-import type { Part } from '@tender/contract'
-import { composeTurns, turnAbout, turnFaceDown, UPRIGHT, type Pose } from '@tender/core/mesh'
-import { DEFAULT_DECISIONS } from '@tender/core/plan'
+import type { Part, PartInput } from '@tender/contract'
+import { unplaced } from '@tender/core/mesh'
+import type { Zone } from '@tender/core/overhang'
 import { useQuery } from '@tanstack/react-query'
-import { useEffect, useRef, useState } from 'react'
-import { Link, useNavigate, useParams } from 'react-router'
+import { useCallback, useMemo, useState } from 'react'
+import { useNavigate, useParams } from 'react-router'
 import styled from 'styled-components'
-import { useList, useOne, useRemove, useSave } from '../../api/useShelf'
-import { SolidView } from '../../drawings/SolidView'
-import { counted, duration, grams, three } from '../../format/numbers'
+import { useOne, useRemove } from '../../api/useShelf'
+import type { Hit } from '../../drawings/space/PartBody'
 import { Button } from '../../ui/Button'
 import { ConflictNote } from '../../ui/ConflictNote'
-import { Buttons } from '../../ui/Dialog'
-import { AngleInput, NumberInput, Segments } from '../../ui/Fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { Page } from '../../ui/Page'
-import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
-import { Failure, Loaded, Skeleton } from '../../ui/States'
+import { Loaded } from '../../ui/States'
+import { Tabs } from '../../ui/Tabs'
+import { useAddressState } from '../../ui/useAddressState'
 import { unwrap } from '../../workers/answer'
 import { planning } from '../../workers/geometry'
+import type { ReliefReport } from '../../workers/geometry.worker'
 import { useMesh } from '../../workers/useMesh'
+import { useNeeds } from '../../workers/useNeeds'
 import { useNewPlan } from '../plans/useNewPlan'
+import { AboutPanel } from './AboutPanel'
+import { LayPanel } from './LayPanel'
+import { NeedsPanel } from './NeedsPanel'
+import { PartContext, type PartSetting, type Tool } from './PartContext'
+import { PartStage } from './PartStage'
+import { PoseStrip } from './PoseStrip'
+import { ReliefPanel } from './ReliefPanel'
+import { usePartDraft } from './usePartDraft'
+import { usePartLimits } from './usePartLimits'
+import { withDab } from '../../drawings/space/zoneShapes'
+import { ZonesPanel } from './ZonesPanel'
 
-/** One part: how it lies, what leans too far, the plans for it. */
+/** One part: how it lies, what of it needs holding, the maker's zones, other ways out. */
 export function PartPage() {
   const { id = '' } = useParams()
   const query = useOne('parts', id)
-  return <Loaded query={query}>{(part) => <Laying key={part.id} part={part} />}</Loaded>
+  return <Loaded query={query}>{(part) => <OnePart key={part.id} part={part} />}</Loaded>
 }
 
-const SAVE_AFTER_MS = 500
+const TABS = ['lay', 'needs', 'zones', 'reshape', 'about'] as const
+type TabName = (typeof TABS)[number]
 
-function Laying({ part }: { part: Part }) {
-  const [pose, setPose] = useState<Pose>(part.pose)
-  const [before, setBefore] = useState<readonly Pose[]>([])
-  const [limit, setLimit] = useState(DEFAULT_DECISIONS.freeAngleDeg)
-  const [picking, setPicking] = useState(false)
+function OnePart({ part }: { part: Part }) {
+  const [address, setAddress] = useAddressState()
+  const draft = usePartDraft(part)
+  const limits = usePartLimits(draft.draft)
+  const [tool, setTool] = useState<Tool>({ kind: 'look' })
+  const [measured, setMeasured] = useState<readonly Hit[]>([])
+  const [relief, setRelief] = useState<ReliefReport | null>(null)
   const mesh = useMesh(part.meshSha256)
-  const save = useSave('parts')
   const remove = useRemove('parts')
   const navigate = useNavigate()
   const newPlan = useNewPlan()
-  const revision = useRef(part.revision)
-
+  const { pose, bodies } = draft.draft
   const drawing = useQuery({
-    queryKey: ['drawing', part.meshSha256, pose],
+    queryKey: ['drawing', part.meshSha256, pose, bodies],
     enabled: mesh.data !== undefined,
     placeholderData: (known) => known,
     gcTime: 0,
-    queryFn: () => unwrap(planning.drawing(part.meshSha256, pose)),
+    queryFn: () => unwrap(planning.drawing(part.meshSha256, pose, bodies)),
   })
-  // How it lies is saved by itself, a moment after the last turn.
-  const { mutate } = save
-  useEffect(() => {
-    if (before.length === 0) return
-    const timer = setTimeout(() => mutate({ id: part.id, revision: revision.current, input: { name: part.name, pose: { scale: pose.scale, turn: [...pose.turn] } } }, { onSuccess: (saved) => (revision.current = saved.revision) }), SAVE_AFTER_MS) // prettier-ignore
-    return () => clearTimeout(timer)
-  }, [pose, before.length, mutate, part.id, part.name])
+  const faces = useQuery({ queryKey: ['faces', part.meshSha256, bodies], enabled: mesh.data !== undefined, staleTime: Infinity, queryFn: () => unwrap(planning.faces(part.meshSha256, bodies)) })
+  const needs = useNeeds(limits.ready ? mesh.data : undefined, limits.document)
+  const { change } = draft
+  const zones = draft.draft.zones as readonly Zone[]
+  const setZones = useCallback((next: readonly Zone[]) => change({ zones: next as PartInput['zones'] }), [change])
 
-  const lay = (next: Pose) => {
-    setBefore((all) => [...all, pose])
-    setPose(next)
-    setPicking(false)
+  const tab = TABS.includes(address.tab as TabName) ? (address.tab as TabName) : 'lay'
+  const onPlace = (hit: Hit) => {
+    if (tool.kind === 'measure') setMeasured((before) => (before.length >= 2 ? [hit] : [...before, hit]))
+    if (tool.kind === 'brush' && drawing.data) setZones(withDab(zones, tool.zoneId, unplaced(drawing.data.placing, hit.atMm)))
   }
-  const turn = (by: Pose['turn']) => lay({ ...pose, turn: composeTurns(by, pose.turn) })
-  const undo = () => {
-    const last = before.at(-1)
-    if (!last) return
-    // Putting back is a change too, so that it is saved.
-    setBefore((all) => [...all.slice(0, -1), ...(all.length === 1 ? [last] : [])])
-    setPose(last)
+  const choose = (next: Tool) => {
+    setTool(next)
+    setMeasured([])
   }
-  const size = drawing.data?.sizeMm
+  const setting: PartSetting = {
+    ...draft,
+    part,
+    limits,
+    needs,
+    drawing: drawing.data,
+    meshKey: mesh.data,
+    faces: useMemo(() => faces.data ?? [], [faces.data]),
+    tool,
+    setTool: choose,
+    measured,
+    relief,
+    setRelief,
+    zones,
+    setZones,
+  }
+  const failure = mesh.isError || drawing.isError ? { error: (mesh.error ?? drawing.error)!, retry: () => void (mesh.isError ? mesh.refetch() : drawing.refetch()) } : null
   return (
-    <Page
-      over={part.fileName}
-      title={part.name}
-      actions={
-        <>
-          <Button
-            quiet
-            onPress={() => {
-              remove.mutate({ id: part.id, name: part.name })
-              void navigate('/parts')
+    <PartContext value={setting}>
+      <Page
+        over={part.fileName}
+        title={draft.draft.name}
+        actions={
+          <>
+            <Button
+              quiet
+              onPress={() => {
+                remove.mutate({ id: part.id, name: draft.draft.name })
+                void navigate('/parts')
+              }}
+            >
+              Remove
+            </Button>
+            <Button isDisabled={!draft.canUndo} onPress={draft.undo}>
+              Undo
+            </Button>
+            <Button main isDisabled={newPlan.isPending} onPress={() => newPlan.mutate({ part: { ...part, ...draft.draft } })}>
+              Plan how to hold it
+            </Button>
+          </>
+        }
+      >
+        <FormProblem error={newPlan.error ?? draft.error} />
+        <ConflictNote error={draft.error} />
+        <Columns>
+          <PartStage address={address} setAddress={setAddress} onPlace={onPlace} failure={failure} />
+          <Tabs
+            label="About this part"
+            value={tab}
+            onChange={(next) => {
+              setAddress({ tab: next })
+              choose({ kind: 'look' })
+              setRelief(null)
             }}
-          >
-            Remove
-          </Button>
-          <Button main isDisabled={newPlan.isPending} onPress={() => newPlan.mutate({ part: { ...part, pose: { scale: pose.scale, turn: [...pose.turn] } } })}>
-            Plan how to hold it
-          </Button>
-        </>
-      }
-    >
-      <FormProblem error={newPlan.error} />
-      <Columns>
-        <Stage aria-label="The part as it lies">
-          {mesh.isError || drawing.isError ? (
-            <Failure error={(mesh.error ?? drawing.error)!} onRetry={() => void (mesh.isError ? mesh.refetch() : drawing.refetch())} />
-          ) : drawing.data ? (
-            <SolidView
-              drawing={drawing.data}
-              limitDeg={limit}
-              picking={picking}
-              onPick={(normal) => turn(turnFaceDown(normal))}
-              says={`${part.name}; strokes mark what leans more than ${limit}° from vertical.`}
-            />
-          ) : (
-            <Skeleton style={{ height: '100%' }} />
-          )}
-          {picking && <Hint role="status">Click the face that should lie on the bed.</Hint>}
-        </Stage>
-        <Side>
-          <Sheet aria-label="Facts">
-            <SheetTitle>What it is</SheetTitle>
-            <p>
-              {size ? (
-                <>
-                  <Num>{size.map(three).join(' × ')}</Num> mm as it lies
-                </>
-              ) : (
-                'Measuring ...'
-              )}
-            </p>
-            <p>
-              {part.facts.watertight ? (
-                <>
-                  <Num>{three((part.facts.volumeMm3 * pose.scale ** 3) / 1000)}</Num> cm³, closed
-                </>
-              ) : (
-                `Not closed: ${counted(part.facts.openEdges, 'open edge')}. It is sliced as well as can be; look through its layers.`
-              )}
-            </p>
-            <SoftLine>
-              {counted(part.facts.triangles, 'triangle')} in {counted(part.facts.shells, 'shell')}
-            </SoftLine>
-            {part.notes.map((note) => (
-              <SoftLine key={note}>{note}</SoftLine>
-            ))}
-          </Sheet>
-          <Sheet aria-label="How it lies">
-            <SheetTitle>How it lies</SheetTitle>
-            <TurnControls turn={turn} />
-            <Buttons>
-              <Button onPress={() => setPicking((on) => !on)}>{picking ? 'Leave it as it lies' : 'Put a face on the bed'}</Button>
-              <Button isDisabled={before.length === 0} onPress={undo}>
-                Undo
-              </Button>
-              <Button isDisabled={pose.turn.every((value, i) => value === UPRIGHT.turn[i])} onPress={() => lay({ ...pose, turn: UPRIGHT.turn })}>
-                As drawn
-              </Button>
-            </Buttons>
-            <NumberInput label="Scale" value={pose.scale} onChange={(scale) => scale > 0 && lay({ ...pose, scale })} min={0.0001} max={100_000} />
-            <FormProblem error={save.error} />
-            <ConflictNote error={save.error} />
-          </Sheet>
-          <Sheet aria-label="What leans too far">
-            <SheetTitle>Strokes mark what leans past</SheetTitle>
-            <AngleInput label="Free angle" value={limit} onChange={setLimit} min={5} max={89} />
-          </Sheet>
-          <PlansOfPart partId={part.id} />
-        </Side>
-      </Columns>
-    </Page>
-  )
-}
-
-type Axis = 'x' | 'y' | 'z'
-const AXES: Record<Axis, [number, number, number]> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] }
-
-function TurnControls({ turn }: { turn: (by: Pose['turn']) => void }) {
-  const [axis, setAxis] = useState<Axis>('x')
-  const [angle, setAngle] = useState(90)
-  return (
-    <>
-      <Segments
-        label="Turn about"
-        value={axis}
-        onChange={setAxis}
-        options={[
-          { value: 'x', label: 'left to right' },
-          { value: 'y', label: 'front to back' },
-          { value: 'z', label: 'upright' },
-        ]}
-      />
-      <TurnRow>
-        <NumberInput label="By" unit="°" value={angle} onChange={(value) => Number.isFinite(value) && setAngle(value)} min={0.1} max={180} />
-        <Button onPress={() => turn(turnAbout(AXES[axis], angle))} aria-label={`Turn ${angle}° anticlockwise`}>
-          ↺
-        </Button>
-        <Button onPress={() => turn(turnAbout(AXES[axis], -angle))} aria-label={`Turn ${angle}° clockwise`}>
-          ↻
-        </Button>
-      </TurnRow>
-    </>
-  )
-}
-
-function PlansOfPart({ partId }: { partId: string }) {
-  const plans = useList('plans')
-  const mine = plans.data?.items.filter((plan) => plan.partId === partId) ?? []
-  if (mine.length === 0) return null
-  return (
-    <Sheet aria-label="Plans">
-      <SheetTitle>Plans for it</SheetTitle>
-      {mine.map((plan) => (
-        <p key={plan.id}>
-          <Link to={`/plans/${plan.id}`}>{plan.document.name}</Link>{' '}
-          {plan.figures && (
-            <SoftLine as="span">
-              {grams(plan.figures.massG)}, {duration(plan.figures.timeS)}
-            </SoftLine>
-          )}
-        </p>
-      ))}
-    </Sheet>
+            items={[
+              { value: 'lay', label: 'Lay', content: <LayPanel /> },
+              { value: 'needs', label: 'Needs holding', content: <NeedsPanel setAddress={setAddress} /> },
+              { value: 'zones', label: 'Zones', content: <ZonesPanel /> },
+              { value: 'reshape', label: 'Reshape', content: <ReliefPanel /> },
+              { value: 'about', label: 'About', content: <AboutPanel /> },
+            ]}
+          />
+        </Columns>
+        {tab === 'lay' && <PoseStrip />}
+      </Page>
+    </PartContext>
   )
 }
 
 const Columns = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 330px;
-  gap: ${({ theme }) => theme.space.m};
+  grid-template-columns: minmax(0, 1fr) 372px;
+  gap: ${({ theme }) => theme.space.l};
+  align-items: start;
   @media (max-width: 1000px) {
     grid-template-columns: minmax(0, 1fr);
   }
-`
-const Stage = styled(Sheet)`
-  position: relative;
-  padding: 0;
-  overflow: hidden;
-  height: calc(100vh - 150px);
-  min-height: 420px;
-  @media (max-width: 1000px) {
-    height: 60vh;
-  }
-`
-const Hint = styled.div`
-  position: absolute;
-  left: 12px;
-  top: 12px;
-  padding: 6px 12px;
-  border-radius: ${({ theme }) => theme.radius.s};
-  background: ${({ theme }) => theme.color.damson};
-  color: ${({ theme }) => theme.color.onDamson};
-`
-const Side = styled.div`
-  display: grid;
-  gap: ${({ theme }) => theme.space.m};
-  align-content: start;
-  > section {
-    display: grid;
-    gap: ${({ theme }) => theme.space.s};
-  }
-`
-const TurnRow = styled.div`
-  display: grid;
-  grid-template-columns: 1fr auto auto;
-  gap: ${({ theme }) => theme.space.s};
-  align-items: end;
 `

@@ -8,8 +8,10 @@ import { ListTools } from '../../ui/ListTools'
 import { Page } from '../../ui/Page'
 import { Num, Sheet, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
+import { Button } from '../../ui/Button'
 import { BringIn } from './BringIn'
 import { PartPicture } from './PartPicture'
+import { newestVersions } from './versions'
 
 const ORDERS = {
   name: (a: Part, b: Part) => a.name.localeCompare(b.name),
@@ -20,7 +22,9 @@ const ORDERS = {
 export function PartsPage() {
   const [search, setSearch] = useState('')
   const [order, setOrder] = useState<keyof typeof ORDERS>('name')
+  const [tag, setTag] = useState<string | null>(null)
   const parts = useList('parts', search)
+  const tags = [...new Set(parts.data?.items.flatMap((part) => part.tags) ?? [])].toSorted()
   return (
     <Page over="What is to be printed" title="Parts">
       <BringIn />
@@ -34,26 +38,39 @@ export function PartsPage() {
           { value: 'newest', label: 'last touched first' },
         ]}
       />
+      {tags.length > 0 && (
+        <TagRow role="group" aria-label="Only with the tag">
+          {tags.map((one) => (
+            <Button key={one} aria-pressed={tag === one} onPress={() => setTag(tag === one ? null : one)}>
+              {one}
+            </Button>
+          ))}
+        </TagRow>
+      )}
       <Loaded query={parts}>
         {({ items }) =>
           items.length === 0 ? (
-            <Empty>{search ? 'No part is called that.' : 'No part yet. Drop an STL, OBJ or 3MF file above, and see what of it leans too far.'}</Empty>
+            <Empty>{search ? 'No part is called or tagged that.' : 'No part yet. Drop an STL, OBJ or 3MF file above, and see what of it leans too far.'}</Empty>
           ) : (
             <Cards>
-              {items.toSorted(ORDERS[order]).map((part) => (
-                <Card as="article" key={part.id}>
-                  <PartPicture part={part} />
-                  <h2>
-                    <Link to={`/parts/${part.id}`}>{part.name}</Link>
-                  </h2>
-                  <p>
-                    <Num>{part.facts.sizeMm.map((side) => three(side * part.pose.scale)).join(' × ')}</Num> mm
-                  </p>
-                  <SoftLine>
-                    {counted(part.facts.triangles, 'triangle')}, {part.facts.watertight ? 'closed' : `open: ${counted(part.facts.openEdges, 'edge')}`}
-                  </SoftLine>
-                </Card>
-              ))}
+              {newestVersions(items.filter(({ tags }) => tag === null || tags.includes(tag)))
+                .toSorted((a, b) => ORDERS[order](a.part, b.part))
+                .map(({ part, versions }) => (
+                  <Card as="article" key={part.id}>
+                    <PartPicture part={part} />
+                    <h2>
+                      <Link to={`/parts/${part.id}`}>{part.name}</Link>
+                    </h2>
+                    <p>
+                      <Num>{part.facts.sizeMm.map((side) => three(side * part.pose.scale)).join(' × ')}</Num> mm
+                    </p>
+                    <SoftLine>
+                      {versions > 1 ? `${versions} versions, ` : ''}
+                      {counted(part.facts.triangles, 'triangle')}, {part.facts.watertight ? 'closed' : `open: ${counted(part.facts.openEdges, 'edge')}`}
+                    </SoftLine>
+                    {part.tags.length > 0 && <SoftLine>{part.tags.join(' · ')}</SoftLine>}
+                  </Card>
+                ))}
             </Cards>
           )
         }
@@ -62,6 +79,11 @@ export function PartsPage() {
   )
 }
 
+const TagRow = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+`
 const Cards = styled.div`
   display: grid;
   grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));

@@ -68,7 +68,7 @@ export function DrawingStage({ result, document, cut }: { result: PlanOutcome; d
           </Message>
         ) : outcome ? (
           cut.view === 'section' ? (
-            <SectionView outcome={outcome} version={version} axis={cut.axis} atMm={cut.atMm} zMm={cut.zMm} onCut={cut.setZ} />
+            <SectionView outcome={outcome} version={version} directionDeg={cut.axis === 'x' ? 0 : 90} atMm={cut.axis === 'x' ? cut.atMm : -cut.atMm} zMm={cut.zMm} onCut={cut.setZ} />
           ) : (
             <LayerDrawing outcome={outcome} version={version} zMm={cut.zMm} lines={cut.lines} lineWidthMm={document.decisions.lineWidthMm} />
           )

@@ -17,7 +17,8 @@ export function Letter() {
         <NumberToken name="walls" /> walls, <NumberToken name="fillDensity" /> fill, fan at <NumberToken name="fanPercent" />.
       </p>
       <p>
-        Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical{decisions.sideAnglesDeg ? ', each side by a limit of its own' : ''}; bridges of up to <NumberToken name="freeSpanMm" /> stay free.
+        Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical{decisions.sideAnglesDeg ? ', each side by a limit of its own' : ''}; bridges of up to{' '}
+        <NumberToken name="freeSpanMm" /> stay free.
         {document.zones.length > 0 && ` ${counted(document.zones.length, 'zone')} of your own ${document.zones.length === 1 ? 'counts' : 'count'} first.`}
         {decisions.supports && (
           <>

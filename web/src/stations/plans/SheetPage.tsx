@@ -97,7 +97,7 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
           </div>
           <div>
             <Frame>
-              <SectionView outcome={outcome} version={version} axis="x" atMm={0} zMm={outcome.summary.contacts[0]?.zMm ?? 0} onCut={() => undefined} />
+              <SectionView outcome={outcome} version={version} directionDeg={0} atMm={0} zMm={outcome.summary.contacts[0]?.zMm ?? 0} onCut={() => undefined} />
             </Frame>
             <Table>
               <caption>Undersides</caption>

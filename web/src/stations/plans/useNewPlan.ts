@@ -1,9 +1,10 @@
-import { knownTrials, planFilament, type Part, type Plan, type PlanFigures, type PlanInput } from '@tender/contract'
-import { DEFAULT_DECISIONS, startFromEvidence, type PlanDocument } from '@tender/core/plan'
+import { knownTrials, type Part, type Plan, type PlanFigures, type PlanInput } from '@tender/contract'
+import type { PlanDocument } from '@tender/core/plan'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { ask } from '../../api/client'
 import { shelves } from '../../api/shelves'
+import { bestKnown, firstDocument } from './firstDocument'
 
 /** Makes a first plan for a part from what is on the bench and what the readings say, and goes there. */
 export function useNewPlan() {
@@ -18,29 +19,11 @@ export function useNewPlan() {
         ask('/plans?limit=500', shelves.plans.page),
       ])
       if (printers.items.length === 0 || filaments.items.length === 0) throw new Error('A plan needs a printer and a filament. Put them on the bench first.')
-      const { id: _, revision: __, updatedAt: ___, loaded, ...printer } = printers.items[0]
       const known = knownTrials(trials.items)
-      // The filament that most is known about comes first.
-      const readings = (name: string) => known.filter((trial) => trial.conditions.partFilament === name).reduce((sum, trial) => sum + trial.readings.length, 0)
-      const [filament] = filaments.items.toSorted((a, b) => readings(b.name) - readings(a.name))
-      const name = filament.name
+      const filament = bestKnown(filaments.items, known)
       const count = plans.items.filter((plan) => plan.partId === part.id).length
-      const document = startFromEvidence(
-        {
-          format: 'tender-plan',
-          version: 1,
-          name: count === 0 ? `${name} only` : `${name} only, ${count + 1}`,
-          pose: part.pose,
-          printer,
-          filaments: [planFilament(filament, { loaded })],
-          evidence: {},
-          zones: part.zones,
-          bodies: part.bodies,
-          decisions: { ...DEFAULT_DECISIONS, partFilament: name, standFilament: name, interfaceFilament: name },
-        },
-        known,
-      )
-      return savePlan(crypto.randomUUID(), null, part.id, document, null)
+      const document = firstDocument(part, printers.items[0], filament, known)
+      return savePlan(crypto.randomUUID(), null, part.id, count === 0 ? document : { ...document, name: `${document.name}, ${count + 1}` }, null)
     },
     onSuccess: (plan) => {
       void client.invalidateQueries({ queryKey: ['plans', 'list'] })

@@ -5,7 +5,7 @@ import { planning } from '../../workers/geometry'
 
 /** Numbers of documents that are only being thought about, one after the other; null where there are none yet. */
 export function useWhatIf(meshKey: string | undefined, documents: readonly PlanDocument[], ready: boolean): readonly (PlanSummary | null)[] {
-  const key = JSON.stringify(documents.map(({ decisions, printer, filaments }) => [decisions, printer.name, filaments.length]))
+  const key = JSON.stringify(documents.map(({ pose, decisions, printer, filaments, zones }) => [pose, decisions, printer.name, filaments.length, zones.length]))
   const [found, setFound] = useState<{ key: string; summaries: (PlanSummary | null)[] }>({ key: '', summaries: [] })
   useEffect(() => {
     if (!meshKey || !ready) return

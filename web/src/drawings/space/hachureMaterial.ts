@@ -1,5 +1,5 @@
 import { ShaderMaterial, Color, DoubleSide } from 'three'
-import { ON_ROLE, type Palette } from '../theme/palette'
+import { ON_ROLE, type Palette } from '../../theme/palette'
 
 const VERTEX = /* glsl */ `
 varying vec3 vPlace;
@@ -12,10 +12,17 @@ void main() {
 const FRAGMENT = /* glsl */ `
 uniform vec3 body;
 uniform vec3 ink;
-uniform float limit;
+uniform float limits[8];
 uniform vec3 light;
 varying vec3 vPlace;
 const float HALF_TURN = 3.14159265;
+// The limit of the side that a face looks to: sides go clockwise from north (+y), between two of them a share of both.
+float limitTowards(vec3 n) {
+  float bearing = mod(atan(n.x, n.y) / HALF_TURN * 4.0 + 8.0, 8.0);
+  float share = fract(bearing);
+  int at = int(floor(bearing)) % 8;
+  return mix(limits[at], limits[(at + 1) % 8], share);
+}
 void main() {
   vec3 n = normalize(cross(dFdx(vPlace), dFdy(vPlace)));
   if (!gl_FrontFacing) n = -n;
@@ -26,6 +33,7 @@ void main() {
   float lean = asin(clamp(-n.z, -1.0, 1.0)) * 180.0 / HALF_TURN;
   // What lies on the bed leans all the way, yet needs nothing.
   bool onBed = vPlace.z < 0.05;
+  float limit = limitTowards(n);
   if (lean > limit && !onBed) {
     float past = clamp((lean - limit) / max(1.0, 90.0 - limit), 0.0, 1.0);
     float period = mix(2.4, 1.5, past);
@@ -47,8 +55,8 @@ void main() {
   #include <colorspace_fragment>
 }`
 
-/** Surface of a part: quiet body colour, and hachure strokes on whatever leans past the limit, the steeper the denser. */
-export function hachureMaterial(palette: Palette, limitDeg: number): ShaderMaterial {
+/** Surface of a part: quiet body colour, and hachure strokes on whatever leans past the limit of its side, the steeper the denser. */
+export function hachureMaterial(palette: Palette): ShaderMaterial {
   return new ShaderMaterial({
     vertexShader: VERTEX,
     fragmentShader: FRAGMENT,
@@ -56,7 +64,7 @@ export function hachureMaterial(palette: Palette, limitDeg: number): ShaderMater
     uniforms: {
       body: { value: new Color(palette.part) },
       ink: { value: new Color(ON_ROLE) },
-      limit: { value: limitDeg },
+      limits: { value: new Array<number>(8).fill(90) },
       light: { value: [0.4, -0.7, 0.6] },
     },
   })

@@ -1,0 +1,223 @@
+import { applyPlacing, composeTurns, turnFaceDown } from '@tender/core/mesh'
+import { useMemo } from 'react'
+import styled from 'styled-components'
+import { LayerDrawing } from '../../drawings/LayerDrawing'
+import { SectionView } from '../../drawings/SectionView'
+import { FacePatches } from '../../drawings/space/FacePatches'
+import type { Mark } from '../../drawings/space/Marks'
+import { Measured, measuredSentence } from '../../drawings/space/Measured'
+import { Soup, type Hit } from '../../drawings/space/PartBody'
+import { SpaceView } from '../../drawings/space/SpaceView'
+import { ZoneShapes } from '../../drawings/space/ZoneShapes'
+import { usePalette } from '../../theme/useScheme'
+import { counted, three } from '../../format/numbers'
+import { Button } from '../../ui/Button'
+import { NumberInput, Segments } from '../../ui/Fields'
+import { Num, Sheet, SoftLine } from '../../ui/Sheet'
+import { Failure, Skeleton } from '../../ui/States'
+import { HachureLegend } from './HachureLegend'
+import { usePartSetting } from './PartContext'
+import { limitsOf } from './usePartLimits'
+
+type Props = {
+  address: Readonly<Record<string, string>>
+  setAddress: (changes: Record<string, string>) => void
+  onPlace: (hit: Hit) => void
+  failure: { error: Error; retry: () => void } | null
+}
+
+/** The part in space, cut upright, or layer by layer. */
+export function PartStage({ address, setAddress, onPlace, failure }: Props) {
+  const { draft, drawing, needs, limits, tool, setTool, measured, faces, relief, zones, change } = usePartSetting()
+  const palette = usePalette()
+  const view = address.view === 'section' || address.view === 'layer' ? address.view : 'space'
+  const top = needs.needs?.heightMm ?? drawing?.sizeMm[2] ?? 0
+  const zMm = Math.min(Math.max(0, Number(address.z ?? top / 2) || 0), top)
+  const directionDeg = Number(address.turn ?? 0) || 0
+  const atMm = Number(address.at ?? 0) || 0
+  const h = limits.document.decisions.layerHeightMm
+  const setZ = (z: number) => setAddress({ z: Math.min(Math.max(0, z), top).toFixed(2) })
+  const marks = useMemo<Mark[]>(() => {
+    const islands = needs.needs?.islands ?? []
+    return islands.slice(0, 60).map(({ atMm: at, areaMm2 }, i) => ({
+      key: `island ${i}`,
+      text: String(i + 1),
+      label: `Island ${i + 1} of ${islands.length}, ${at[2].toFixed(2)} mm up, ${three(areaMm2)} mm²`,
+      atMm: at,
+      strong: true,
+    }))
+  }, [needs.needs])
+  const standOn = (index: number) => {
+    const normal = faces[index].normal
+    change({ pose: { ...draft.pose, turn: [...composeTurns(ZERO_TURN, turnFaceDown(normal))] } })
+    setTool({ kind: 'look' })
+  }
+  const outlines = useMemo(
+    () => (drawing ? faces.map(({ outlineMm }) => applyPlacing({ positionsMm: Float64Array.from(outlineMm), corners: new Uint32Array(0) }, drawing.placing).positionsMm) : []),
+    [faces, drawing],
+  )
+  const { draft: part } = { draft }
+  const limitDeg = Math.min(...limitsOf(limits.document))
+  return (
+    <Stage aria-label="The part as it lies">
+      <Tools>
+        <Segments
+          label="Drawing"
+          hideLabel
+          value={view}
+          onChange={(next) => setAddress({ view: next })}
+          options={[
+            { value: 'space', label: 'In space' },
+            { value: 'section', label: 'Section' },
+            { value: 'layer', label: 'Layer' },
+          ]}
+        />
+        {view === 'space' && (
+          <Button aria-pressed={tool.kind === 'measure'} onPress={() => setTool(tool.kind === 'measure' ? { kind: 'look' } : { kind: 'measure' })}>
+            Measure
+          </Button>
+        )}
+        {view === 'section' && (
+          <>
+            <Narrow>
+              <NumberInput label="Cut turned by" unit="°" value={directionDeg} step={15} min={-360} max={360} onChange={(value) => Number.isFinite(value) && setAddress({ turn: String(value) })} />
+            </Narrow>
+            <Narrow>
+              <NumberInput label="Beside the middle" unit="mm" value={atMm} step={1} min={-2000} max={2000} onChange={(value) => Number.isFinite(value) && setAddress({ at: String(value) })} />
+            </Narrow>
+          </>
+        )}
+        {view !== 'space' && (
+          <Narrow>
+            <NumberInput label="Height" unit="mm" value={Number(zMm.toFixed(2))} step={h} min={0} max={top} onChange={(value) => Number.isFinite(value) && setZ(value)} />
+          </Narrow>
+        )}
+        <HachureLegend limitDeg={limitDeg} />
+      </Tools>
+      <Picture>
+        {failure ? (
+          <Failure error={failure.error} onRetry={failure.retry} />
+        ) : !drawing ? (
+          <Skeleton style={{ height: '100%' }} />
+        ) : view === 'space' ? (
+          <SpaceView
+            drawing={drawing}
+            limitsDeg={limitsOf(limits.document)}
+            pointer={tool.kind === 'measure' ? 'pick' : tool.kind === 'brush' ? 'brush' : 'look'}
+            onPlace={onPlace}
+            marks={marks}
+            says={`${part.name}; strokes mark what leans more than ${Math.round(limitDeg)}° from vertical, rings mark ${counted(marks.length, 'island')}.`}
+          >
+            {tool.kind === 'face' && <FacePatches outlines={outlines} onPick={standOn} />}
+            <ZoneShapes zones={zones} placing={drawing.placing} />
+            {measured.length > 0 && <Measured hits={measured} />}
+            {relief && relief.positions.length > 0 && <Soup positions={relief.positions} colour={relief.mode === 'add' ? palette.interface : palette.wine} opacity={0.8} />}
+          </SpaceView>
+        ) : needs.needs ? (
+          view === 'section' ? (
+            <SectionView outcome={needs.needs} version={needs.version} directionDeg={directionDeg} atMm={atMm} zMm={zMm} onCut={setZ} />
+          ) : (
+            <LayerDrawing outcome={needs.needs} version={needs.version} zMm={zMm} lines={false} lineWidthMm={limits.document.decisions.lineWidthMm} />
+          )
+        ) : (
+          <Skeleton style={{ position: 'absolute', inset: 40 }} />
+        )}
+        {view !== 'space' && (
+          <Height>
+            <input type="range" aria-label="Height" min={0} max={top} step={h} value={zMm} onChange={(event) => setZ(Number(event.target.value))} aria-valuetext={`${zMm.toFixed(2)} mm`} />
+          </Height>
+        )}
+      </Picture>
+      {tool.kind === 'face' && <Hint role="status">Click the side that should lie on the bed.</Hint>}
+      {tool.kind === 'measure' && <Hint role="status">{measuredSentence(measured)}</Hint>}
+      {tool.kind === 'brush' && <Hint role="status">Draw over the surface; the view stays still meanwhile.</Hint>}
+      {needs.working && needs.working.sinceMs > 400 && (
+        <Foot role="status">
+          <SoftLine>Looking for what leans too far ...</SoftLine>
+        </Foot>
+      )}
+      {needs.error && (
+        <Foot role="alert">
+          <SoftLine>{needs.error.message}</SoftLine>
+        </Foot>
+      )}
+      {drawing && view === 'space' && !needs.working && (
+        <Size>
+          <Num>{drawing.sizeMm.map(three).join(' × ')}</Num> mm
+        </Size>
+      )}
+    </Stage>
+  )
+}
+
+const ZERO_TURN = [0, 0, 0, 1] as const
+
+const Stage = styled(Sheet)`
+  position: relative;
+  padding: 0;
+  display: flex;
+  flex-direction: column;
+  overflow: hidden;
+  height: calc(100vh - 150px);
+  min-height: 460px;
+  position: sticky;
+  top: 12px;
+  @media (max-width: 1000px) {
+    position: relative;
+    top: 0;
+    height: 70vh;
+  }
+`
+const Tools = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: ${({ theme }) => `6px ${theme.space.m}`};
+  padding: 8px 12px;
+  border-bottom: 1px solid ${({ theme }) => theme.color.faint};
+`
+const Narrow = styled.div`
+  width: 128px;
+`
+const Picture = styled.div`
+  position: relative;
+  flex: 1;
+  min-height: 0;
+  > svg {
+    padding: 8px 34px 8px 8px;
+  }
+`
+const Height = styled.div`
+  position: absolute;
+  right: 4px;
+  top: 12px;
+  bottom: 12px;
+  input {
+    writing-mode: vertical-lr;
+    direction: rtl;
+    height: 100%;
+    accent-color: ${({ theme }) => theme.color.damson};
+  }
+`
+const Hint = styled.div`
+  position: absolute;
+  left: 12px;
+  top: 58px;
+  max-width: calc(100% - 24px);
+  padding: 5px 12px;
+  border-radius: ${({ theme }) => theme.radius.s};
+  background: ${({ theme }) => theme.color.damson};
+  color: ${({ theme }) => theme.color.onDamson};
+`
+const Foot = styled.div`
+  position: absolute;
+  right: 12px;
+  bottom: 12px;
+  padding: 3px 10px;
+  border-radius: ${({ theme }) => theme.radius.s};
+  background: ${({ theme }) => theme.color.sheet};
+`
+const Size = styled(Foot)`
+  color: ${({ theme }) => theme.color.soft};
+  pointer-events: none;
+`

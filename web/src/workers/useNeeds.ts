@@ -1,0 +1,44 @@
+import type { PlanDocument, Stage } from '@tender/core/plan'
+import { useEffect, useRef, useState } from 'react'
+import { unwrap, WorkError } from './answer'
+import { planning, proxy } from './geometry'
+import type { NeedsReport } from './geometry.worker'
+import { nextTicket } from './tickets'
+import type { Working } from './usePlanOutcome'
+
+/** What of a part needs holding, kept up to date in the worker with pose, limits and zones. */
+export function useNeeds(meshKey: string | undefined, document: PlanDocument) {
+  const [state, setState] = useState<{ needs: NeedsReport | null; version: number; error: Error | null }>({ needs: null, version: 0, error: null })
+  const [working, setWorking] = useState<Working | null>(null)
+  const newest = useRef(document)
+  newest.current = document
+  const { layerHeightMm, freeAngleDeg, sideAnglesDeg, freeSpanMm, lineWidthMm } = document.decisions
+  const asked = JSON.stringify([document.pose, document.zones, document.bodies, layerHeightMm, freeAngleDeg, sideAnglesDeg, freeSpanMm, lineWidthMm])
+  useEffect(() => {
+    if (!meshKey) return
+    const startedAt = performance.now()
+    let live = true
+    let done = false
+    // A part that is being turned would otherwise be sliced at every step.
+    const timer = setTimeout(() => {
+      const onProgress = proxy((stage: Stage, share: number) => {
+        if (live && !done) setWorking({ stage, share, sinceMs: performance.now() - startedAt })
+      })
+      unwrap(planning.needs(nextTicket(), meshKey, newest.current, onProgress))
+        .then((needs) => live && setState((before) => ({ needs, version: before.version + 1, error: null })))
+        .catch((error: Error) => {
+          if (live && !(error instanceof WorkError && error.code === 'STOPPED')) setState((before) => ({ ...before, error }))
+        })
+        .finally(() => {
+          done = true
+          if (live) setWorking(null)
+        })
+    }, 120)
+    return () => {
+      live = false
+      clearTimeout(timer)
+    }
+  }, [meshKey, asked])
+  return { ...state, working }
+}
+export type NeedsOutcome = ReturnType<typeof useNeeds>
