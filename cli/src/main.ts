@@ -2,6 +2,7 @@ import { TenderError } from '@tender/core'
 import { Command } from 'commander'
 import { couponCommand } from './coupon'
 import { fitCommand } from './fit'
+import { partCommand, posesCommand, reliefCommand } from './part'
 import { planCommand } from './plan'
 
 /** Prints a refusal as one line, as JSON when the caller asked for JSON, and ends with a failure. */
@@ -22,5 +23,5 @@ function fileError(error: unknown): { code: string; message: string } | null {
 }
 
 const program = new Command('tender').description('Supports that hold while printing and let go cleanly: files in, numbers and files out.')
-program.addCommand(planCommand()).addCommand(fitCommand()).addCommand(couponCommand())
+program.addCommand(partCommand()).addCommand(posesCommand()).addCommand(reliefCommand()).addCommand(planCommand()).addCommand(fitCommand()).addCommand(couponCommand())
 program.parseAsync().catch(refuse)

@@ -1,11 +1,11 @@
 import { readFileSync, writeFileSync } from 'node:fs'
-import { completePlan, issueSentence, PlanFile, summaryJson } from '@tender/contract'
-import { TenderError } from '@tender/core'
+import { summaryJson } from '@tender/contract'
 import { polygonEngine, solidEngine } from '@tender/core/node'
 import { openMesh, write3mf } from '@tender/core/mesh'
-import { createPlanner, DEFAULT_PLAN, planBodies, type PlanDocument } from '@tender/core/plan'
+import { createPlanner, DEFAULT_PLAN, planBodies } from '@tender/core/plan'
 import { filamentOf } from '@tender/core/bench'
 import { Command } from 'commander'
+import { planFile } from './planFile'
 
 type Options = { plan?: string; json?: boolean; out?: string; printDefaults?: boolean }
 
@@ -26,7 +26,7 @@ export function planCommand(): Command {
 }
 
 async function plan(file: string, options: Options): Promise<void> {
-  const document = options.plan ? readPlanFile(options.plan) : completePlan({})
+  const document = planFile(options.plan)
   const { mesh, notes } = openMesh(readFileSync(file))
   const polygons = await polygonEngine()
   const { summary, geometry } = await createPlanner(polygons).plan(file, mesh, document)
@@ -44,19 +44,6 @@ async function plan(file: string, options: Options): Promise<void> {
   }
   if (options.json) process.stdout.write(`${JSON.stringify({ ...json, warnings })}\n`)
   else process.stdout.write(`${inWords(json)}${warnings.map((warning) => `\n${warning.message}`).join('')}\n`)
-}
-
-function readPlanFile(file: string): PlanDocument {
-  const text = readFileSync(file, 'utf8')
-  let raw: unknown
-  try {
-    raw = JSON.parse(text)
-  } catch (error) {
-    throw new TenderError('VALUE_OUT_OF_RANGE', `"${file}" is not valid JSON: ${(error as Error).message}`)
-  }
-  const parsed = PlanFile.safeParse(raw)
-  if (!parsed.success) throw new TenderError('VALUE_OUT_OF_RANGE', `The plan file cannot be used. ${issueSentence(parsed.error).message}`)
-  return completePlan(parsed.data)
 }
 
 function inWords(json: ReturnType<typeof summaryJson>): string {

@@ -59,9 +59,9 @@ export function mendMesh(mesh: Mesh): { readonly mesh: Mesh; readonly report: Me
   }
   const oriented: Mesh = { ...whole, corners }
   const nesting = shellNesting(oriented, shellOf, shells, openShells(sides.openSides, shellOf, shells))
-  let turnedShells = 0
+
   const wrong = new Set(nesting.flatMap((shell, s) => (shell.faces === 'wrong' ? [s] : [])))
-  turnedShells = wrong.size
+  const turnedShells = wrong.size
   if (wrong.size > 0)
     for (let t = 0; t < shellOf.length; t++)
       if (wrong.has(shellOf[t])) {

@@ -76,9 +76,12 @@ export function nextPoses(judged: readonly Judgement[], round: number, options: 
   return distinct(best, TURNED).flatMap(({ turn }) => Array.from({ length: TURNS - 1 }, (_, k) => composeTurns(turnAbout([0, 0, 1], ((k + 1) * 360) / TURNS), turn)))
 }
 
-/** Less support first; of two alike, the lower. A pose that falls over by itself asks for twice the support. */
+/**
+ * Less support first; of two alike, the lower. What must look good counts double where it is touched. A pose that falls over by itself
+ * is only taken when nothing else will do: it is charged for stands to lean on, a tenth of a cube of its height.
+ */
 export const byBurden = (a: Judgement, b: Judgement): number => burdenOf(a) - burdenOf(b) || a.heightMm - b.heightMm
-export const burdenOf = ({ supportMm3, showMm2, standing }: Judgement): number => (supportMm3 + 2 * showMm2) * (standing.verdict === 'falls' ? 2 : 1) + (standing.verdict === 'falls' ? 50 : 0)
+export const burdenOf = ({ supportMm3, showMm2, heightMm, standing }: Judgement): number => supportMm3 + 2 * showMm2 + (standing.verdict === 'falls' ? 0.1 * heightMm ** 3 : 0)
 
 /** The best that do not point down nearly the same way. */
 export function distinct(sorted: readonly Judgement[], count: number): Judgement[] {
@@ -116,10 +119,12 @@ export function paretoBest(judged: readonly Judgement[]): Judgement[] {
 }
 
 /** The poses to show: the best by burden, then the best by each criterion alone; all of them point different ways. */
-export function shortlist(judged: readonly Judgement[], count = 8): Judgement[] {
+export function shortlist(all: readonly Judgement[], count = 8): Judgement[] {
+  const upright = all.filter(({ standing }) => standing.verdict !== 'falls')
+  const judged = upright.length >= 3 ? upright : all
   const best = [...judged].sort(byBurden)
   const heads = CRITERIA.map((criterion) => [...judged].sort((a, b) => criterionOf(a, criterion) - criterionOf(b, criterion) || byBurden(a, b))[0])
-  const drawn = judged.find((one) => downOf(one)[2] < -0.999999)
+  const drawn = all.find((one) => downOf(one)[2] < -0.999999)
   return distinct([...best.slice(0, 1), ...(drawn ? [drawn] : []), ...distinct(best, Math.ceil(count / 2)), ...heads, ...best].filter((one) => one !== undefined), count) // prettier-ignore
 }
 

@@ -1,6 +1,6 @@
 import { useFrame, useThree, type ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo, useRef } from 'react'
-import { BufferAttribute, BufferGeometry, DoubleSide, Mesh, Raycaster, Vector3, type Material } from 'three'
+import { BufferAttribute, BufferGeometry, DoubleSide, Mesh, Raycaster, type Vector3, type Material } from 'three'
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh'
 import { usePalette } from '../../theme/useScheme'
 import { unwrap } from '../../workers/answer'

@@ -1,12 +1,12 @@
 import { FULL_COMPASS } from '@tender/core/trial'
 import type { ReactNode } from 'react'
 import styled from 'styled-components'
-import { counted, degrees, three } from '../../format/numbers'
+import { degrees, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Buttons } from '../../ui/Dialog'
 import { AngleInput, Choice, NumberInput, Segments } from '../../ui/Fields'
 import { Num, Sentence, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
-import type { NeedsReport } from '../../workers/geometry.worker'
+import { needsSentence } from './needsSentence'
 import { usePartSetting } from './PartContext'
 import { WhatIfStrip } from './WhatIfStrip'
 
@@ -109,15 +109,6 @@ export function NeedsPanel({ setAddress }: { setAddress: (changes: Record<string
 
 const KINDS = { flat: 'flat', sloped: 'sloped', rounded: 'rounded', tip: 'a tip' } as const
 const ACCESS = { open: 'within reach', narrow: 'reached from few sides', closed: 'out of reach' } as const
-
-/** What is found, in one or two sentences. */
-export function needsSentence({ holdMm2, patches, islands, bridges }: NeedsReport): string {
-  const free = bridges.filter((bridge) => bridge.free).length
-  const spans = free > 0 ? ` ${counted(free, 'bridge')} ${free === 1 ? 'is' : 'are'} short enough to stay free.` : ''
-  if (patches.length === 0) return `Nothing needs holding as it lies.${spans}`
-  const closed = patches.filter(({ access }) => access === 'closed').length
-  return `${three(holdMm2)} mm² need holding, in ${counted(patches.length, 'patch', 'patches')}${islands.length > 0 ? `; ${counted(islands.length, 'island')} ${islands.length === 1 ? 'starts' : 'start'} in mid-air` : ''}.${closed > 0 ? ` No tool reaches ${closed === 1 ? 'one' : closed} of them from the side.` : ''}${spans}`
-}
 
 const MOST_SHOWN = 40
 

@@ -25,7 +25,8 @@ export type PartSetting = PartDraft & {
   readonly relief: ReliefReport | null
   readonly setRelief: (relief: ReliefReport | null) => void
   readonly zones: readonly Zone[]
-  readonly setZones: (zones: readonly Zone[]) => void
+  /** With `goesOn`, undo takes it back together with the change before: strokes of a brush. */
+  readonly setZones: (zones: readonly Zone[], goesOn?: boolean) => void
 }
 
 export const PartContext = createContext<PartSetting | null>(null)

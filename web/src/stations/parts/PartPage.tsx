@@ -44,6 +44,7 @@ type TabName = (typeof TABS)[number]
 
 function OnePart({ part }: { part: Part }) {
   const [address, setAddress] = useAddressState()
+  const tab = TABS.includes(address.tab as TabName) ? (address.tab as TabName) : 'lay'
   const draft = usePartDraft(part)
   const limits = usePartLimits(draft.draft)
   const [tool, setTool] = useState<Tool>({ kind: 'look' })
@@ -62,15 +63,20 @@ function OnePart({ part }: { part: Part }) {
     queryFn: () => unwrap(planning.drawing(part.meshSha256, pose, bodies)),
   })
   const faces = useQuery({ queryKey: ['faces', part.meshSha256, bodies], enabled: mesh.data !== undefined, staleTime: Infinity, queryFn: () => unwrap(planning.faces(part.meshSha256, bodies)) })
+  const wounds = useQuery({
+    queryKey: ['wounds', part.meshSha256, pose, bodies],
+    enabled: mesh.data !== undefined && tab === 'about' && part.notes.length > 0,
+    gcTime: 0,
+    queryFn: () => unwrap(planning.wounds(part.meshSha256, pose, bodies)),
+  })
   const needs = useNeeds(limits.ready ? mesh.data : undefined, limits.document)
   const { change } = draft
   const zones = draft.draft.zones as readonly Zone[]
-  const setZones = useCallback((next: readonly Zone[]) => change({ zones: next as PartInput['zones'] }), [change])
+  const setZones = useCallback((next: readonly Zone[], goesOn = false) => change({ zones: next as PartInput['zones'] }, goesOn), [change])
 
-  const tab = TABS.includes(address.tab as TabName) ? (address.tab as TabName) : 'lay'
   const onPlace = (hit: Hit) => {
     if (tool.kind === 'measure') setMeasured((before) => (before.length >= 2 ? [hit] : [...before, hit]))
-    if (tool.kind === 'brush' && drawing.data) setZones(withDab(zones, tool.zoneId, unplaced(drawing.data.placing, hit.atMm)))
+    if (tool.kind === 'brush' && drawing.data) setZones(withDab(zones, tool.zoneId, unplaced(drawing.data.placing, hit.atMm)), !hit.first)
   }
   const choose = (next: Tool) => {
     setTool(next)
@@ -121,7 +127,7 @@ function OnePart({ part }: { part: Part }) {
         <FormProblem error={newPlan.error ?? draft.error} />
         <ConflictNote error={draft.error} />
         <Columns>
-          <PartStage address={address} setAddress={setAddress} onPlace={onPlace} failure={failure} />
+          <PartStage address={address} setAddress={setAddress} onPlace={onPlace} failure={failure} wounds={tab === 'about' ? (wounds.data ?? null) : null} />
           <Tabs
             label="About this part"
             value={tab}

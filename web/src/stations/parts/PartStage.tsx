@@ -1,4 +1,5 @@
-import { applyPlacing, composeTurns, turnFaceDown } from '@tender/core/mesh'
+import { applyPlacing, turnFaceDown } from '@tender/core/mesh'
+import type { Wounds } from '../../workers/geometry.worker'
 import { useMemo } from 'react'
 import styled from 'styled-components'
 import { LayerDrawing } from '../../drawings/LayerDrawing'
@@ -8,6 +9,7 @@ import type { Mark } from '../../drawings/space/Marks'
 import { Measured, measuredSentence } from '../../drawings/space/Measured'
 import { Soup, type Hit } from '../../drawings/space/PartBody'
 import { SpaceView } from '../../drawings/space/SpaceView'
+import { WoundLines } from '../../drawings/space/WoundLines'
 import { ZoneShapes } from '../../drawings/space/ZoneShapes'
 import { usePalette } from '../../theme/useScheme'
 import { counted, three } from '../../format/numbers'
@@ -23,11 +25,12 @@ type Props = {
   address: Readonly<Record<string, string>>
   setAddress: (changes: Record<string, string>) => void
   onPlace: (hit: Hit) => void
+  wounds: Wounds | null
   failure: { error: Error; retry: () => void } | null
 }
 
 /** The part in space, cut upright, or layer by layer. */
-export function PartStage({ address, setAddress, onPlace, failure }: Props) {
+export function PartStage({ address, setAddress, onPlace, wounds, failure }: Props) {
   const { draft, drawing, needs, limits, tool, setTool, measured, faces, relief, zones, change } = usePartSetting()
   const palette = usePalette()
   const view = address.view === 'section' || address.view === 'layer' ? address.view : 'space'
@@ -49,14 +52,13 @@ export function PartStage({ address, setAddress, onPlace, failure }: Props) {
   }, [needs.needs])
   const standOn = (index: number) => {
     const normal = faces[index].normal
-    change({ pose: { ...draft.pose, turn: [...composeTurns(ZERO_TURN, turnFaceDown(normal))] } })
+    change({ pose: { ...draft.pose, turn: [...turnFaceDown(normal)] } })
     setTool({ kind: 'look' })
   }
   const outlines = useMemo(
     () => (drawing ? faces.map(({ outlineMm }) => applyPlacing({ positionsMm: Float64Array.from(outlineMm), corners: new Uint32Array(0) }, drawing.placing).positionsMm) : []),
     [faces, drawing],
   )
-  const { draft: part } = { draft }
   const limitDeg = Math.min(...limitsOf(limits.document))
   return (
     <Stage aria-label="The part as it lies">
@@ -106,9 +108,10 @@ export function PartStage({ address, setAddress, onPlace, failure }: Props) {
             pointer={tool.kind === 'measure' ? 'pick' : tool.kind === 'brush' ? 'brush' : 'look'}
             onPlace={onPlace}
             marks={marks}
-            says={`${part.name}; strokes mark what leans more than ${Math.round(limitDeg)}° from vertical, rings mark ${counted(marks.length, 'island')}.`}
+            says={`${draft.name}; strokes mark what leans more than ${Math.round(limitDeg)}° from vertical, rings mark ${counted(marks.length, 'island')}.`}
           >
             {tool.kind === 'face' && <FacePatches outlines={outlines} onPick={standOn} />}
+            {wounds && <WoundLines wounds={wounds} />}
             <ZoneShapes zones={zones} placing={drawing.placing} />
             {measured.length > 0 && <Measured hits={measured} />}
             {relief && relief.positions.length > 0 && <Soup positions={relief.positions} colour={relief.mode === 'add' ? palette.interface : palette.wine} opacity={0.8} />}
@@ -149,8 +152,6 @@ export function PartStage({ address, setAddress, onPlace, failure }: Props) {
     </Stage>
   )
 }
-
-const ZERO_TURN = [0, 0, 0, 1] as const
 
 const Stage = styled(Sheet)`
   position: relative;

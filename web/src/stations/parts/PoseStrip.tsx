@@ -6,7 +6,7 @@ import { transfer } from 'comlink'
 import { useState } from 'react'
 import styled from 'styled-components'
 import { meshBytes } from '../../api/client'
-import { duration, grams, three } from '../../format/numbers'
+import { counted, duration, grams, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Segments } from '../../ui/Fields'
 import { Num, Sheet, SheetTitle, SoftLine, Table } from '../../ui/Sheet'
@@ -52,8 +52,8 @@ export function PoseStrip() {
               <Num>{grams(pose.standG)}</Num> supports, {duration(pose.figures.timeS)}
             </p>
             <SoftLine>
-              {three(pose.judgement.heightMm)} mm high, {pose.figures.swaps > 0 ? `${pose.figures.swaps} swaps, ` : ''}
-              {pose.islands > 0 ? `${pose.islands} islands, ` : ''}
+              {three(pose.judgement.heightMm)} mm high, {pose.figures.swaps > 0 ? `${counted(pose.figures.swaps, 'swap')}, ` : ''}
+              {pose.islands > 0 ? `${counted(pose.islands, 'island')}, ` : ''}
               {STEADY[pose.judgement.standing.verdict]}
             </SoftLine>
             <SoftLine>{best.has(pose.judgement as Judgement) ? 'No other is better in everything' : '\u00a0'}</SoftLine>

@@ -34,8 +34,8 @@ export function ZonesPanel() {
           <Button onPress={() => put('hold', { kind: 'brush', radiusMm: brushRadius(part.facts.sizeMm), atMm: NO_DAB })}>Brush a hold</Button>
           <Button onPress={() => put('keepOff', { kind: 'brush', radiusMm: brushRadius(part.facts.sizeMm), atMm: NO_DAB })}>Brush a keep-off</Button>
           <Button onPress={() => put('show', { kind: 'brush', radiusMm: brushRadius(part.facts.sizeMm), atMm: NO_DAB })}>Brush a show face</Button>
-          <NewSolid put={put} />
         </Buttons>
+        <NewSolid put={put} />
       </Sheet>
       {left.length > 0 && (
         <Sheet role="alert" aria-label="Islands kept off">
@@ -90,7 +90,7 @@ function NewSolid({ put }: { put: (kind: Zone['kind'], shape: ZoneShape) => void
   const middle = (axis: number) => (box ? (box.max[axis] + box.min[axis]) / 2 : 0)
   const place = (side: -1 | 1) => [0, 1, 2].map((axis) => round(middle(axis) + side * quarter(axis))) as [number, number, number]
   return (
-    <>
+    <Solids>
       <Segments label="A solid zone" value={kind} onChange={setKind} options={(['hold', 'keepOff', 'show'] as const).map((value) => ({ value, label: KINDS[value] }))} />
       <Button isDisabled={!box} onPress={() => put(kind, { kind: 'box', minMm: place(-1), maxMm: place(1) })}>
         Box
@@ -108,7 +108,7 @@ function NewSolid({ put }: { put: (kind: Zone['kind'], shape: ZoneShape) => void
       >
         Cylinder
       </Button>
-    </>
+    </Solids>
   )
 }
 
@@ -193,6 +193,12 @@ function ZoneFields({ zone, change }: { zone: Zone; change: (changes: Partial<Zo
 
 const withAxis = (at: readonly [number, number, number], axis: number, value: number) => at.map((old, i) => (i === axis ? value : old)) as unknown as [number, number, number]
 
+const Solids = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: end;
+  gap: 6px;
+`
 const One = styled.div`
   border-top: 1px solid ${({ theme }) => theme.color.faint};
   padding-top: 6px;

@@ -23,8 +23,8 @@ export function usePartDraft(part: Part) {
   }, [touched, draft, mutate, part.id])
 
   const change = useCallback(
-    (changes: Partial<PartInput>) => {
-      setBefore((all) => [...all.slice(-99), draft])
+    (changes: Partial<PartInput>, goesOn = false) => {
+      if (!goesOn) setBefore((all) => [...all.slice(-99), draft])
       setDraft({ ...draft, ...changes })
       setTouched((count) => count + 1)
     },

@@ -1,0 +1,125 @@
+import { readFileSync, writeFileSync } from 'node:fs'
+import { TenderError } from '@tender/core'
+import { polygonEngine, solidEngine } from '@tender/core/node'
+import { meshFacts, meshOfBodies, openMesh, write3mf, writeStl, type Mesh } from '@tender/core/mesh'
+import { trianglesIn } from '@tender/core/overhang'
+import { createPlanner, solidOfPasses, type PlanDocument } from '@tender/core/plan'
+import { regionAreaMm2 } from '@tender/core/polygon'
+import { hullFaces, paretoBest, searchPoses, shortlist, standingOf, standingSentence } from '@tender/core/pose'
+import { relieve } from '@tender/core/relief'
+import { massGrams } from '@tender/core/units'
+import { Command } from 'commander'
+import { planFile } from './planFile'
+
+type Common = { plan?: string; json?: boolean }
+const round = (value: number, digits = 3) => Number(value.toFixed(digits))
+const print = (options: Common, json: object, words: readonly string[]) => process.stdout.write(`${options.json ? JSON.stringify(json) : words.join('\n')}\n`)
+const reading = (command: Command) =>
+  command.argument('<part>', 'STL, OBJ or 3MF file').option('--plan <file>', 'plan file (JSON) with limits, pose and zones').option('--json', 'print the numbers as JSON')
+
+/** `tender part FILE`: what the file holds, what was mended, how it stands and what of it needs holding. */
+export function partCommand(): Command {
+  return reading(new Command('part').description('look into a mesh file: what was mended, how it stands, what needs holding')).action(async (file: string, options: Common) => {
+    const document = planFile(options.plan)
+    const { mesh, notes, report } = openMesh(readFileSync(file))
+    const { facts, posed, slices, overhangs } = await createPlanner(await polygonEngine()).needs(file, mesh, document)
+    const standing = standingOf(posed)
+    const slicedMm3 = slices.layers.reduce((sum, layer) => sum + regionAreaMm2(layer.region) * (layer.topMm - layer.bottomMm), 0)
+    const { openEdgesMm: _, turned: __, ...counts } = report
+    const json = {
+      part: { ...facts, sizeMm: facts.sizeMm.map((side) => round(side)), volumeMm3: round(facts.volumeMm3), areaMm2: round(facts.areaMm2), slicedMm3: round(slicedMm3) },
+      bodies: (mesh.bodies ?? []).map(({ name, from, to }) => ({ name, triangles: to - from })),
+      report: counts,
+      notes,
+      standing: { ...standing, footprintMm2: round(standing.footprintMm2), leverMm: round(standing.leverMm), tipDeg: round(standing.tipDeg, 1) },
+      holdMm2: round(overhangs.patches.reduce((sum, patch) => sum + patch.areaMm2, 0)),
+      patches: overhangs.patches.map(({ kind, access, areaMm2, lowestMm, highestMm }) => ({ kind, access, areaMm2: round(areaMm2), lowestMm: round(lowestMm), highestMm: round(highestMm) })),
+      islands: overhangs.islands.map(({ zMm, areaMm2, keptOffBy }) => ({ zMm: round(zMm), areaMm2: round(areaMm2), keptOffBy })),
+      bridges: overhangs.bridges.map(({ zMm, spanMm, areaMm2, free }) => ({ zMm: round(zMm), spanMm: round(spanMm), areaMm2: round(areaMm2), free })),
+    }
+    print(options, json, [
+      `${facts.triangles} triangles in ${facts.shells} shells, ${facts.sizeMm.map((side) => round(side, 2)).join(' x ')} mm, ${facts.watertight ? `closed, ${round(facts.volumeMm3 / 1000, 2)} cm3` : `${facts.openEdges} open edges`}; sliced, ${round(slicedMm3 / 1000, 2)} cm3.`,
+      ...notes,
+      standingSentence(standing),
+      `${round(json.holdMm2, 1)} mm2 need holding in ${json.patches.length} patches; ${json.islands.length} islands; ${json.bridges.filter(({ free }) => free).length} of ${json.bridges.length} bridges stay free.`,
+    ])
+  })
+}
+
+/** The bodies of a file that are part, as drawn. */
+function partBody(mesh: Mesh, document: PlanDocument): Mesh {
+  const body = meshOfBodies(mesh, (b) => (document.bodies[b] ?? 'part') === 'part')
+  if (!body) throw new TenderError('MESH_EMPTY', 'No body of the file is marked as part; there is nothing to lay down.')
+  return body
+}
+
+/** `tender poses FILE`: poses that need less holding. */
+export function posesCommand(): Command {
+  return reading(new Command('poses').description('search for poses that need less holding')).action(async (file: string, options: Common) => {
+    const document = planFile(options.plan)
+    const body = partBody(openMesh(readFileSync(file)).mesh, document)
+    const shown = document.zones.filter(({ kind }) => kind === 'show')
+    const solids = await solidEngine()
+    const judged = await searchPoses(body, solids, { ...document.decisions, scale: document.pose.scale, show: shown.length > 0 ? trianglesIn(body, shown) : null })
+    const best = shortlist(judged)
+    const unbeaten = new Set(paretoBest(best))
+    const json = {
+      judged: judged.length,
+      sides: hullFaces(body, solids).map(({ normal, areaMm2, tipDeg, verdict }) => ({ normal: normal.map((value) => round(value, 5)), areaMm2: round(areaMm2), tipDeg: round(tipDeg, 1), verdict })),
+      poses: best.map((one) => ({
+        turn: one.turn,
+        supportMm3: round(one.supportMm3),
+        airMm3: round(one.airMm3),
+        contactMm2: round(one.contactMm2),
+        showMm2: round(one.showMm2),
+        heightMm: round(one.heightMm),
+        contactLayers: one.contactLayers,
+        thinMm: round(one.thinMm),
+        tipDeg: round(one.standing.tipDeg, 1),
+        verdict: one.standing.verdict,
+        unbeaten: unbeaten.has(one),
+      })),
+    }
+    print(options, json, [
+      `${json.judged} poses judged.`,
+      ...json.poses.map(
+        (one) =>
+          `turn ${one.turn.map((value) => round(value, 4)).join(' ')}: ${round(one.supportMm3, 0)} mm3 of supports, ${round(one.contactMm2, 0)} mm2 touched, ${round(one.heightMm, 1)} mm high, ${one.verdict}${one.unbeaten ? '' : ' (another is better in everything)'}`,
+      ),
+    ])
+  })
+}
+
+type ReliefOptions = Common & { mode?: string; out?: string }
+
+/** `tender relief FILE`: the part reshaped so that nothing leans past the limit. */
+export function reliefCommand(): Command {
+  return reading(new Command('relief').description('reshape a part so that nothing leans past the limit'))
+    .option('--mode <mode>', 'add material below, or cut it away: add, cut', 'add')
+    .option('--out <file>', 'write the reshaped part; .stl or .3mf')
+    .action(async (file: string, options: ReliefOptions) => {
+      const { mode } = options
+      if (mode !== 'add' && mode !== 'cut') throw new TenderError('VALUE_OUT_OF_RANGE', `The mode is "${mode}"; it must be add or cut.`)
+      const document = planFile(options.plan)
+      const polygons = await polygonEngine()
+      const { slices } = await createPlanner(polygons).needs(file, openMesh(readFileSync(file)).mesh, document)
+      const made = await relieve(slices.layers, polygons, { mode, ...document.decisions })
+      if (options.out) {
+        const body = await solidOfPasses(made.layers, polygons, await solidEngine(), () => undefined)
+        if (!body) throw new TenderError('MESH_EMPTY', 'Nothing of the part is left after cutting; there is nothing to write.')
+        writeFileSync(options.out, options.out.toLowerCase().endsWith('.3mf') ? write3mf(document.name, [{ name: document.name, colour: '#a5a8b4', mesh: body }]) : writeStl(body))
+        // What was written is looked at once more: a file that is not closed would be a bad surprise at the printer.
+        if (!meshFacts(body).watertight) throw new TenderError('SOLID_NOT_CLOSED', 'The reshaped part did not come out closed.')
+      }
+      const filament = document.filaments.find(({ name }) => name === document.decisions.partFilament)!
+      const json = {
+        mode,
+        addedMm3: round(made.addedMm3),
+        cutMm3: round(made.cutMm3),
+        addedG: round(massGrams(made.addedMm3, filament.densityGcm3)),
+        cutG: round(massGrams(made.cutMm3, filament.densityGcm3)),
+        layers: made.changed,
+      }
+      print(options, json, [`${json.layers} layers change: ${json.addedG} g added, ${json.cutG} g cut away.`])
+    })
+}

@@ -1,0 +1,22 @@
+import { readFileSync } from 'node:fs'
+import { completePlan, issueSentence, PlanFile } from '@tender/contract'
+import { TenderError } from '@tender/core'
+import type { PlanDocument } from '@tender/core/plan'
+
+/**
+ * The plan of a file, completed; without a file, the plan that an empty one stands for.
+ * @throws TenderError VALUE_OUT_OF_RANGE when it is no plan
+ */
+export function planFile(file: string | undefined): PlanDocument {
+  if (file === undefined) return completePlan({})
+  const text = readFileSync(file, 'utf8')
+  let raw: unknown
+  try {
+    raw = JSON.parse(text)
+  } catch (error) {
+    throw new TenderError('VALUE_OUT_OF_RANGE', `"${file}" is not valid JSON: ${(error as Error).message}`)
+  }
+  const parsed = PlanFile.safeParse(raw)
+  if (!parsed.success) throw new TenderError('VALUE_OUT_OF_RANGE', `The plan file cannot be used. ${issueSentence(parsed.error).message}`)
+  return completePlan(parsed.data)
+}
