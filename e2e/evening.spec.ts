@@ -107,11 +107,11 @@ test('one evening, from an empty database to a 3MF on disk, by the interface alo
   await expect(report).toContainText('Closed')
   await report.getByRole('button', { name: 'Bring it in' }).click()
   await expect(page.getByRole('heading', { name: 'logger pod' })).toBeVisible()
-  await expect(page.getByRole('region', { name: 'Facts' })).toContainText('70 × 44 × 30')
+  await expect(page.getByRole('region', { name: 'How it stands' })).toContainText('70 × 44 × 30')
   await page.getByRole('button', { name: 'Turn 90° clockwise' }).click()
-  await expect(page.getByRole('region', { name: 'Facts' })).toContainText('70 × 30 × 44')
+  await expect(page.getByRole('region', { name: 'How it stands' })).toContainText('70 × 30 × 44')
   await page.getByRole('button', { name: 'Undo' }).click()
-  await expect(page.getByRole('region', { name: 'Facts' })).toContainText('70 × 44 × 30')
+  await expect(page.getByRole('region', { name: 'How it stands' })).toContainText('70 × 44 × 30')
 
   // The plan.
   await page.getByRole('button', { name: 'Plan how to hold it' }).click()

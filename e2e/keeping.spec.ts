@@ -50,7 +50,7 @@ test('files that are no parts get a sentence each, and a large real one goes thr
   await expect(page.getByRole('heading', { level: 1, name: 'large' })).toBeVisible({ timeout: 30_000 })
   await page.getByRole('button', { name: 'Plan how to hold it' }).click()
   await settled(page)
-  await expect(page.getByLabel('Contact')).toContainText('Sloped underside')
+  await expect(page.getByLabel('Contact')).toContainText('Rounded underside')
 })
 
 test('numbers leave as CSV and JSON, the plan as the document the command line reads', async ({ page, demo }) => {

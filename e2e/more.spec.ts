@@ -30,11 +30,11 @@ test('further readings mark the plans that stood on the old ones, which keep the
 
 test('the part is laid by a face, by turning, and back; it stays so', async ({ page, demo }) => {
   await page.goto(`${demo.url}/parts/${await demo.idOf('parts', 'Logger pod')}`)
-  const facts = page.getByRole('region', { name: 'Facts' })
+  const facts = page.getByRole('region', { name: 'How it stands' })
   await expect(facts).toContainText('70 × 44 × 30')
   await page.getByRole('button', { name: 'side', exact: true }).click()
   await page.getByRole('button', { name: 'Put a face on the bed' }).click()
-  await expect(page.getByRole('status')).toContainText('Click the face')
+  await expect(page.getByRole('status')).toContainText('Click the side')
   const canvas = page.locator('canvas')
   const box = (await canvas.boundingBox())!
   await canvas.click({ position: { x: box.width / 2, y: box.height / 2 } })
@@ -66,7 +66,7 @@ test('OBJ and 3MF files come in like STL files, and are planned the same', async
     await expect(report).toContainText('12 triangles in 1 shell, 30 × 20 × 10 mm. Closed, 6 cm³.')
     await expect(report).toContainText(unit)
     await report.getByRole('button', { name: 'Bring it in' }).click()
-    await expect(page.getByRole('region', { name: 'Facts' })).toContainText('30 × 20 × 10')
+    await expect(page.getByRole('region', { name: 'How it stands' })).toContainText('30 × 20 × 10')
   }
   await page.goto(`${empty.url}/parts`)
   await expect(page.locator('article img')).toHaveCount(2)

@@ -1,5 +1,5 @@
 import type { Layer } from '../slice'
-import { hatch, regionAreaMm2, ringCount, ringOf, type Region } from '../polygon'
+import { boundsOf, hatch, regionAreaMm2, regionPerimeterMm, ringCount, ringOf, type Region } from '../polygon'
 import { distanceToSides } from './distance'
 
 /** A piece of a layer's underside that is carried on two opposite sides. */
@@ -18,10 +18,10 @@ export type Bridge = {
 }
 
 /** An end of a line within this distance of the layer below is carried by it. */
-const CARRIED_MM = 0.06
+const CARRIED_MM = 0.02
 /** Share of all lines that must be carried at both ends; the rest is corners and rounding. */
 const CARRIED_SHARE = 0.97
-const LINES_TRIED = 40
+const LINES_TRIED = 24
 
 /**
  * Whether a hanging piece is a bridge, and how long: lines are laid across it in the directions of its own edges and a few others; in a
@@ -31,6 +31,8 @@ const LINES_TRIED = 40
 export function bridgeOf(piece: Region, layer: Layer, below: Region, lineWidthMm: number, freeSpanMm: number): Bridge | null {
   if (ringCount(piece) === 0) return null
   const areaMm2 = regionAreaMm2(piece)
+  // The step of a slope is a strip narrower than a line: no line can run across it, let alone be carried by it.
+  if ((2 * areaMm2) / regionPerimeterMm(piece) < lineWidthMm / 2) return null
   let best: { spanMm: number; directionDeg: number } | null = null
   for (const directionDeg of directionsOf(piece)) {
     const spanMm = carriedSpan(piece, below, directionDeg, lineWidthMm, best?.spanMm ?? Infinity)
@@ -43,10 +45,11 @@ export function bridgeOf(piece: Region, layer: Layer, below: Region, lineWidthMm
 
 /** Longest line in a direction when all are carried and it is shorter than `lessThan`; null otherwise. */
 function carriedSpan(piece: Region, below: Region, directionDeg: number, lineWidthMm: number, lessThan: number): number | null {
-  const all = hatch(piece, directionDeg, lineWidthMm)
+  const box = boundsOf(piece.xyMm)
+  const all = hatch(piece, directionDeg, Math.max(lineWidthMm, Math.hypot(box.maxX - box.minX, box.maxY - box.minY) / LINES_TRIED))
   const lines = all.length / 4
   if (lines === 0) return null
-  const stride = Math.max(1, Math.floor(lines / LINES_TRIED))
+  const stride = Math.max(1, Math.floor(lines / (2 * LINES_TRIED)))
   let total = 0
   for (let s = 0; s < lines; s += stride) total += lengthOf(all, s)
   let loose = 0

@@ -60,17 +60,22 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
     if (isEmptyRegion(hanging) && found.length === 0 && marked.length === 0) continue
     const step = engine.minus(layer.region, below)
     const seeds = engine.union(hanging, ...found.map((island) => island.region))
-    const add = (held: Region, wanted: boolean, bridged: boolean) => {
-      for (const region of splitPieces(held)) {
+    const isIsland = (region: Region) => found.some((one) => touches(one.region, region))
+    const add = (held: readonly Region[], wanted: boolean) => {
+      for (const region of held) {
         const areaMm2 = regionAreaMm2(region)
-        const island = found.some((one) => touches(one.region, region))
-        if (areaMm2 < SMALLEST_PATCH_MM2 && !island) continue
-        const bridge = bridged && !island ? bridgeOf(region, layer, below, lineWidthMm, freeSpanMm) : null
-        if (bridge) bridges.push(bridge)
-        if (!bridge?.free) pieces.push({ layer, region, areaMm2, island, wanted, bounds: boundsOf(region.xyMm) })
+        const island = isIsland(region)
+        if (areaMm2 >= SMALLEST_PATCH_MM2 || island) pieces.push({ layer, region, areaMm2, island, wanted, bounds: boundsOf(region.xyMm) })
       }
     }
-    if (marked.length === 0) add(engine.commonGrown(step, seeds, reach, ARC_MM), false, true)
+    // Bridges are judged whole, before any zone cuts a piece out of them.
+    const usual = splitPieces(engine.commonGrown(step, seeds, reach, ARC_MM)).filter((region) => {
+      if (regionAreaMm2(region) < SMALLEST_PATCH_MM2 || isIsland(region)) return true
+      const bridge = bridgeOf(region, layer, below, lineWidthMm, freeSpanMm)
+      if (bridge) bridges.push(bridge)
+      return !bridge?.free
+    })
+    if (marked.length === 0) add(usual, false)
     else {
       // What lies in no zone is judged as ever; in each zone its own limit counts, and the later zone goes before the earlier.
       let later: Region[] = []
@@ -78,10 +83,13 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
         const here = engine.minus(engine.common(step, regions[i]), ...later)
         const within = dzMm * Math.tan(radians(Math.min(zone.limitDeg, 89.9))) + OVERHANG_SLACK_MM
         const past = zone.limitDeg >= 90 ? EMPTY_REGION : zone.limitDeg <= 0 ? step : engine.commonGrown(step, engine.minusGrown(layer.region, below, within), within, ARC_MM)
-        add(engine.common(here, past), zone.kind === 'hold', false)
+        add(splitPieces(engine.common(here, past)), zone.kind === 'hold')
         later = [...later, regions[i]]
       }
-      add(engine.minus(engine.commonGrown(step, seeds, reach, ARC_MM), ...later), false, true)
+      add(
+        usual.flatMap((region) => splitPieces(engine.minus(region, ...later))),
+        false,
+      )
     }
   }
   const patches = gatherPatches(pieces, layers, lineWidthMm, engine)

@@ -23,7 +23,7 @@ export type Relief = { readonly layers: readonly Layer[]; readonly addedMm3: num
  * Cutting goes upwards: of a layer stays what the layer below, grown by the step that the limit allows, carries. Adding goes downwards:
  * under every layer stands what is left of it after the same step is taken off all round, so that wedges grow under ledges. A ceiling with
  * walls all round would fill its room to the floor; instead its middle is left open as wide as a free span and opens further by a step a
- * layer, which makes a vault.
+ * layer, which makes a vault. Islands get a wedge that ends in a post.
  */
 export async function relieve(layers: readonly Layer[], engine: PolygonEngine, options: ReliefOptions, checkpoint?: Checkpoint): Promise<Relief> {
   const regions = options.mode === 'cut' ? await cut(layers, engine, options, checkpoint) : await add(layers, engine, options, checkpoint)
@@ -82,13 +82,13 @@ async function add(layers: readonly Layer[], engine: PolygonEngine, options: Rel
     const { reachMm } = stepOf(i + 1)
     const wanted = engine.grow(above, -reachMm, 'round', THIN_MM)
     const extra = engine.minus(wanted, own)
-    // What the limit allows anyway leaves only dust.
-    if (regionAreaMm2(extra) < SMALLEST_PATCH_MM2) continue
     const open = openings(extra, wanted, engine.minus(layers[i + 1].region, own), Math.max(reachMm, options.freeSpanMm / 2), engine)
     const added = open.length > 0 ? engine.minus(extra, ...open) : extra
     // Dust beside the outline would only add corners.
     const solid = engine.grow(engine.grow(added, -DUST_MM, 'miter'), DUST_MM, 'miter')
-    if (!isEmptyRegion(solid)) full[i] = engine.thin(engine.union(own, engine.grow(solid, LAP_MM, 'miter')), THIN_MM)
+    const below = isEmptyRegion(solid) ? own : engine.union(own, engine.grow(solid, LAP_MM, 'miter'))
+    const posts = postsUnder(above, below, open, reachMm, engine)
+    if (below !== own || posts.length > 0) full[i] = engine.thin(engine.union(below, ...posts), THIN_MM)
   }
   return full
 }
@@ -97,6 +97,12 @@ const DUST_MM = 0.002
 /** What is added laps over what is there, so that no hair stays between them. */
 const LAP_MM = 0.002
 const THIN_MM = 0.001
+
+/** What is above and neither rests on what is below nor is left open: islands worn down to a ridge. They go straight down as posts. */
+function postsUnder(above: Region, below: Region, open: readonly Region[], reachMm: number, engine: PolygonEngine): Region[] {
+  const rest = engine.minus(above, engine.grow(below, reachMm + MARGIN_MM, 'round', THIN_MM), ...open.map((region) => engine.grow(region, reachMm + MARGIN_MM)))
+  return splitPieces(rest).filter((piece) => regionAreaMm2(piece) >= SMALLEST_PATCH_MM2)
+}
 
 /** The middles of fresh ceilings that have walls all round: open no wider than twice `halfMm`. */
 function openings(extra: Region, wanted: Region, ceiling: Region, halfMm: number, engine: PolygonEngine): Region[] {
