@@ -38,8 +38,8 @@ test('the part is laid by a face, by turning, and back; it stays so', async ({ p
   const canvas = page.locator('canvas')
   const box = (await canvas.boundingBox())!
   await canvas.click({ position: { x: box.width / 2, y: box.height / 2 } })
-  // Its end is on the bed now: the length stands up.
-  await expect(facts).toContainText(/× 70 mm/)
+  // Its end is on the bed now, lip and edge: the length stands up.
+  await expect(facts).toContainText(/× 69\.8 mm/)
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(facts).toContainText('70 × 44 × 30')
   await page.getByRole('radio', { name: 'upright' }).click()

@@ -20,7 +20,18 @@ const priced = async (page) => {
   await page.waitForTimeout(800)
   while ((await page.locator('[aria-busy=true]').count()) > 0) await page.waitForTimeout(200)
 }
-const costed = (page) => page.getByText('to print').nth(2).waitFor({ timeout: 60_000 })
+const judged = (page) => page.getByText(/need holding/).waitFor({ timeout: 60_000 })
+const searched = async (page) => {
+  await page.getByRole('button', { name: 'Search', exact: true }).click()
+  await page.getByText('The poses found stand below').waitFor({ timeout: 180_000 })
+  await page.getByRole('region', { name: 'Poses found' }).scrollIntoViewIfNeeded()
+  await drawn(page)
+}
+const reshaped = async (page) => {
+  await page.getByRole('button', { name: 'from below' }).click()
+  await page.getByRole('button', { name: 'Show what changes' }).click()
+  await page.getByText('It is drawn on the part').waitFor({ timeout: 60_000 })
+}
 const made = (page) => page.locator('img[alt^="The coupon as it lies"]').waitFor({ timeout: 60_000 })
 
 /** A shot is a name, an address (with {ids} filled in) what to wait for, and what to do before the shutter. */
@@ -29,7 +40,6 @@ const SHOTS = [
   { name: 'bench', at: '/bench' },
   { name: 'pairings', at: '/pairings?part={Chalk PLA}&touching={Moss PETG}' },
   { name: 'pairing', at: '/pairings/{Chalk PLA}/{Moss PETG}', ready: priced },
-  { name: 'trials', at: '/trials', ready: costed },
   { name: 'trial-fan', at: '/trials/{Chalk fan}?step=west:60' },
   { name: 'trial-gap', at: '/trials/{Chalk on Chalk}?step=0:0.2' },
   { name: 'trial-purge', at: '/trials/{Slate and Fog, one nozzle}?step=AB:160' },
@@ -37,8 +47,9 @@ const SHOTS = [
   { name: 'trial-phone', at: '/trials/{Chalk on Chalk}?step=0:0.2', size: [390, 844] },
   { name: 'new-trial', at: '/trials/new/gap', ready: made },
   { name: 'parts', at: '/parts', ready: drawn },
-  { name: 'part', at: '/parts/{Louvre shield plate}', wait: 1500, act: (page) => page.getByRole('button', { name: 'from below' }).click() },
-  { name: 'plans', at: '/plans' },
+  { name: 'part', at: '/parts/{Louvre shield plate}?tab=needs', ready: judged, act: (page) => page.getByRole('button', { name: 'from below' }).click() },
+  { name: 'part-poses', at: '/parts/{Vane pivot}', size: [1280, 1000], act: searched },
+  { name: 'part-reshape', at: '/parts/{Logger pod}?tab=reshape', dark: true, act: reshaped },
   { name: 'plan', at: '/plans/{Moss touch layers}', ready: planned },
   { name: 'plan-card', at: '/plans/{Moss touch layers}', ready: planned, act: (page) => page.getByRole('button', { name: /^Upper gap/ }).click() },
   { name: 'plan-layer', at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=0', ready: planned },

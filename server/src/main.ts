@@ -6,6 +6,7 @@ import { z } from 'zod'
 import { createApp } from './app'
 import { seedDemo } from './demo/seedDemo'
 import { openQueue } from './searches/queue'
+import { anyWorking } from './searches/repo'
 import { superviseWorkers } from './searches/supervise'
 import { openDatabase } from './storage/database'
 
@@ -22,7 +23,7 @@ const Environment = z.object({
 const env = Environment.parse(process.env)
 const log = pino({ level: env.LOG_LEVEL }, pino.destination(2))
 const { db, pool, close } = await openDatabase(env.DATABASE_URL)
-const queue = openQueue(env.DATABASE_URL, (error) => log.error(error))
+const queue = openQueue(env.DATABASE_URL, (error) => log.error(error), { onSend: () => workers.ensure() })
 if (env.TENDER_DEMO === 'yes') await seedDemo(db)
 // Not app.listen: Express calls its callback on failure too.
 const server = createServer(createApp({ db, pool, queue, log, webFolder: fileURLToPath(new URL('../../web/dist', import.meta.url)) }))
@@ -36,6 +37,8 @@ server.listen(env.PORT, '127.0.0.1', () => {
 })
 
 const workers = superviseWorkers(env.DATABASE_URL, queue, env.TENDER_WORKERS, (error) => log.error(error))
+// A search that the last stop left unfinished goes on.
+if (await anyWorking(db)) workers.ensure()
 
 let stopping = false
 function stop(): void {

@@ -3,7 +3,7 @@ import { strToU8, zipSync } from 'fflate'
 import { TenderError } from '../errors'
 import { solidEngine } from '../../node'
 import { box, closeTo, seeded, sphere } from '../testing'
-import { demoParts, meshBounds, meshFacts, readMesh, saysUnit, triangleCount, write3mf, writeStl, type DemoPart, type Mesh } from '.'
+import { demoParts, meshBounds, meshFacts, openMesh, readMesh, saysUnit, triangleCount, write3mf, writeStl, type DemoPart, type Mesh } from '.'
 
 let parts: DemoPart[]
 beforeAll(async () => {
@@ -127,7 +127,7 @@ test('three thousand damaged files: a mesh that can be used, or a refusal in wor
     if (n % 7 === 0 && bytes.length > 8) bytes.copyWithin(Math.floor(random.next() * bytes.length), from)
     const start = performance.now()
     try {
-      const { mesh } = readMesh(bytes)
+      const { mesh } = openMesh(bytes)
       read++
       expect(mesh.corners.length).toBeGreaterThan(0)
       for (const corner of mesh.corners) if (corner >= mesh.positionsMm.length / 3) throw new Error(`corner ${corner} of ${mesh.positionsMm.length / 3}`)

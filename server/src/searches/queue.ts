@@ -23,7 +23,11 @@ const EXPIRES_S = 600
 const RETRIES = 4
 
 /** The queue in the same database as everything else; started when it is first used. */
-export function openQueue(databaseUrl: string, onError: (error: unknown) => void, expireInSeconds = EXPIRES_S): BatchQueue {
+export function openQueue(
+  databaseUrl: string,
+  onError: (error: unknown) => void,
+  { expireInSeconds = EXPIRES_S, onSend }: { expireInSeconds?: number; /** Called when there is work. */ onSend?: () => void } = {},
+): BatchQueue {
   let started: Promise<PgBoss> | null = null
   const boss = () =>
     (started ??= (async () => {
@@ -37,6 +41,7 @@ export function openQueue(databaseUrl: string, onError: (error: unknown) => void
     async send(batches, within) {
       const queue = await boss()
       for (const batch of batches) await queue.send(BATCHES, batch, { db: within as PgBoss.Db })
+      onSend?.()
     },
     async giveBack(jobId) {
       await (await boss()).fail(BATCHES, jobId, { reason: 'The worker ended.' })

@@ -123,6 +123,11 @@ export function searchRepo(pool: Pool, db: Database, queue: BatchQueue): SearchR
   }
 }
 
+/** Whether a search waits to be gone on with. */
+export async function anyWorking(db: Database): Promise<boolean> {
+  return (await db.select({ id: poseSearch.id }).from(poseSearch).where(eq(poseSearch.state, 'working')).limit(1)).length > 0
+}
+
 /** The planning at the end takes about as long as all that goes before. */
 const shareOf = (round: number, share: number): number => (round >= PLAN_ROUND ? 0.5 + share / 2 : ((round + share) / PLAN_ROUND) * 0.5)
 

@@ -20,12 +20,19 @@ const table = boxes([{ size: [6, 6, 14], at: [4, 4, 0] }, { size: [40, 30, 3], a
 
 async function aPart(): Promise<string> {
   const id = randomUUID()
-  await request(server.app).put(`/api/parts/${id}/file`).query({ name: 'Table', fileName: 'table.stl' }).send(Buffer.from(writeStl(table))).expect(201)
+  await request(server.app)
+    .put(`/api/parts/${id}/file`)
+    .query({ name: 'Table', fileName: 'table.stl' })
+    .send(Buffer.from(writeStl(table)))
+    .expect(201)
   return id
 }
 
 function aWorker(): { child: ReturnType<typeof spawn>; atWork: Promise<void> } {
-  const child = spawn(process.execPath, ['--import', 'tsx', fileURLToPath(new URL('../worker.ts', import.meta.url))], { env: { ...process.env, DATABASE_URL: server.url, TENDER_FOLLOWS: 'stdin', NODE_OPTIONS: '' }, stdio: ['pipe', 'pipe', 'inherit'] })
+  const child = spawn(process.execPath, ['--import', 'tsx', fileURLToPath(new URL('../worker.ts', import.meta.url))], {
+    env: { ...process.env, DATABASE_URL: server.url, TENDER_FOLLOWS: 'stdin', NODE_OPTIONS: '' },
+    stdio: ['pipe', 'pipe', 'inherit'],
+  })
   const atWork = new Promise<void>((resolve) => child.stdout!.on('data', (text) => String(text).startsWith('at ') && resolve()))
   return { child, atWork }
 }

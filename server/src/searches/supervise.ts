@@ -5,10 +5,10 @@ import type { BatchQueue } from './queue'
 const PAUSE_MS = 1000
 
 /**
- * Keeps worker processes going. A worker says which job it is at; when it ends without having been asked to, that job is put back in line
+ * Keeps worker processes going once there is work: a bench where nobody searches needs none. A worker says which job it is at; when it ends without having been asked to, that job is put back in line
  * at once and another worker takes its place.
  */
-export function superviseWorkers(databaseUrl: string, queue: BatchQueue, count: number, onError: (error: unknown) => void): { stop(): void } {
+export function superviseWorkers(databaseUrl: string, queue: BatchQueue, count: number, onError: (error: unknown) => void): { ensure(): void; stop(): void } {
   const children = new Set<ChildProcess>()
   let stopping = false
   const start = () => {
@@ -37,8 +37,13 @@ export function superviseWorkers(databaseUrl: string, queue: BatchQueue, count: 
       setTimeout(() => !stopping && start(), PAUSE_MS).unref()
     })
   }
-  for (let i = 0; i < count; i++) start()
+  let begun = false
   return {
+    ensure() {
+      if (begun || stopping) return
+      begun = true
+      for (let i = 0; i < count; i++) start()
+    },
     stop() {
       stopping = true
       for (const child of children) child.kill('SIGTERM')

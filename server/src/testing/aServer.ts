@@ -35,7 +35,7 @@ export async function aServer({ upTo }: { upTo?: string } = {}) {
   own.pathname = `/${name}`
   const folder = upTo === undefined ? MIGRATIONS : migrationsUpTo(upTo)
   const { db, pool, close } = await openDatabase(own.href, folder)
-  const queue = openQueue(own.href, () => undefined, 5)
+  const queue = openQueue(own.href, () => undefined, { expireInSeconds: 5 })
   if (folder !== MIGRATIONS) rmSync(folder, { recursive: true })
   return {
     db,

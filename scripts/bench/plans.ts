@@ -1,0 +1,48 @@
+import { polygonEngine, solidEngine } from '@tender/core/node'
+import { createPlanner, DEFAULT_PLAN } from '@tender/core/plan'
+import { sliceMesh } from '@tender/core/slice'
+import { best } from './best'
+import { rawLayers } from './raw'
+import { ribbedBowls, solidOf } from './shapes'
+
+const OPTIONS = { layerHeightMm: 0.2, firstLayerHeightMm: 0.2 }
+
+/** Slicing and whole plans, with triangles and layers growing. */
+export async function benchPlans(): Promise<void> {
+  const [solids, polygons] = [await solidEngine(), await polygonEngine()]
+  const rows: Record<string, string | number>[] = []
+  for (const [triangles, heightMm] of [
+    [20_000, 40],
+    [40_000, 80],
+    [80_000, 160],
+    [300_000, 60],
+  ] as const) {
+    // prettier-ignore
+    const mesh = ribbedBowls(triangles, heightMm)
+    const { layers } = await sliceMesh(mesh, polygons, OPTIONS)
+    const ours = await best(() => sliceMesh(mesh, polygons, OPTIONS))
+    const solid = solidOf(solids, mesh)
+    const theirs = await best(() => {
+      for (const { bottomMm, topMm } of layers) solid.slice((bottomMm + topMm) / 2).delete()
+    })
+    solid.delete()
+    const raw = await best(() => rawLayers(layers))
+    const plan = await best(() => createPlanner(polygons).plan('bowl', mesh, { ...DEFAULT_PLAN, decisions: { ...DEFAULT_PLAN.decisions, ...OPTIONS } }))
+    const planner = createPlanner(polygons)
+    await planner.plan('bowl', mesh, DEFAULT_PLAN)
+    let gap = 0.2
+    const step = await best(() => planner.plan('bowl', mesh, { ...DEFAULT_PLAN, decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: (gap += 0.01) } }))
+    rows.push({
+      triangles: mesh.corners.length / 3,
+      layers: layers.length,
+      'slice ms': Math.round(ours),
+      'slice / manifold-3d': (ours / theirs).toFixed(2),
+      'plan ms': Math.round(plan),
+      'plan / raw clipper2': (plan / raw).toFixed(2),
+      'plan us per layer': Math.round((plan * 1000) / layers.length),
+      'gap step / plan': (step / plan).toFixed(3),
+    })
+  }
+  console.table(rows)
+  console.log('slice / manifold-3d: all layers of the same closed mesh; wanted at most 1. plan / raw clipper2: whole plan against one grow and one difference a layer; wanted under 4.')
+}
