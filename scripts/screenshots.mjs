@@ -24,8 +24,8 @@ const judged = (page) => page.getByText(/need holding/).waitFor({ timeout: 60_00
 const searched = async (page) => {
   await page.getByRole('button', { name: 'Search', exact: true }).click()
   await page.getByText('The poses found stand below').waitFor({ timeout: 180_000 })
-  await page.getByRole('region', { name: 'Poses found' }).scrollIntoViewIfNeeded()
-  await drawn(page)
+  await page.getByRole('region', { name: 'Poses found' }).locator('img').nth(3).waitFor({ timeout: 60_000 })
+  await page.getByRole('region', { name: 'Poses found' }).evaluate((strip) => strip.scrollIntoView({ block: 'end' }))
 }
 const reshaped = async (page) => {
   await page.getByRole('button', { name: 'from below' }).click()

@@ -77,6 +77,42 @@ describe('tender plan', () => {
   })
 })
 
+describe('tender part, poses and relief', () => {
+  test('a part is looked into: facts, what was mended, how it stands, what needs holding', () => {
+    const result = json('part', at('table.stl'))
+    expect(result).toMatchObject({ part: { triangles: 24, watertight: true }, standing: { verdict: 'wobbly' }, islands: [], bridges: [], notes: [], report: { openEdges: 0, duplicates: 0 } })
+    expect(result.part.slicedMm3).toBeCloseTo(960, 0)
+    expect(result.holdMm2).toBeCloseTo(384, 0)
+    expect(result.patches).toEqual([expect.objectContaining({ kind: 'flat', access: 'open', lowestMm: 10 })])
+    // A zone of the plan file counts.
+    writeFileSync(at('zoned.json'), JSON.stringify({ zones: [{ id: 'a', name: 'Off', kind: 'keepOff', limitDeg: 90, shape: { kind: 'box', minMm: [-1, -1, 5], maxMm: [10, 21, 11] } }] }))
+    expect(json('part', at('table.stl'), '--plan', at('zoned.json')).holdMm2).toBeCloseTo(192, 0)
+  })
+
+  test('the best pose of a table is upside down', () => {
+    const { poses, sides } = json('poses', at('table.stl'))
+    expect(poses[0]).toMatchObject({ supportMm3: 0, verdict: 'stands', unbeaten: true })
+    expect(sides[0]).toMatchObject({ areaMm2: 400, normal: [0, 0, 1] })
+  })
+
+  test('reshaped, next to nothing of it needs holding, and the file is closed', () => {
+    for (const [mode, out] of [
+      ['add', 'filled.stl'],
+      ['cut', 'less.3mf'],
+    ] as const) // prettier-ignore
+    {
+      const made = json('relief', at('table.stl'), '--mode', mode, '--out', at(out))
+      expect(mode === 'add' ? made.addedG : made.cutG).toBeGreaterThan(0.1)
+      const again = json('part', at(out))
+      expect(again.part.watertight).toBe(true)
+      // Edges where two wedges meet lean a little more than the wedges: hairs of 384 mm2.
+      expect(again.holdMm2).toBeLessThan(0.04 * 384)
+    }
+    expect(json('part', at('table.stl')).part.volumeMm3).toBeCloseTo(960, 1)
+    expect(tender('relief', at('table.stl'), '--mode', 'melt').stderr).toContain('it must be add or cut')
+  })
+})
+
 describe('tender fit', () => {
   test('answers a fan and a ladder in the promised shape', () => {
     writeFileSync(at('fan.csv'), `trial,angleDeg,direction,layerHeightMm,lineWidthMm,grade\n${[30, 40, 50, 60, 70].map((angle) => `A,${angle},any,0.2,0.45,${angle < 55 ? 1 : 5}`).join('\n')}\n`)

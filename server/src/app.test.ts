@@ -215,6 +215,36 @@ describe('parts', () => {
     expect((await api().get('/api/parts')).body.total).toBe(before)
   })
 
+  test('tags, zones and bodies come back as saved and tags are found; a newer version lies as the older one did', async () => {
+    const { body: part } = await aPart(writeStl(box([12, 20, 31])))
+    const zones = [{ id: 'z', name: 'Cable way', kind: 'keepOff', limitDeg: 90, shape: { kind: 'cylinder', footMm: [1, 2, 3], radiusMm: 4, heightMm: 5 } }]
+    const changed = { name: part.name, pose: { turn: [1, 0, 0, 0], scale: 2 }, tags: ['mast top'], zones, bodies: ['part'], olderId: null }
+    expect((await api().put(`/api/parts/${part.id}?revision=1`).send(changed)).body).toMatchObject(changed)
+    const { body: found } = await api().get('/api/parts?search=mast')
+    expect(found.items.map((one: { id: string }) => one.id)).toEqual([part.id])
+    const newer = await api().put(`/api/parts/${randomUUID()}/file`).query({ name: 'Plate', fileName: 'plate.stl', olderId: part.id }).send(Buffer.from(writeStl(box([12, 20, 32])))) // prettier-ignore
+    expect(newer.body).toMatchObject({ olderId: part.id, pose: changed.pose, tags: changed.tags, zones, meshBodies: [{ name: '', triangles: 12 }] })
+    for (const wrong of [
+      { ...changed, zones: [{ ...zones[0], limitDeg: 91 }] },
+      { ...changed, tags: [''] },
+      { ...changed, zones: [{ ...zones[0], shape: { kind: 'box', minMm: [0, 0, 0], maxMm: [1, 0, 1] } }] },
+    ])
+      expect((await api().put(`/api/parts/${part.id}?revision=2`).send(wrong)).status).toBe(422)
+    expect((await api().put(`/api/parts/${part.id}?revision=1`).send(changed)).body).toMatchObject({ code: 'STALE', current: { tags: ['mast top'] } })
+  })
+
+  test('a large file is taken in piece by piece and given back the same, while others are answered', async () => {
+    const bytes = Buffer.from(writeStl(sphere(20, 420)))
+    expect(bytes.length).toBeGreaterThan(8e6)
+    const coming = aPart(bytes)
+    const others = await Promise.all(Array.from({ length: 5 }, () => api().get('/api/health')))
+    for (const { status } of others) expect(status).toBe(200)
+    const { body } = await coming
+    expect(body.byteLength).toBe(bytes.length)
+    const back = await api().get(`/api/meshes/${body.meshSha256}`).buffer(true).parse((res, done) => { const got: Buffer[] = []; res.on('data', (chunk) => got.push(chunk)); res.on('end', () => done(null, Buffer.concat(got))) }) // prettier-ignore
+    expect(Buffer.compare(back.body, bytes)).toBe(0)
+  })
+
   test('how a part lies is saved with its revision; a small one is taken for inches', async () => {
     const { body: part } = await aPart(writeStl(box([1, 2, 3])))
     expect(part.pose.scale).toBe(25.4)

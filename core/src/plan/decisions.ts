@@ -121,7 +121,7 @@ export const DEFAULT_DECISIONS: Decisions = {
   supports: true,
   freeAngleDeg: 48,
   sideAnglesDeg: null,
-  freeSpanMm: 9,
+  freeSpanMm: 10,
   placement: 'bed',
   upperGapMm: 0.2,
   lowerGapMm: 0.2,

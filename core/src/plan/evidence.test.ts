@@ -31,6 +31,45 @@ const ladder = (from: number, to: number, changes: Partial<TrialConditions> = {}
 })
 const said = (document: PlanDocument, trials: readonly KnownTrial[]) => suggest({ trials, ...document })
 
+describe('sides and spans', () => {
+  const towards = (limits: Readonly<Record<string, number>>): KnownTrial => {
+    const read = fan(0).readings as readonly FanReading[]
+    return {
+      ...fan(0),
+      readings: Object.entries(limits).flatMap(([direction, limit]) => [0, 1, 2].flatMap(() => read.map((one) => ({ ...one, direction, grade: (one.angleDeg < limit ? 1 : 5) as Grade })))),
+    } as KnownTrial
+  }
+
+  test('each side read has a limit of its own, those between a mean, and plans that use them follow', () => {
+    const trials = [towards({ north: 67, east: 57, south: 47, west: 57 })]
+    const { sidesDeg, value } = said(aPlan(), trials).freeAngleDeg
+    expect(sidesDeg).toHaveLength(8)
+    const [north, northEast, east, , south] = sidesDeg!
+    expect(north).toBeGreaterThan(east)
+    expect(east).toBeGreaterThan(south)
+    expect(northEast).toBe(Math.floor((north + east) / 2))
+    expect(value).toBe(south)
+    const own = followEvidence(aPlan({ sideAnglesDeg: new Array<number>(8).fill(40) }), trials)
+    expect(own.decisions.sideAnglesDeg).toEqual(sidesDeg)
+    expect(followEvidence(aPlan(), trials).decisions.sideAnglesDeg).toBeNull()
+    // Readings of one direction alone say nothing of sides.
+    expect(said(aPlan(), [fan(57)]).freeAngleDeg.sidesDeg).toBeUndefined()
+  })
+
+  test('the free span is the cautious end of the ladders read, and a guess without any', () => {
+    const span = (good: number): KnownTrial => ({ id: 'span', name: 'Bridges', printedOn: '2026-11-20', kind: 'span', conditions, readings: [5, 10, 15, 20, 30, 40].map((spanMm) => ({ spanMm, grade: (spanMm <= good ? 1 : 5) as Grade })) }) // prettier-ignore
+    const guessed = said(aPlan(), []).freeSpanMm
+    expect(guessed).toMatchObject({ source: 'guess', readings: 0 })
+    // What plans start from without a bench is the same guess.
+    expect(guessed.value).toBe(DEFAULT_PLAN.decisions.freeSpanMm)
+    const measured = said(aPlan(), [span(20)]).freeSpanMm
+    expect(measured).toMatchObject({ source: 'measured', readings: 6, trials: [{ id: 'span', name: 'Bridges' }] })
+    expect(measured.value).toBeGreaterThan(12)
+    expect(measured.value).toBeLessThan(30)
+    expect(said(aPlan({ layerHeightMm: 0.12 }), [span(20)]).freeSpanMm.source).toBe('transferred')
+  })
+})
+
 describe('where a value comes from', () => {
   test('measured: same filament, same layer; the value is the cautious end, and the readings are counted', () => {
     const evidence = said(aPlan(), [fan(57)])

@@ -43,7 +43,7 @@ export function ReliefPanel() {
   const busy = look.isPending || save.isPending
   return (
     <Sheet aria-label="Reshape">
-      <Sentence>Change the shape instead of holding it: past {degrees(document.decisions.freeAngleDeg)} nothing is left.</Sentence>
+      <Sentence>Change the shape instead of holding it: no face past {degrees(document.decisions.freeAngleDeg)} is left.</Sentence>
       <Segments
         label="How"
         value={mode}
