@@ -98,7 +98,8 @@ test('refusals cross the border of a worker with their code; anything else witho
 test('a plan’s numbers as rows: every row as long as the header, values quoted where they must be', () => {
   const summary = {
     part: { triangles: 12, volumeMm3: 1, watertight: true, sizeMm: [1, 1, 1], openEdges: 0, shells: 1, areaMm2: 6 },
-    contacts: [{ kind: 'flat', zMm: 10, topMm: 10, wantedMm2: 384, areaMm2: 375.21, gapMm: 0.2, achievedGapMm: 0.2 }],
+    bridges: [],
+    contacts: [{ kind: 'flat', access: 'open', zMm: 10, topMm: 10, wantedMm2: 384, areaMm2: 375.21, gapMm: 0.2, achievedGapMm: 0.2 }],
     islands: [{ zMm: 8, areaMm2: 20, held: false }],
     estimate: { roles: { part: { mm3: 100, g: 0.124 } }, filaments: [{ name: 'Chalk, "white"', mm3: 100, g: 0.124, m: 0.04, cost: 0.003 }], massG: 0.124, wasteG: 0, cost: 0.003 },
     warnings: [],
