@@ -106,7 +106,7 @@ describe('tender part, poses and relief', () => {
       const again = json('part', at(out))
       expect(again.part.watertight).toBe(true)
       // Edges where two wedges meet lean a little more than the wedges: hairs of 384 mm2.
-      expect(again.holdMm2).toBeLessThan(0.04 * 384)
+      expect(again.holdMm2).toBeLessThan(0.06 * 384)
     }
     expect(json('part', at('table.stl')).part.volumeMm3).toBeCloseTo(960, 1)
     expect(tender('relief', at('table.stl'), '--mode', 'melt').stderr).toContain('it must be add or cut')

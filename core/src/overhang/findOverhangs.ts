@@ -69,7 +69,7 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
       }
     }
     // Bridges are judged whole, before any zone cuts a piece out of them.
-    const usual = splitPieces(engine.commonGrown(step, seeds, reach, ARC_MM)).filter((region) => {
+    const usual = splitPieces(wholeSteps(step, seeds, reach, engine)).filter((region) => {
       if (regionAreaMm2(region) < SMALLEST_PATCH_MM2 || isIsland(region)) return true
       const bridge = bridgeOf(region, layer, below, lineWidthMm, freeSpanMm)
       if (bridge) bridges.push(bridge)
@@ -82,7 +82,7 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
       for (const { zone, regions } of [...marked].reverse()) {
         const here = engine.minus(engine.common(step, regions[i]), ...later)
         const within = dzMm * Math.tan(radians(Math.min(zone.limitDeg, 89.9))) + OVERHANG_SLACK_MM
-        const past = zone.limitDeg >= 90 ? EMPTY_REGION : zone.limitDeg <= 0 ? step : engine.commonGrown(step, engine.minusGrown(layer.region, below, within), within, ARC_MM)
+        const past = zone.limitDeg >= 90 ? EMPTY_REGION : zone.limitDeg <= 0 ? step : wholeSteps(step, engine.minusGrown(layer.region, below, within), within, engine)
         add(splitPieces(engine.common(here, past)), zone.kind === 'hold')
         later = [...later, regions[i]]
       }
@@ -101,7 +101,10 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
   return { patches, islands, bridges, hold, stepLimitMm: full * tan }
 }
 
-/** Widening a hair to its step needs no finer arcs than this. */
-const ARC_MM = 0.01
+/** A hair's outline is thinned by this before it is widened, and widened by as much more: growing its every bend would cost more than all else. */
+const HAIR_MM = 0.005
+
+/** What of a step belongs to the hairs on it. */
+const wholeSteps = (step: Region, hairs: Region, reachMm: number, engine: PolygonEngine): Region => engine.commonGrown(step, engine.thin(hairs, HAIR_MM), reachMm + HAIR_MM, 'miter')
 
 const touches = (island: Region, piece: Region) => regionContains(island, piece.xyMm[0], piece.xyMm[1]) || distanceToSides(island, piece.xyMm[0], piece.xyMm[1]) < 0.01

@@ -21,7 +21,7 @@ export type PolygonEngine = {
   /** `from` without `what` grown by deltaMm, in one go: the grown shape never leaves the engine. */
   minusGrown(from: Region, what: Region, deltaMm: number): Region
   /** What `a` shares with `b` grown by deltaMm, in one go. */
-  commonGrown(a: Region, b: Region, deltaMm: number, arcToleranceMm: number): Region
+  commonGrown(a: Region, b: Region, deltaMm: number, corner: Corner): Region
   /** Thins near-straight runs of points. */
   thin(region: Region, toleranceMm: number): Region
 }
@@ -46,8 +46,8 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
   const inflate = (paths: Paths64, deltaMm: number, corner: Corner, arcToleranceMm: number) =>
     clipper.InflatePaths64(paths, deltaMm * GRID_PER_MM, corner === 'round' ? clipper.JoinType.Round : clipper.JoinType.Miter, clipper.EndType.Polygon, 2, arcToleranceMm * GRID_PER_MM)
   /** Two steps of which the first one's result is only passed on. */
-  const grownThen = (paths: Paths64, deltaMm: number, arcToleranceMm: number, then: (grown: Paths64) => Paths64): Paths64 => {
-    const grown = inflate(paths, deltaMm, 'round', arcToleranceMm)
+  const grownThen = (paths: Paths64, deltaMm: number, corner: Corner, then: (grown: Paths64) => Paths64): Paths64 => {
+    const grown = inflate(paths, deltaMm, corner, ARC_TOLERANCE_MM)
     const result = then(grown)
     grown.delete()
     return result
@@ -91,11 +91,11 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
     },
     minusGrown(from, what, deltaMm) {
       if (isEmptyRegion(from) || isEmptyRegion(what)) return from
-      return run([from, what], (a, b) => grownThen(b, deltaMm, ARC_TOLERANCE_MM, (grown) => clipper.Difference64(a, grown, NonZero)))
+      return run([from, what], (a, b) => grownThen(b, deltaMm, 'round', (grown) => clipper.Difference64(a, grown, NonZero)))
     },
-    commonGrown(a, b, deltaMm, arcToleranceMm) {
+    commonGrown(a, b, deltaMm, corner) {
       if (isEmptyRegion(a) || isEmptyRegion(b)) return EMPTY_REGION
-      return run([a, b], (p, q) => grownThen(q, deltaMm, arcToleranceMm, (grown) => clipper.Intersect64(p, grown, NonZero)))
+      return run([a, b], (p, q) => grownThen(q, deltaMm, corner, (grown) => clipper.Intersect64(p, grown, NonZero)))
     },
     thin: (region, toleranceMm) => (isEmptyRegion(region) ? region : run([region], (a) => clipper.SimplifyPaths64(a, toleranceMm * GRID_PER_MM, true))),
   }

@@ -41,7 +41,12 @@ describe('growing by a shape', () => {
 
   test('a hole closes from each side by the limit of the side that faces into it, and vanishes when it is small', () => {
     // A hole of 6 by 6: its left wall faces +x and closes by 2.8, its right wall faces -x and closes by 1, so 2.2 stay; upright 1 + 1 go.
-    const ring = regionFromRings([squareRing(20, 0, 0), squareRing(6, 7, 7).reverse().reduce<number[]>((flat, _, i, all) => (i % 2 === 0 ? [...flat, all[i + 1], all[i]] : flat), [])])
+    const ring = regionFromRings([
+      squareRing(20, 0, 0),
+      squareRing(6, 7, 7)
+        .reverse()
+        .reduce<number[]>((flat, _, i, all) => (i % 2 === 0 ? [...flat, all[i + 1], all[i]] : flat), []),
+    ])
     expect(ringCount(ring)).toBe(2)
     const grown = growBy(ring, lopsided, engine)
     const outer = growBy(square(20), lopsided, engine)

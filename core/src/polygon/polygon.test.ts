@@ -29,7 +29,7 @@ describe('boolean operations', () => {
   test('what is grown in one go is the same as grown and then cut', () => {
     const [a, b] = [square(20), square(6, 5, 5)]
     closeTo(regionAreaMm2(engine.minusGrown(a, b, 1.5)), regionAreaMm2(engine.minus(a, engine.grow(b, 1.5))), 1e-6)
-    closeTo(regionAreaMm2(engine.commonGrown(a, b, 1.5, 0.01)), regionAreaMm2(engine.common(a, engine.grow(b, 1.5, 'round', 0.01))), 1e-6)
+    closeTo(regionAreaMm2(engine.commonGrown(a, b, 1.5, 'miter')), regionAreaMm2(engine.common(a, engine.grow(b, 1.5, 'miter'))), 1e-6)
   })
 
   test('for any two squares, union and overlap add up to both', () => {
