@@ -1,12 +1,11 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { TenderError } from '@tender/core'
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import { meshFacts, meshOfBodies, openMesh, write3mf, writeStl, type Mesh } from '@tender/core/mesh'
-import { trianglesIn } from '@tender/core/overhang'
-import { createPlanner, solidOfPasses, type PlanDocument } from '@tender/core/plan'
-import { regionAreaMm2 } from '@tender/core/polygon'
+import { meshFacts, openMesh, overlapNote, write3mf, writeStl } from '@tender/core/mesh'
+import { createPlanner, judgeOptionsOf, partBody, solidOfPasses } from '@tender/core/plan'
 import { hullFaces, paretoBest, searchPoses, shortlist, standingOf, standingSentence } from '@tender/core/pose'
 import { relieve } from '@tender/core/relief'
+import { slicedVolumeMm3 } from '@tender/core/slice'
 import { massGrams } from '@tender/core/units'
 import { Command } from 'commander'
 import { planFile } from './planFile'
@@ -21,10 +20,12 @@ const reading = (command: Command) =>
 export function partCommand(): Command {
   return reading(new Command('part').description('look into a mesh file: what was mended, how it stands, what needs holding')).action(async (file: string, options: Common) => {
     const document = planFile(options.plan)
-    const { mesh, notes, report } = openMesh(readFileSync(file))
+    const { mesh, notes: told, report } = openMesh(readFileSync(file))
     const { facts, posed, slices, overhangs } = await createPlanner(await polygonEngine()).needs(file, mesh, document)
     const standing = standingOf(posed)
-    const slicedMm3 = slices.layers.reduce((sum, layer) => sum + regionAreaMm2(layer.region) * (layer.topMm - layer.bottomMm), 0)
+    const slicedMm3 = slicedVolumeMm3(slices)
+    const overlap = overlapNote(facts, slicedMm3)
+    const notes = overlap ? [...told, overlap] : told
     const { openEdgesMm: _, turned: __, ...counts } = report
     const json = {
       part: { ...facts, sizeMm: facts.sizeMm.map((side) => round(side)), volumeMm3: round(facts.volumeMm3), areaMm2: round(facts.areaMm2), slicedMm3: round(slicedMm3) },
@@ -46,21 +47,13 @@ export function partCommand(): Command {
   })
 }
 
-/** The bodies of a file that are part, as drawn. */
-function partBody(mesh: Mesh, document: PlanDocument): Mesh {
-  const body = meshOfBodies(mesh, (b) => (document.bodies[b] ?? 'part') === 'part')
-  if (!body) throw new TenderError('MESH_EMPTY', 'No body of the file is marked as part; there is nothing to lay down.')
-  return body
-}
-
 /** `tender poses FILE`: poses that need less holding. */
 export function posesCommand(): Command {
   return reading(new Command('poses').description('search for poses that need less holding')).action(async (file: string, options: Common) => {
     const document = planFile(options.plan)
-    const body = partBody(openMesh(readFileSync(file)).mesh, document)
-    const shown = document.zones.filter(({ kind }) => kind === 'show')
+    const body = partBody(openMesh(readFileSync(file)).mesh, document.bodies)
     const solids = await solidEngine()
-    const judged = await searchPoses(body, solids, { ...document.decisions, scale: document.pose.scale, show: shown.length > 0 ? trianglesIn(body, shown) : null })
+    const judged = await searchPoses(body, solids, judgeOptionsOf(body, document))
     const best = shortlist(judged)
     const unbeaten = new Set(paretoBest(best))
     const json = {

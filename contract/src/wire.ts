@@ -248,7 +248,7 @@ const JudgementFields = z.object({
 })
 
 /** A pose that was planned for real. */
-export const FoundPose = z.object({ judgement: JudgementFields, figures: PlanFigures, islands: z.number(), standG: z.number(), sizeMm: z.array(z.number()).length(3) })
+export const FoundPose = z.object({ judgement: JudgementFields, figures: PlanFigures, islands: z.number(), standG: z.number() })
 export type FoundPose = z.infer<typeof FoundPose>
 
 export const PoseSearch = z.object({

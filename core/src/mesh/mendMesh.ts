@@ -47,7 +47,6 @@ export function mendMesh(mesh: Mesh): { readonly mesh: Mesh; readonly report: Me
   }
   const corners = Uint32Array.from(whole.corners)
   const { shellOf, shells, turnedRound } = orientShells(sides, corners.length / 3)
-  let turnedTriangles = 0
   // Within a shell the fewer follow the more.
   const minority = minorityOf(shellOf, shells, turnedRound)
   const turned: number[] = []
@@ -55,11 +54,10 @@ export function mendMesh(mesh: Mesh): { readonly mesh: Mesh; readonly report: Me
     if ((turnedRound[t] === 1) !== minority[shellOf[t]]) continue
     turn(corners, t)
     turned.push(t)
-    turnedTriangles++
   }
+  const turnedTriangles = turned.length
   const oriented: Mesh = { ...whole, corners }
   const nesting = shellNesting(oriented, shellOf, shells, openShells(sides.openSides, shellOf, shells))
-
   const wrong = new Set(nesting.flatMap((shell, s) => (shell.faces === 'wrong' ? [s] : [])))
   const turnedShells = wrong.size
   if (wrong.size > 0)

@@ -1,4 +1,4 @@
-import { meshEdges } from './edges'
+import { meshEdges, type Edges } from './edges'
 import { meshBounds, triangleCount, type Mesh } from './mesh'
 
 export type MeshFacts = {
@@ -13,7 +13,7 @@ export type MeshFacts = {
 }
 
 /** What can be said of a mesh at a glance. */
-export function meshFacts(mesh: Mesh): MeshFacts {
+export function meshFacts(mesh: Mesh, edges: Edges = meshEdges(mesh)): MeshFacts {
   const { min, max } = meshBounds(mesh)
   const { positionsMm: p, corners } = mesh
   let six = 0
@@ -50,7 +50,7 @@ export function meshFacts(mesh: Mesh): MeshFacts {
   }
   let shells = 0
   for (let v = 0; v < parent.length; v++) if (parent[v] === v) shells++
-  const openEdges = meshEdges(mesh).openCount
+  const openEdges = edges.openCount
   return {
     triangles: triangleCount(mesh),
     sizeMm: [max[0] - min[0], max[1] - min[1], max[2] - min[2]],

@@ -1,4 +1,4 @@
-import { applyPlacing, meshBounds, type Mesh, type Placing } from '../mesh'
+import { applyPlacing, type Mesh, type Placing } from '../mesh'
 import { EMPTY_REGION, regionFromRings, type PolygonEngine, type Region } from '../polygon'
 import { cutMesh, type Layer } from '../slice'
 
@@ -87,25 +87,4 @@ function prism(ring: readonly number[], z0: number, z1: number): Mesh {
     if (i > 0 && i < n - 1) corners.push(0, i + 1, i, n, n + i, n + i + 1)
   }
   return { positionsMm, corners: Uint32Array.from(corners) }
-}
-
-/** The box around a zone in the part's own coordinates; null for a body, whose box the mesh knows. */
-export function zoneBounds(shape: ZoneShape): ReturnType<typeof meshBounds> | null {
-  switch (shape.kind) {
-    case 'box':
-      return { min: shape.minMm, max: shape.maxMm }
-    case 'cylinder':
-      return meshBounds(cylinderMesh(shape))
-    case 'brush': {
-      const min: [number, number, number] = [Infinity, Infinity, Infinity]
-      const max: [number, number, number] = [-Infinity, -Infinity, -Infinity]
-      shape.atMm.forEach((value, i) => {
-        min[i % 3] = Math.min(min[i % 3], value - shape.radiusMm)
-        max[i % 3] = Math.max(max[i % 3], value + shape.radiusMm)
-      })
-      return { min, max }
-    }
-    case 'body':
-      return null
-  }
 }

@@ -1,3 +1,4 @@
+export { judgeOptionsOf, partBody, roleOf } from './bodyRoles'
 export { BODY_ROLES } from './decisions'
 export type { BodyRole } from './decisions'
 export type { Needs } from './planner'

@@ -19,7 +19,6 @@ export type PlanWarningCode =
   | 'SPOOL_SHORT'
   | 'TOO_MANY_FILAMENTS'
   | 'LAYER_OUT_OF_RANGE'
-  | 'NO_PART_BODY'
 
 export type PlanWarning = { readonly code: PlanWarningCode; readonly severity: 'error' | 'warning' | 'note'; readonly message: string }
 

@@ -108,6 +108,24 @@ test('the sides that cope with more are left alone', async () => {
   closeTo(reach[0], -18, 0.6)
 })
 
+test('adding follows the limit of each side too: a wedge under the side that copes with less, a smaller one under the other', async () => {
+  const T = await layersOf(poseMesh(shapes.T, UPRIGHT))
+  const even = await relieve(T, engine, options())
+  const sides = await relieve(T, engine, options({ sideAnglesDeg: [45, 55, 65, 55, 45, 45, 45, 45] }))
+  expect(sides.addedMm3).toBeLessThan(0.95 * even.addedMm3)
+  const beside = (layers: readonly Layer[]) => {
+    // Just under the plate: how far the material reaches on either side.
+    const x = layers[48].region.xyMm.filter((_, i) => i % 2 === 0)
+    return [Math.min(...x), Math.max(...x)]
+  }
+  const [west, east] = beside(sides.layers)
+  closeTo(west, beside(even.layers)[0], 0.05)
+  expect(east).toBeLessThan(beside(even.layers)[1] - 0.2)
+  // The same limit all round by sides is the same as without.
+  const same = await relieve(T, engine, options({ sideAnglesDeg: new Array<number>(8).fill(45) }))
+  closeTo(same.addedMm3, even.addedMm3, 0.02 * even.addedMm3)
+})
+
 test('what was added is told as a change, and the whole comes out as one closed solid of its own volume', async () => {
   const layers = await layersOf(poseMesh(shapes.T, UPRIGHT))
   const { layers: after, addedMm3 } = await relieve(layers, engine, options())

@@ -1,5 +1,5 @@
 import { bridgeOf, sideReach, type SideAngles } from '../overhang'
-import { EMPTY_REGION, growBy, isEmptyRegion, regionAreaMm2, splitPieces, type PolygonEngine, type Region } from '../polygon'
+import { boundsOf, EMPTY_REGION, growBy, isEmptyRegion, regionAreaMm2, regionFromRings, splitPieces, type PolygonEngine, type Region } from '../polygon'
 import type { Checkpoint, Layer } from '../slice'
 import { SMALLEST_PATCH_MM2 } from '../tolerances'
 import { radians } from '../units'
@@ -43,16 +43,42 @@ export async function relieve(layers: readonly Layer[], engine: PolygonEngine, o
 /** Taken off every step, so that thinned outlines and another slicing of the result stay within the limit. */
 const MARGIN_MM = 0.006
 
-/** How far a layer may step out over the one below it. */
-function steps(layers: readonly Layer[], { freeAngleDeg, sideAnglesDeg = null }: ReliefOptions) {
-  return (i: number) => {
+/** How far a layer may step out over the one below it: the same all round, or towards each side by its own limit. */
+type Step = { readonly reachMm: number; grow(region: Region): Region; shrink(region: Region): Region }
+
+function steps(layers: readonly Layer[], engine: PolygonEngine, { freeAngleDeg, sideAnglesDeg = null }: ReliefOptions) {
+  return (i: number): Step => {
     const dzMm = (layers[i].topMm + layers[i].bottomMm - layers[i - 1].topMm - layers[i - 1].bottomMm) / 2
-    return { reachMm: Math.max(0, dzMm * Math.tan(radians(freeAngleDeg)) - MARGIN_MM), reach: sideAnglesDeg && sideReach(freeAngleDeg, sideAnglesDeg, dzMm, -MARGIN_MM) }
+    const reachMm = Math.max(0, dzMm * Math.tan(radians(freeAngleDeg)) - MARGIN_MM)
+    if (!sideAnglesDeg) return { reachMm, grow: (region) => engine.grow(region, reachMm, 'round', THIN_MM), shrink: (region) => engine.grow(region, -reachMm, 'round', THIN_MM) }
+    const reach = sideReach(freeAngleDeg, sideAnglesDeg, dzMm, -MARGIN_MM)
+    return {
+      reachMm,
+      grow: (region) => growBy(region, reach, engine),
+      // What the air around, grown the other way round, does not reach.
+      shrink: (region) =>
+        engine.minus(
+          region,
+          growBy(
+            engine.minus(frameAround(region), region),
+            reach.map((value) => -value),
+            engine,
+          ),
+        ),
+    }
   }
 }
 
+/** A box well around a region. */
+function frameAround(region: Region): Region {
+  const { minX, minY, maxX, maxY } = boundsOf(region.xyMm)
+  const [x0, y0, x1, y1] = [minX - AROUND_MM, minY - AROUND_MM, maxX + AROUND_MM, maxY + AROUND_MM]
+  return regionFromRings([[x0, y0, x1, y0, x1, y1, x0, y1]])
+}
+const AROUND_MM = 5
+
 async function cut(layers: readonly Layer[], engine: PolygonEngine, options: ReliefOptions, checkpoint?: Checkpoint): Promise<Region[]> {
-  const stepOf = steps(layers, options)
+  const stepOf = steps(layers, engine, options)
   const kept: Region[] = [layers[0].region]
   for (let i = 1; i < layers.length; i++) {
     if (checkpoint && i % 8 === 0) await checkpoint(i, layers.length)
@@ -62,8 +88,7 @@ async function cut(layers: readonly Layer[], engine: PolygonEngine, options: Rel
       kept.push(region)
       continue
     }
-    const { reachMm, reach } = stepOf(i)
-    const grown = reach ? growBy(below, reach, engine) : engine.grow(below, reachMm, 'round', THIN_MM)
+    const grown = stepOf(i).grow(below)
     const past = engine.minus(region, grown)
     const gone = splitPieces(past).filter((piece) => !bridgeOf(piece, layers[i], grown, options.lineWidthMm, options.freeSpanMm)?.free)
     kept.push(gone.length === 0 || regionAreaMm2(past) < SMALLEST_PATCH_MM2 ? region : engine.thin(engine.minus(region, ...gone), THIN_MM))
@@ -72,22 +97,22 @@ async function cut(layers: readonly Layer[], engine: PolygonEngine, options: Rel
 }
 
 async function add(layers: readonly Layer[], engine: PolygonEngine, options: ReliefOptions, checkpoint?: Checkpoint): Promise<Region[]> {
-  const stepOf = steps(layers, options)
+  const stepOf = steps(layers, engine, options)
   const full: Region[] = layers.map((layer) => layer.region)
   for (let i = layers.length - 2; i >= 0; i--) {
     if (checkpoint && i % 8 === 0) await checkpoint(layers.length - i, layers.length)
     const above = full[i + 1]
     const own = layers[i].region
     if (above === own || isEmptyRegion(above)) continue
-    const { reachMm } = stepOf(i + 1)
-    const wanted = engine.grow(above, -reachMm, 'round', THIN_MM)
+    const step = stepOf(i + 1)
+    const wanted = step.shrink(above)
     const extra = engine.minus(wanted, own)
-    const open = openings(extra, wanted, engine.minus(layers[i + 1].region, own), Math.max(reachMm, options.freeSpanMm / 2), engine)
+    const open = openings(extra, wanted, engine.minus(layers[i + 1].region, own), Math.max(step.reachMm, options.freeSpanMm / 2), engine)
     const added = open.length > 0 ? engine.minus(extra, ...open) : extra
     // Dust beside the outline would only add corners.
     const solid = engine.grow(engine.grow(added, -DUST_MM, 'miter'), DUST_MM, 'miter')
     const below = isEmptyRegion(solid) ? own : engine.union(own, engine.grow(solid, LAP_MM, 'miter'))
-    const posts = postsUnder(above, below, open, reachMm, engine)
+    const posts = postsUnder(above, below, step, engine)
     if (below !== own || posts.length > 0) full[i] = engine.thin(engine.union(below, ...posts), THIN_MM)
   }
   return full
@@ -98,10 +123,11 @@ const DUST_MM = 0.002
 const LAP_MM = 0.002
 const THIN_MM = 0.001
 
-/** What is above and neither rests on what is below nor is left open: islands worn down to a ridge. They go straight down as posts. */
-function postsUnder(above: Region, below: Region, open: readonly Region[], reachMm: number, engine: PolygonEngine): Region[] {
-  const rest = engine.minus(above, engine.grow(below, reachMm + MARGIN_MM, 'round', THIN_MM), ...open.map((region) => engine.grow(region, reachMm + MARGIN_MM)))
-  return splitPieces(rest).filter((piece) => regionAreaMm2(piece) >= SMALLEST_PATCH_MM2)
+/** Pieces of what is above of which nothing at all is carried: islands worn down to a ridge. They go straight down as posts. */
+function postsUnder(above: Region, below: Region, step: Step, engine: PolygonEngine): Region[] {
+  const pieces = splitPieces(above)
+  const carried = step.grow(below)
+  return pieces.filter((piece) => regionAreaMm2(piece) >= SMALLEST_PATCH_MM2 && isEmptyRegion(engine.common(piece, carried)))
 }
 
 /** The middles of fresh ceilings that have walls all round: open no wider than twice `halfMm`. */

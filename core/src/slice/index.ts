@@ -1,2 +1,2 @@
-export { cutMesh, layerBoundaryMm, sliceMesh } from './sliceMesh'
+export { cutMesh, layerBoundaryMm, slicedVolumeMm3, sliceMesh } from './sliceMesh'
 export type { Checkpoint, Layer, SliceOptions, Slices } from './sliceMesh'

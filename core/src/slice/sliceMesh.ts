@@ -2,7 +2,7 @@ import { TenderError } from '../errors'
 import { meshEdges, type Edges } from '../mesh/edges'
 import { meshBounds, type Mesh } from '../mesh/mesh'
 import type { PolygonEngine, Region } from '../polygon'
-import { EMPTY_REGION, sameRegion } from '../polygon'
+import { EMPTY_REGION, regionAreaMm2, sameRegion } from '../polygon'
 import { OUTLINE_TOLERANCE_MM, SAME_HEIGHT_MM } from '../tolerances'
 
 /** One layer of the part: it fills region from bottomMm to topMm. Equal neighbours share one region object. */
@@ -24,14 +24,15 @@ const MOST_LAYERS = 20_000
  * followed from edge to edge without comparing coordinates. Where the mesh is open the ends are joined to the nearest start and counted.
  * A vertex exactly at the cut counts as above it, so nothing is met twice.
  * @param mesh standing on z = 0
+ * @param edges of the mesh; turning it leaves them as they are, so they may come from before
  * @throws TenderError LAYERS_TOO_MANY
  */
-export async function sliceMesh(mesh: Mesh, engine: PolygonEngine, options: SliceOptions, checkpoint?: Checkpoint): Promise<Slices> {
+export async function sliceMesh(mesh: Mesh, engine: PolygonEngine, options: SliceOptions, checkpoint?: Checkpoint, edges: Edges = meshEdges(mesh)): Promise<Slices> {
   const heightMm = meshBounds(mesh).max[2]
   const { layerHeightMm: h, firstLayerHeightMm: first } = options
   const count = Math.max(1, 1 + Math.ceil((heightMm - first) / h - 0.5 - SAME_HEIGHT_MM))
   if (count > MOST_LAYERS) throw new TenderError('LAYERS_TOO_MANY', `${heightMm.toFixed(1)} mm in layers of ${h} mm makes ${count} layers; up to ${MOST_LAYERS} can be planned.`, { count })
-  const cutter = prepareCuts(mesh, meshEdges(mesh), (index) => (index === 0 ? first / 2 : first + (index - 0.5) * h), count)
+  const cutter = prepareCuts(mesh, edges, (index) => (index === 0 ? first / 2 : first + (index - 0.5) * h), count)
   const layers: Layer[] = []
   let mended = 0
   for (let index = 0; index < count; index++) {
@@ -57,6 +58,11 @@ export async function cutMesh(mesh: Mesh, heightsMm: readonly number[], engine: 
     regions.push(engine.clean(cutter(index).region, 'nonzero', OUTLINE_TOLERANCE_MM))
   }
   return regions
+}
+
+/** What slices fill: area times height, the last layer only as far as the part reaches. */
+export function slicedVolumeMm3({ layers, heightMm }: Pick<Slices, 'layers' | 'heightMm'>): number {
+  return layers.reduce((sum, { region, bottomMm, topMm }) => sum + regionAreaMm2(region) * (Math.min(topMm, Math.max(heightMm, bottomMm)) - bottomMm), 0)
 }
 
 /** Height below layer `index`. One formula for tops and bottoms: neighbours must meet in the very same number. */

@@ -1,10 +1,10 @@
 import { figuresOf, type FoundPose, type Part, type SearchInput } from '@tender/contract'
 import { TenderError } from '@tender/core'
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import { applyPlacing, meshOfBodies, openMesh, placingOf, type Mesh, type Pose } from '@tender/core/mesh'
-import { trianglesIn } from '@tender/core/overhang'
-import { createPlanner } from '@tender/core/plan'
-import { createJudge, firstPoses, type JudgeOptions } from '@tender/core/pose'
+import { supportGrams } from '@tender/core/estimate'
+import { openMesh, type Mesh, type Pose } from '@tender/core/mesh'
+import { createPlanner, judgeOptionsOf, partBody } from '@tender/core/plan'
+import { createJudge, firstPoses } from '@tender/core/pose'
 import type { PartShelf } from '../parts/repo'
 import type { BatchJob } from './queue'
 import { PLAN_ROUND, type SearchRepo } from './repo'
@@ -38,33 +38,16 @@ export function batchWorker(parts: PartShelf, searches: SearchRepo): (job: Batch
 }
 
 async function resultsOf(mesh: Mesh, key: string, { document }: SearchInput, round: number, turns: readonly Pose['turn'][]): Promise<BatchResults> {
-  const body = meshOfBodies(mesh, (b) => (document.bodies[b] ?? 'part') === 'part')
-  if (!body) throw new TenderError('MESH_EMPTY', 'No body of the file is marked as part; there is nothing to lay down.')
-  const { decisions, pose, zones } = document
-  const shown = zones.filter(({ kind }) => kind === 'show')
-  const options: JudgeOptions = { ...decisions, scale: pose.scale, show: shown.length > 0 ? trianglesIn(body, shown) : null }
+  const body = partBody(mesh, document.bodies)
+  const options = judgeOptionsOf(body, document)
   if (round === 0) return { turns: firstPoses(body, await solidEngine(), options) }
   const judge = createJudge(body, options)
   if (round < PLAN_ROUND) return { judged: turns.map((turn) => judge(turn)) }
   const planner = createPlanner(await polygonEngine())
   const planned: FoundPose[] = []
   for (const turn of turns) {
-    const posed = { ...document, pose: { turn, scale: pose.scale } }
-    const { summary } = await planner.plan(key, mesh, posed)
-    planned.push({
-      judgement: { ...judge(turn), turn: [...turn] },
-      figures: figuresOf(summary),
-      islands: summary.islands.length,
-      standG: ['stand', 'interface', 'footing'].reduce((sum, role) => sum + (summary.estimate.roles[role as 'stand']?.g ?? 0), 0),
-      sizeMm: [...applyPlacingSize(body, posed.pose)],
-    })
+    const { summary } = await planner.plan(key, mesh, { ...document, pose: { turn, scale: document.pose.scale } })
+    planned.push({ judgement: { ...judge(turn), turn: [...turn] }, figures: figuresOf(summary), islands: summary.islands.length, standG: supportGrams(summary.estimate) })
   }
   return { planned }
-}
-
-function applyPlacingSize(mesh: Mesh, pose: Pose): [number, number, number] {
-  const { positionsMm } = applyPlacing(mesh, placingOf(mesh, pose))
-  const max = [0, 0, 0]
-  for (const v of mesh.corners) for (let axis = 0; axis < 3; axis++) max[axis] = Math.max(max[axis], positionsMm[3 * v + axis])
-  return [2 * max[0], 2 * max[1], max[2]]
 }

@@ -1,10 +1,10 @@
-import { applyPlacing, coarsen, meshBounds, meshOfBodies, placingOf, write3mf, writeStl, type MendReport, type Mesh, type Placing, type Pose, type SolidEngine } from '@tender/core/mesh'
+import { applyPlacing, coarsen, meshBounds, meshOfBodies, placingOf, write3mf, writeStl, type Bounds3, type MendReport, type Mesh, type Placing, type Pose, type SolidEngine } from '@tender/core/mesh'
 import type { Bridge, Access, PatchKind } from '@tender/core/overhang'
 import { planBounds, solidOfPasses, type BodyRole, type Needs, type PlanDocument } from '@tender/core/plan'
 import { regionAreaMm2, type PolygonEngine } from '@tender/core/polygon'
 import { standingOf, type Standing } from '@tender/core/pose'
 import { reliefChange, relieve } from '@tender/core/relief'
-import type { Checkpoint } from '@tender/core/slice'
+import { slicedVolumeMm3, type Checkpoint } from '@tender/core/slice'
 import { massGrams } from '@tender/core/units'
 import { transfer } from 'comlink'
 import { BufferAttribute, BufferGeometry } from 'three'
@@ -18,6 +18,8 @@ export type Drawing = {
   /** Bodies of the file that are stands or zones. */
   readonly others: Float32Array | null
   readonly sizeMm: readonly [number, number, number]
+  /** The box around the part as drawn, before it was laid. */
+  readonly ownBox: Bounds3
   readonly placing: Placing
   readonly standing: Standing
 }
@@ -37,7 +39,7 @@ export function drawPart(mesh: Mesh, pose: Pose, roles: readonly BodyRole[]): Dr
   const rough = posed.corners.length / 3 > LIGHT_TRIANGLES ? soupOf(coarsen(posed, ROUGH_CELLS)) : null
   const rest = part === mesh ? null : meshOfBodies(mesh, (body) => (roles[body] ?? 'part') !== 'part')
   const others = rest && soupOf(applyPlacing(rest, placing))
-  const drawing = { positions, rough, others, placing, standing: standingOf(posed), sizeMm: [max[0] - min[0], max[1] - min[1], max[2] - min[2]] as const }
+  const drawing = { positions, rough, others, ownBox: meshBounds(part), placing, standing: standingOf(posed), sizeMm: [max[0] - min[0], max[1] - min[1], max[2] - min[2]] as const }
   return transfer(drawing, [positions.buffer, ...(rough ? [rough.buffer] : []), ...(others ? [others.buffer] : [])])
 }
 
@@ -96,7 +98,7 @@ export function reportNeeds({ slices, overhangs }: Needs): NeedsReport {
     heightMm,
     undersides: overhangs.patches.length,
     layers: layers.length,
-    slicedMm3: layers.reduce((sum, layer) => sum + regionAreaMm2(layer.region) * (Math.min(layer.topMm, Math.max(heightMm, layer.bottomMm)) - layer.bottomMm), 0),
+    slicedMm3: slicedVolumeMm3(slices),
     holdMm2: overhangs.patches.reduce((sum, patch) => sum + patch.areaMm2, 0),
     patches: overhangs.patches.map(({ kind, access, areaMm2, lowestMm, highestMm, steps }) => {
       const { xyMm } = [...steps.values()][0]

@@ -20,14 +20,16 @@ type Props = {
   still: boolean
   onStandpoint: (name: Standpoint) => void
   onDepth: () => void
+  /** The next marked place. */
+  onNext: () => void
 }
 
 /** Camera and its controls: pointer, arrow keys, standpoints. */
-export function Eye({ sizeMm, view, still, onStandpoint, onDepth }: Props) {
+export function Eye({ sizeMm, view, still, onStandpoint, onDepth, onNext }: Props) {
   const { camera, gl, invalidate, size } = useThree()
   const controls = useRef<OrbitControls>(null)
-  const asked = useRef({ onStandpoint, onDepth })
-  asked.current = { onStandpoint, onDepth }
+  const asked = useRef({ onStandpoint, onDepth, onNext })
+  asked.current = { onStandpoint, onDepth, onNext }
   useEffect(() => {
     const made = new OrbitControls(camera, gl.domElement)
     made.addEventListener('change', () => invalidate())
@@ -37,7 +39,10 @@ export function Eye({ sizeMm, view, still, onStandpoint, onDepth }: Props) {
       invalidate()
     })
     gl.domElement.tabIndex = 0
-    gl.domElement.setAttribute('aria-label', 'Part in space; arrow keys turn the view, plus and minus bring it nearer, 1 to 5 look from a side, 0 shows all, P takes the depth away')
+    gl.domElement.setAttribute(
+      'aria-label',
+      'Part in space; arrow keys turn the view, plus and minus bring it nearer, 1 to 5 look from a side, 0 shows all, N goes to the next island, P takes the depth away',
+    )
     gl.domElement.setAttribute('role', 'application')
     const onKey = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey) return
@@ -53,6 +58,7 @@ export function Eye({ sizeMm, view, still, onStandpoint, onDepth }: Props) {
       if (standpoint) asked.current.onStandpoint(standpoint)
       else if (event.key === '0') asked.current.onStandpoint('corner')
       else if (event.key === 'p' || event.key === 'P') asked.current.onDepth()
+      else if (event.key === 'n' || event.key === 'N') asked.current.onNext()
       else if (event.key in turn) {
         const [around, up, zoom] = turn[event.key]
         const offset = camera.position.clone().sub(made.target)

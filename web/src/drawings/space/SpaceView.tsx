@@ -27,6 +27,8 @@ const NO_MARKS: readonly Mark[] = []
 export function SpaceView({ drawing, limitsDeg, says, pointer = 'look', onPlace, marks = NO_MARKS, children }: Props) {
   const [view, setView] = useState<{ name: Standpoint; asked: number; flat: boolean; at: readonly [number, number, number] | null }>({ name: 'corner', asked: 0, flat: false, at: null })
   const rings = useRef<HTMLDivElement>(null)
+  const next = useRef(0)
+  const lookAt = (at: Mark['atMm']) => setView((before) => ({ ...before, at, asked: before.asked + 1 }))
   const look = (name: Standpoint) => setView((before) => ({ ...before, name, at: null, asked: before.asked + 1 }))
   return (
     <Stage role="group" aria-label={says} data-pointer={pointer}>
@@ -41,10 +43,17 @@ export function SpaceView({ drawing, limitsDeg, says, pointer = 'look', onPlace,
         <Bed sizeMm={drawing.sizeMm} />
         <PartBody drawing={drawing} limitsDeg={limitsDeg} pointer={pointer} onPlace={onPlace} />
         {children}
-        <Eye sizeMm={drawing.sizeMm} view={view} still={pointer === 'brush'} onStandpoint={look} onDepth={() => setView((before) => ({ ...before, flat: !before.flat, asked: before.asked + 1 }))} />
+        <Eye
+          sizeMm={drawing.sizeMm}
+          view={view}
+          still={pointer === 'brush'}
+          onStandpoint={look}
+          onDepth={() => setView((before) => ({ ...before, flat: !before.flat, asked: before.asked + 1 }))}
+          onNext={() => marks.length > 0 && lookAt(marks[next.current++ % marks.length].atMm)}
+        />
         <MarkPlacer marks={marks} layer={rings} />
       </Canvas>
-      <MarkRings marks={marks} layer={rings} onLook={(at) => setView((before) => ({ ...before, at, asked: before.asked + 1 }))} />
+      <MarkRings marks={marks} layer={rings} onLook={lookAt} />
       <Standpoints>
         {(Object.keys(STANDPOINTS) as Standpoint[]).map((name) => (
           <Button key={name} onPress={() => look(name)}>

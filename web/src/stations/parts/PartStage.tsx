@@ -1,6 +1,6 @@
 import { applyPlacing, turnFaceDown } from '@tender/core/mesh'
 import type { Wounds } from '../../workers/geometry.worker'
-import { useMemo } from 'react'
+import { useEffect, useMemo } from 'react'
 import styled from 'styled-components'
 import { LayerDrawing } from '../../drawings/LayerDrawing'
 import { SectionView } from '../../drawings/SectionView'
@@ -39,6 +39,16 @@ export function PartStage({ address, setAddress, onPlace, wounds, failure }: Pro
   const directionDeg = Number(address.turn ?? 0) || 0
   const atMm = Number(address.at ?? 0) || 0
   const h = limits.document.decisions.layerHeightMm
+  useEffect(() => {
+    if (view === 'space') return
+    const onKey = (event: KeyboardEvent) => {
+      if ((event.key !== '[' && event.key !== ']') || event.ctrlKey || event.metaKey || event.altKey || (event.target as HTMLElement).closest('input, textarea, [role=dialog]')) return
+      event.preventDefault()
+      setAddress({ z: Math.min(Math.max(0, zMm + (event.key === ']' ? h : -h)), top).toFixed(2) })
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [view, zMm, h, top, setAddress])
   const setZ = (z: number) => setAddress({ z: Math.min(Math.max(0, z), top).toFixed(2) })
   const marks = useMemo<Mark[]>(() => {
     const islands = needs.needs?.islands ?? []

@@ -1,3 +1,4 @@
+import { supportGrams } from '@tender/core/estimate'
 import { useState } from 'react'
 import styled from 'styled-components'
 import { duration, grams, three } from '../../format/numbers'
@@ -5,7 +6,7 @@ import { Button } from '../../ui/Button'
 import { Num, Sentence, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { useWhatIf } from '../plans/useWhatIf'
 import { usePartSetting } from './PartContext'
-import { standGrams, waysOf, whatHelps } from './whatIf'
+import { waysOf, whatHelps } from './whatIf'
 
 /** What the part would need under other layers, another limit, another pose: planned for real, side by side. */
 export function WhatIfStrip() {
@@ -42,7 +43,7 @@ export function WhatIfStrip() {
                   <span role="cell">
                     {summary ? (
                       <>
-                        <Num>{grams(standGrams(summary))}</Num>, {duration(summary.timeS)}
+                        <Num>{grams(supportGrams(summary.estimate))}</Num>, {duration(summary.timeS)}
                         <SoftLine as="span">
                           {' '}
                           <Num>{three(summary.hangingMm2)}</Num> mm²

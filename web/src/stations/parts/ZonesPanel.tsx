@@ -1,4 +1,3 @@
-import { meshBounds } from '@tender/core/mesh'
 import type { Zone, ZoneShape } from '@tender/core/overhang'
 import { useState } from 'react'
 import styled from 'styled-components'
@@ -83,9 +82,7 @@ const brushRadius = (size: readonly number[]) => Math.max(0.5, Math.round(Math.m
 function NewSolid({ put }: { put: (kind: Zone['kind'], shape: ZoneShape) => void }) {
   const { part, drawing } = usePartSetting()
   const [kind, setKind] = useState<Zone['kind']>('hold')
-  const scale = drawing ? drawing.placing.scale : 1
-  // In the part's own coordinates: the box around it as drawn.
-  const box = drawing ? ownBox(drawing.positions, drawing.placing.matrix, scale) : null
+  const box = drawing?.ownBox
   const quarter = (axis: number) => (box ? (box.max[axis] - box.min[axis]) / 4 : part.facts.sizeMm[axis] / 4)
   const middle = (axis: number) => (box ? (box.max[axis] + box.min[axis]) / 2 : 0)
   const place = (side: -1 | 1) => [0, 1, 2].map((axis) => round(middle(axis) + side * quarter(axis))) as [number, number, number]
@@ -113,19 +110,6 @@ function NewSolid({ put }: { put: (kind: Zone['kind'], shape: ZoneShape) => void
 }
 
 const round = (value: number) => Math.round(value * 100) / 100
-
-/** The box around the part as drawn, from its triangles as it lies. */
-function ownBox(positions: Float32Array, m: readonly number[], scale: number) {
-  const own = new Float64Array(positions.length)
-  const square = scale * scale
-  for (let i = 0; i < positions.length; i += 3) {
-    const [x, y, z] = [positions[i] - m[3], positions[i + 1] - m[7], positions[i + 2] - m[11]]
-    own[i] = (m[0] * x + m[4] * y + m[8] * z) / square
-    own[i + 1] = (m[1] * x + m[5] * y + m[9] * z) / square
-    own[i + 2] = (m[2] * x + m[6] * y + m[10] * z) / square
-  }
-  return meshBounds({ positionsMm: own, corners: Uint32Array.from({ length: own.length / 3 }, (_, v) => v) })
-}
 
 function ZoneFields({ zone, change }: { zone: Zone; change: (changes: Partial<Zone>) => void }) {
   const { shape } = zone

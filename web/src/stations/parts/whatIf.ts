@@ -1,11 +1,10 @@
+import { supportGrams } from '@tender/core/estimate'
 import { composeTurns, turnAbout, type Pose } from '@tender/core/mesh'
 import type { PlanDocument, PlanSummary } from '@tender/core/plan'
 import { angleOfShare, hangingShare } from '@tender/core/units'
 import { degrees, duration, gapMm, grams } from '../../format/numbers'
 
 export type Way = { readonly label: string; readonly document: PlanDocument }
-
-export const standGrams = ({ estimate: { roles } }: PlanSummary): number => roles.stand.g + roles.interface.g + roles.footing.g
 
 /** As it is, thinner layers (whose limit follows from the hanging share), a limit five degrees wider, and a turn by 45 degrees upright or over. */
 export function waysOf(document: PlanDocument): Way[] {
@@ -28,13 +27,13 @@ export function waysOf(document: PlanDocument): Way[] {
 export function whatHelps(labels: readonly string[], summaries: readonly (PlanSummary | null)[]): string {
   const [now, ...others] = summaries
   if (!now) return ''
-  const first = standGrams(now)
+  const first = supportGrams(now.estimate)
   let best = -1
   others.forEach((one, i) => {
-    if (one && standGrams(one) < (best < 0 ? first - 0.05 : standGrams(others[best]!))) best = i
+    if (one && supportGrams(one.estimate) < (best < 0 ? first - 0.05 : supportGrams(others[best]!.estimate))) best = i
   })
   if (best < 0) return 'None of these would save support.'
-  const [then, time] = [standGrams(others[best]!), others[best]!.timeS - now.timeS]
+  const [then, time] = [supportGrams(others[best]!.estimate), others[best]!.timeS - now.timeS]
   const longer = Math.abs(time) < 60 ? 'in the same time' : time > 0 ? `and takes ${duration(time)} longer` : `and is done ${duration(-time)} sooner`
   return `${labels[best + 1]} helps most: ${grams(then)} of supports instead of ${grams(first)}, ${longer}.`
 }
