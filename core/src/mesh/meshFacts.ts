@@ -1,4 +1,4 @@
-import { meshEdges, type Edges } from './edges'
+import { meshEdges } from './edges'
 import { meshBounds, triangleCount, type Mesh } from './mesh'
 
 export type MeshFacts = {
@@ -12,8 +12,11 @@ export type MeshFacts = {
   readonly shells: number
 }
 
-/** What can be said of a mesh at a glance. */
-export function meshFacts(mesh: Mesh, edges: Edges = meshEdges(mesh)): MeshFacts {
+/**
+ * What can be said of a mesh at a glance.
+ * @param openEdges when they have been counted before: turning a mesh leaves them as they are
+ */
+export function meshFacts(mesh: Mesh, openEdges: number = meshEdges(mesh).openCount): MeshFacts {
   const { min, max } = meshBounds(mesh)
   const { positionsMm: p, corners } = mesh
   let six = 0
@@ -50,7 +53,6 @@ export function meshFacts(mesh: Mesh, edges: Edges = meshEdges(mesh)): MeshFacts
   }
   let shells = 0
   for (let v = 0; v < parent.length; v++) if (parent[v] === v) shells++
-  const openEdges = edges.openCount
   return {
     triangles: triangleCount(mesh),
     sizeMm: [max[0] - min[0], max[1] - min[1], max[2] - min[2]],

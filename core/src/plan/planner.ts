@@ -1,6 +1,6 @@
 import { thicknessOf } from '../bench'
 import { TenderError } from '../errors'
-import { applyPlacing, bodiesOf, meshEdges, meshFacts, meshOfBodies, placingOf, type Edges, type Mesh, type MeshFacts, type Placing } from '../mesh'
+import { applyPlacing, bodiesOf, meshEdges, meshFacts, meshOfBodies, placingOf, type Mesh, type MeshFacts, type Placing } from '../mesh'
 import { cutZones, findOverhangs, type Overhangs, type Zone } from '../overhang'
 import { createSweepMeasurer, partPaths, supportPaths, type ToolPaths } from '../path'
 import { EMPTY_REGION, isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
@@ -38,18 +38,18 @@ const REMEMBERED = 3
 
 /** A planner keeps the results of each stage, so that changing the gap does not slice the part again. */
 export function createPlanner(engine: PolygonEngine): Planner {
-  const memories = new Map<Stage | 'edges' | 'pose', Memory<unknown>>()
+  const memories = new Map<Stage | 'part' | 'pose', Memory<unknown>>()
   const passMemos = new WeakMap<Stands, PassMemo>()
   const traces = new WeakMap<Region, Map<string, ToolPaths>>()
   const measure = createSweepMeasurer()
 
-  async function stage<T>(name: Stage | 'edges' | 'pose', key: unknown, make: (checkpoint: Checkpoint) => T | Promise<T>, progress?: Progress): Promise<T> {
+  async function stage<T>(name: Stage | 'part' | 'pose', key: unknown, make: (checkpoint: Checkpoint) => T | Promise<T>, progress?: Progress): Promise<T> {
     const text = JSON.stringify(key)
     const memory = (memories.get(name) ?? []) as Memory<T>
     memories.set(name, memory)
     const known = memory.find((one) => one.key === text)
     if (known) return known.value
-    const value = await make((done, total) => (name === 'pose' || name === 'edges' ? undefined : progress?.(name, done / total)))
+    const value = await make((done, total) => (name === 'pose' || name === 'part' ? undefined : progress?.(name, done / total)))
     memory.unshift({ key: text, value })
     memory.length = Math.min(memory.length, REMEMBERED)
     return value
@@ -59,15 +59,15 @@ export function createPlanner(engine: PolygonEngine): Planner {
     checkDocument(document)
     const d = document.decisions
     const posedKey = [partKey, document.pose, document.bodies]
-    // Turning a part leaves its edges as they are; finding them is most of what slicing a heavy one costs.
-    const { part, edges } = await stage('edges', [partKey, document.bodies], () => {
+    // Turning a part leaves its edges as they are; finding them costs as much as slicing a heavy one.
+    const { part, openEdges } = await stage('part', [partKey, document.bodies], () => {
       const found = partBody(mesh, document.bodies)
-      return { part: found, edges: meshEdges(found) }
+      return { part: found, openEdges: meshEdges(found).openCount }
     })
-    const lying = await stage('pose', posedKey, () => layDown(mesh, part, edges, document))
+    const lying = await stage('pose', posedKey, () => layDown(mesh, part, openEdges, document))
     const { posed, facts } = lying
     const sliceKey = [posedKey, d.layerHeightMm, d.firstLayerHeightMm]
-    const slices = await stage<Slices>('slice', sliceKey, (checkpoint) => sliceMesh(posed, engine, d, checkpoint, edges), progress)
+    const slices = await stage<Slices>('slice', sliceKey, (checkpoint) => sliceMesh(posed, engine, d, checkpoint), progress)
     if (slices.layers.every((layer) => isEmptyRegion(layer.region))) throw new TenderError('MESH_EMPTY', 'The part is thinner than half a layer; nothing of it would be printed.')
     const { layers } = slices
 
@@ -121,11 +121,11 @@ export function createPlanner(engine: PolygonEngine): Planner {
 
 type Lying = { readonly posed: Mesh; readonly facts: MeshFacts; readonly placing: Placing; /** Bodies of the file that are stands already. */ readonly readyMade: Mesh | null }
 
-function layDown(mesh: Mesh, part: Mesh, edges: Edges, document: PlanDocument): Lying {
+function layDown(mesh: Mesh, part: Mesh, openEdges: number, document: PlanDocument): Lying {
   const placing = placingOf(part, document.pose)
   const posed = applyPlacing(part, placing)
   const stands = meshOfBodies(mesh, (body) => roleOf(document.bodies, body) === 'stand')
-  return { posed, facts: meshFacts(posed, edges), placing, readyMade: stands && applyPlacing(stands, placing) }
+  return { posed, facts: meshFacts(posed, openEdges), placing, readyMade: stands && applyPlacing(stands, placing) }
 }
 
 /** The maker's zones, after those that bodies of the file stand for. */
