@@ -1,4 +1,4 @@
-import { boundsOf, regionContains, type Region } from '../polygon'
+import { boundsOf, crossingsOf, headingOf, regionContains, type Region } from '../polygon'
 import type { Layer } from '../slice'
 import type { Access } from './patches'
 
@@ -24,6 +24,8 @@ export function accessTo(layerIndex: number, underside: Region, layers: readonly
   return free >= OPEN_WAYS ? 'open' : free > 0 ? 'narrow' : 'closed'
 }
 
+const LEVEL = headingOf(0)
+
 /** A point inside: the middle of the widest stretch on one of a few level lines. */
 export function innerPoint(region: Region): [number, number] | null {
   const box = boundsOf(region.xyMm)
@@ -31,7 +33,7 @@ export function innerPoint(region: Region): [number, number] | null {
   let widest = 0
   for (const share of [0.5, 0.27, 0.73, 0.11, 0.89]) {
     const y = box.minY + share * (box.maxY - box.minY)
-    const at = crossingsAt(region, y)
+    const at = crossingsOf(region, LEVEL, y)
     for (let i = 0; i + 1 < at.length; i += 2)
       if (at[i + 1] - at[i] > widest) {
         widest = at[i + 1] - at[i]
@@ -39,18 +41,6 @@ export function innerPoint(region: Region): [number, number] | null {
       }
   }
   return best
-}
-
-function crossingsAt({ xyMm, starts }: Region, y: number): number[] {
-  const found: number[] = []
-  for (let r = 0; r + 1 < starts.length; r++) {
-    let q = starts[r + 1] - 1
-    for (let p = starts[r]; p < starts[r + 1]; q = p++) {
-      const [py, qy] = [xyMm[2 * p + 1], xyMm[2 * q + 1]]
-      if (py > y !== qy > y) found.push(xyMm[2 * p] + ((xyMm[2 * q] - xyMm[2 * p]) * (y - py)) / (qy - py))
-    }
-  }
-  return found.sort((a, b) => a - b)
 }
 
 /** Whether a straight way meets a region. */

@@ -1,6 +1,6 @@
 import type { Layer } from '../slice'
-import { boundsOf, hatch, regionAreaMm2, regionPerimeterMm, ringCount, ringOf, type Region } from '../polygon'
-import { distanceToSides } from './distance'
+import { crossingsOf, headingOf, nearSides, regionAreaMm2, regionPerimeterMm, ringCount, ringOf, type Heading, type Region } from '../polygon'
+import { degrees } from '../units'
 
 /** A piece of a layer's underside that is carried on two opposite sides. */
 export type Bridge = {
@@ -35,7 +35,7 @@ export function bridgeOf(piece: Region, layer: Layer, below: Region, lineWidthMm
   if ((2 * areaMm2) / regionPerimeterMm(piece) < lineWidthMm / 2) return null
   let best: { spanMm: number; directionDeg: number } | null = null
   for (const directionDeg of directionsOf(piece)) {
-    const spanMm = carriedSpan(piece, below, directionDeg, lineWidthMm, best?.spanMm ?? Infinity)
+    const spanMm = carriedSpan(piece, areaMm2, below, headingOf(directionDeg), lineWidthMm, best?.spanMm ?? Infinity)
     if (spanMm !== null) best = { spanMm, directionDeg }
   }
   if (!best) return null
@@ -44,42 +44,54 @@ export function bridgeOf(piece: Region, layer: Layer, below: Region, lineWidthMm
 }
 
 /** Longest line in a direction when all are carried and it is shorter than `lessThan`; null otherwise. */
-function carriedSpan(piece: Region, below: Region, directionDeg: number, lineWidthMm: number, lessThan: number): number | null {
-  const box = boundsOf(piece.xyMm)
-  const all = hatch(piece, directionDeg, Math.max(lineWidthMm, Math.hypot(box.maxX - box.minX, box.maxY - box.minY) / LINES_TRIED))
-  const lines = all.length / 4
-  if (lines === 0) return null
-  const stride = Math.max(1, Math.floor(lines / (2 * LINES_TRIED)))
-  let total = 0
-  for (let s = 0; s < lines; s += stride) total += lengthOf(all, s)
+function carriedSpan(piece: Region, areaMm2: number, below: Region, heading: Heading, lineWidthMm: number, lessThan: number): number | null {
+  const { cos, sin } = heading
+  let low = Infinity
+  let high = -Infinity
+  for (let p = 0; p < piece.xyMm.length; p += 2) {
+    const across = piece.xyMm[p + 1] * cos - piece.xyMm[p] * sin
+    if (across < low) low = across
+    if (across > high) high = across
+  }
+  const lines = Math.max(1, Math.min(LINES_TRIED, Math.floor((high - low) / lineWidthMm)))
+  const gapMm = (high - low) / lines
+  const mostLoose = ((1 - CARRIED_SHARE) * areaMm2) / gapMm
+  const carried = (along: number, across: number) => nearSides(below, along * cos - across * sin, along * sin + across * cos, CARRIED_MM)
   let loose = 0
   let longest = 0
-  for (let s = 0; s < lines; s += stride) {
-    const length = lengthOf(all, s)
-    const carried = distanceToSides(below, all[4 * s], all[4 * s + 1]) <= CARRIED_MM && distanceToSides(below, all[4 * s + 2], all[4 * s + 3]) <= CARRIED_MM
-    if (!carried) loose += length
-    else longest = Math.max(longest, length)
-    if (loose > (1 - CARRIED_SHARE) * total || longest >= lessThan) return null
-  }
-  return longest
+  // From coarse to fine: what is not carried mostly shows on the first lines, and the others need not be laid.
+  for (const from of [2, 0, 1, 3])
+    for (let line = from; line < lines; line += 4) {
+      const across = low + (line + 0.5) * gapMm
+      const ends = crossingsOf(piece, heading, across)
+      for (let i = 0; i + 1 < ends.length; i += 2) {
+        const length = ends[i + 1] - ends[i]
+        if (!carried(ends[i], across) || !carried(ends[i + 1], across)) loose += length
+        else longest = Math.max(longest, length)
+        if (loose > mostLoose || longest >= lessThan) return null
+      }
+    }
+  return longest > 0 ? longest : null
 }
-
-const lengthOf = (lines: Float64Array, s: number) => Math.hypot(lines[4 * s + 2] - lines[4 * s], lines[4 * s + 3] - lines[4 * s + 1])
 
 /** Directions of the longest edges and across them, then every 15 degrees. */
 function directionsOf(piece: Region): number[] {
-  const byDegree = new Map<number, number>()
+  const byQuarterDegree = new Float64Array(720)
   for (let r = 0; r < ringCount(piece); r++) {
     const ring = ringOf(piece, r)
-    for (let i = 0; i < ring.length; i += 2) {
-      const j = (i + 2) % ring.length
-      const [dx, dy] = [ring[j] - ring[i], ring[j + 1] - ring[i + 1]]
-      const direction = Math.round(((((Math.atan2(dy, dx) * 180) / Math.PI) % 180) + 180) * 4) / 4 // prettier-ignore
-      byDegree.set(direction % 180, (byDegree.get(direction % 180) ?? 0) + Math.hypot(dx, dy))
+    for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
+      const [dx, dy] = [ring[i] - ring[j], ring[i + 1] - ring[j + 1]]
+      byQuarterDegree[(Math.round(4 * degrees(Math.atan2(dy, dx))) + 1440) % 720] += Math.sqrt(dx * dx + dy * dy)
     }
   }
-  const longest = [...byDegree].sort(([, a], [, b]) => b - a).slice(0, 4).map(([direction]) => direction) // prettier-ignore
-  const tried = longest.flatMap((direction) => [direction, (direction + 90) % 180])
+  const tried: number[] = []
+  for (let pick = 0; pick < 4; pick++) {
+    let most = 0
+    for (let k = 1; k < 720; k++) if (byQuarterDegree[k] > byQuarterDegree[most]) most = k
+    if (byQuarterDegree[most] === 0) break
+    byQuarterDegree[most] = 0
+    tried.push(most / 4, (most / 4 + 90) % 180)
+  }
   for (let direction = 0; direction < 180; direction += 15) tried.push(direction)
   return [...new Set(tried)]
 }

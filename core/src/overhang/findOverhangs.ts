@@ -1,9 +1,8 @@
 import type { Checkpoint, Layer } from '../slice'
-import { boundsOf, EMPTY_REGION, growBy, isEmptyRegion, joinPieces, regionAreaMm2, regionContains, splitPieces, type PolygonEngine, type Region } from '../polygon'
+import { boundsOf, EMPTY_REGION, growBy, isEmptyRegion, joinPieces, nearSides, regionAreaMm2, regionContains, splitPieces, type PolygonEngine, type Region } from '../polygon'
 import { OVERHANG_SLACK_MM, SMALLEST_PATCH_MM2 } from '../tolerances'
 import { radians } from '../units'
 import { bridgeOf, type Bridge } from './bridges'
-import { distanceToSides } from './distance'
 import { islandsOf, withKeeper, type Island } from './islands'
 import { gatherPatches, type Patch, type Piece } from './patches'
 import { sideReach, type SideAngles } from './sideLimits'
@@ -107,4 +106,4 @@ const HAIR_MM = 0.005
 /** What of a step belongs to the hairs on it. */
 const wholeSteps = (step: Region, hairs: Region, reachMm: number, engine: PolygonEngine): Region => engine.commonGrown(step, engine.thin(hairs, HAIR_MM), reachMm + HAIR_MM, 'miter')
 
-const touches = (island: Region, piece: Region) => regionContains(island, piece.xyMm[0], piece.xyMm[1]) || distanceToSides(island, piece.xyMm[0], piece.xyMm[1]) < 0.01
+const touches = (island: Region, piece: Region) => regionContains(island, piece.xyMm[0], piece.xyMm[1]) || nearSides(island, piece.xyMm[0], piece.xyMm[1], 0.01)

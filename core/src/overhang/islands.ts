@@ -32,10 +32,10 @@ export function withKeeper(island: Island, zones: readonly ZoneLayers[], engine:
 }
 
 /** Quick and exact "these share an area": some corner of one lies in the other. Most pieces are settled at their first corner. */
-function cornerInside(piece: Region, below: Region): boolean {
-  if (isEmptyRegion(below)) return false
+function cornerInside(piece: Region, other: Region): boolean {
+  if (isEmptyRegion(other)) return false
   const points = piece.xyMm.length / 2
   const stride = Math.max(1, Math.floor(points / 16))
-  for (let p = 0; p < points; p += stride) if (regionContains(below, piece.xyMm[2 * p], piece.xyMm[2 * p + 1])) return true
+  for (let p = 0; p < points; p += stride) if (regionContains(other, piece.xyMm[2 * p], piece.xyMm[2 * p + 1])) return true
   return false
 }

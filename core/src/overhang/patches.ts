@@ -1,8 +1,7 @@
 import type { Layer } from '../slice'
-import { isEmptyRegion, joinPieces, regionContains, regionPerimeterMm, type Bounds2, type PolygonEngine, type Region } from '../polygon'
+import { isEmptyRegion, joinPieces, nearSides, regionContains, regionPerimeterMm, type Bounds2, type PolygonEngine, type Region } from '../polygon'
 import { degrees } from '../units'
 import { accessTo } from './access'
-import { distanceToSides } from './distance'
 
 /**
  * What an underside is like, which decides what suits it: one level face; a slope of one steepness; a rounded one, level at its lowest and
@@ -121,7 +120,7 @@ function near(a: Piece, b: Piece, distanceMm: number): boolean {
   for (let p = 0; p < few.xyMm.length / 2; p += stride) {
     const x = few.xyMm[2 * p]
     const y = few.xyMm[2 * p + 1]
-    if (distanceToSides(many, x, y) <= distanceMm || regionContains(many, x, y)) return true
+    if (nearSides(many, x, y, distanceMm) || regionContains(many, x, y)) return true
   }
   return false
 }
