@@ -1,5 +1,5 @@
 import type { Layer } from '../slice'
-import { crossingsOf, headingOf, nearSides, regionAreaMm2, regionPerimeterMm, ringCount, ringOf, type Heading, type Region } from '../polygon'
+import { crossingsOf, headingOf, nearSides, regionAreaMm2, regionPerimeterMm, ringCount, ringOf, type Heading, type PolygonEngine, type Region } from '../polygon'
 import { degrees } from '../units'
 
 /** A piece of a layer's underside that is carried on two opposite sides. */
@@ -28,11 +28,12 @@ const LINES_TRIED = 24
  * direction where all of them end on the layer below at both ends, the longest is the span. The shortest such span counts.
  * @returns null when no direction carries it
  */
-export function bridgeOf(piece: Region, layer: Layer, below: Region, lineWidthMm: number, freeSpanMm: number): Bridge | null {
-  if (ringCount(piece) === 0) return null
-  const areaMm2 = regionAreaMm2(piece)
+export function bridgeOf(whole: Region, layer: Layer, below: Region, lineWidthMm: number, freeSpanMm: number, engine: PolygonEngine): Bridge | null {
+  if (ringCount(whole) === 0) return null
+  const areaMm2 = regionAreaMm2(whole)
   // The step of a slope is a strip narrower than a line: no line can run across it, let alone be carried by it.
-  if ((2 * areaMm2) / regionPerimeterMm(piece) < lineWidthMm / 2) return null
+  if ((2 * areaMm2) / regionPerimeterMm(whole) < lineWidthMm / 2) return null
+  const piece = engine.thin(whole, CARRIED_MM / 4)
   let best: { spanMm: number; directionDeg: number } | null = null
   for (const directionDeg of directionsOf(piece)) {
     const spanMm = carriedSpan(piece, areaMm2, below, headingOf(directionDeg), lineWidthMm, best?.spanMm ?? Infinity)

@@ -70,7 +70,7 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
     // Bridges are judged whole, before any zone cuts a piece out of them.
     const usual = splitPieces(wholeSteps(step, seeds, reach, engine)).filter((region) => {
       if (regionAreaMm2(region) < SMALLEST_PATCH_MM2 || isIsland(region)) return true
-      const bridge = bridgeOf(region, layer, below, lineWidthMm, freeSpanMm)
+      const bridge = bridgeOf(region, layer, below, lineWidthMm, freeSpanMm, engine)
       if (bridge) bridges.push(bridge)
       return !bridge?.free
     })

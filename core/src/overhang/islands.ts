@@ -18,7 +18,7 @@ export type Island = {
 export function islandsOf(layer: Layer, below: Region, engine: PolygonEngine): Island[] {
   const found: Island[] = []
   for (const piece of splitPieces(layer.region)) {
-    if (cornerInside(piece, below) || cornerInside(below, piece)) continue
+    if (cornerInside(piece, below, 1) || cornerInside(below, piece, CORNERS) || cornerInside(piece, below, CORNERS)) continue
     if (regionAreaMm2(engine.common(piece, below)) > SMALLEST_PATCH_MM2) continue
     found.push({ layerIndex: layer.index, zMm: layer.bottomMm, areaMm2: regionAreaMm2(piece), atMm: [piece.xyMm[0], piece.xyMm[1]], region: piece, keptOffBy: null })
   }
@@ -31,11 +31,13 @@ export function withKeeper(island: Island, zones: readonly ZoneLayers[], engine:
   return keeper ? { ...island, keptOffBy: keeper.zone.name } : island
 }
 
+const CORNERS = 16
+
 /** Quick and exact "these share an area": some corner of one lies in the other. Most pieces are settled at their first corner. */
-function cornerInside(piece: Region, other: Region): boolean {
+function cornerInside(piece: Region, other: Region, tried: number): boolean {
   if (isEmptyRegion(other)) return false
   const points = piece.xyMm.length / 2
-  const stride = Math.max(1, Math.floor(points / 16))
+  const stride = Math.max(1, Math.floor(points / tried))
   for (let p = 0; p < points; p += stride) if (regionContains(other, piece.xyMm[2 * p], piece.xyMm[2 * p + 1])) return true
   return false
 }
