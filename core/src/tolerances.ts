@@ -7,6 +7,9 @@ export const GRID_PER_MM = 1e4
 /** Outlines may stray this far when near-straight runs of points are thinned. Half a degree of lean is 0.0013 mm on a 0.1 mm layer, and two outlines and an arc must stay below it together. */
 export const OUTLINE_TOLERANCE_MM = 0.0003
 
+/** What outlines, arcs and slack are scaled by on layers thinner than 0.1 mm, where half a degree is less than a micrometre. */
+export const fineness = (layerHeightMm: number): number => Math.min(1, layerHeightMm / 0.1)
+
 /** Toolpaths may stray this far from the outline: a fortieth of a line, invisible in plastic. */
 export const PATH_TOLERANCE_MM = 0.01
 

@@ -1,6 +1,6 @@
 import type { Checkpoint, Layer } from '../slice'
 import { boundsOf, EMPTY_REGION, growBy, isEmptyRegion, joinPieces, nearSides, regionAreaMm2, regionContains, splitPieces, type PolygonEngine, type Region } from '../polygon'
-import { OVERHANG_SLACK_MM, SMALLEST_PATCH_MM2 } from '../tolerances'
+import { ARC_TOLERANCE_MM, fineness, OVERHANG_SLACK_MM, SMALLEST_PATCH_MM2 } from '../tolerances'
 import { radians } from '../units'
 import { bridgeOf, type Bridge } from './bridges'
 import { islandsOf, withKeeper, type Island } from './islands'
@@ -53,8 +53,10 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
     const found = islandsOf(layer, below, engine)
     for (const island of found) islands.push(zones.length > 0 ? withKeeper(island, zones, engine) : island)
     const dzMm = (layer.topMm + layer.bottomMm - layers[i - 1].topMm - layers[i - 1].bottomMm) / 2
-    const reach = dzMm * tan + OVERHANG_SLACK_MM
-    const hanging = sideAnglesDeg ? engine.minus(layer.region, growBy(below, sideReach(freeAngleDeg, sideAnglesDeg, dzMm, OVERHANG_SLACK_MM), engine)) : engine.minusGrown(layer.region, below, reach)
+    const slack = OVERHANG_SLACK_MM * fineness(dzMm)
+    const beyond = (reachMm: number) => engine.minusGrown(layer.region, below, reachMm, ARC_TOLERANCE_MM * fineness(dzMm))
+    const reach = dzMm * tan + slack
+    const hanging = sideAnglesDeg ? engine.minus(layer.region, growBy(below, sideReach(freeAngleDeg, sideAnglesDeg, dzMm, slack), engine)) : beyond(reach)
     const marked = zones.filter(({ regions }) => !isEmptyRegion(regions[i]))
     if (isEmptyRegion(hanging) && found.length === 0 && marked.length === 0) continue
     const step = engine.minus(layer.region, below)
@@ -80,8 +82,8 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
       let later: Region[] = []
       for (const { zone, regions } of [...marked].reverse()) {
         const here = engine.minus(engine.common(step, regions[i]), ...later)
-        const within = dzMm * Math.tan(radians(Math.min(zone.limitDeg, 89.9))) + OVERHANG_SLACK_MM
-        const past = zone.limitDeg >= 90 ? EMPTY_REGION : zone.limitDeg <= 0 ? step : wholeSteps(step, engine.minusGrown(layer.region, below, within), within, engine)
+        const within = dzMm * Math.tan(radians(Math.min(zone.limitDeg, 89.9))) + slack
+        const past = zone.limitDeg >= 90 ? EMPTY_REGION : zone.limitDeg <= 0 ? step : wholeSteps(step, beyond(within), within, engine)
         add(splitPieces(engine.common(here, past)), zone.kind === 'hold')
         later = [...later, regions[i]]
       }

@@ -32,13 +32,13 @@ function prism(profile: readonly (readonly [number, number])[], depth = 10): Mes
 }
 
 describe('areas agree with the hand calculation within 1 %', () => {
-  test('cones on either side of the limit, seen from below between the middles of the first and the last hanging layer', async () => {
+  test.each([0.1, 0.04])('cones on either side of the limit, seen from below between the middles of the first and the last hanging layer, in layers of %d mm', async (h) => {
     for (const limit of [35, 45, 60]) {
-      expect((await needs(cone(limit - 0.5), { freeAngleDeg: limit })).patches).toHaveLength(0)
-      const { areaMm2, patches } = await needs(cone(limit + 0.5, 12, 6), { freeAngleDeg: limit })
+      expect((await needs(cone(limit - 0.5), { freeAngleDeg: limit }, h)).patches).toHaveLength(0)
+      const { areaMm2, patches } = await needs(cone(limit + 0.5, 12, 6), { freeAngleDeg: limit }, h)
       // The cone begins at z = 1; its first layer's middle is half a layer up, its last one half a layer below the rim.
       const radius = (z: number) => 6 + tan(limit + 0.5) * z
-      within1(areaMm2, Math.PI * (radius(12 - 0.05) ** 2 - radius(0.05) ** 2) + Math.PI * (radius(0.05) ** 2 - 36))
+      within1(areaMm2, Math.PI * (radius(12 - h / 2) ** 2 - radius(h / 2) ** 2) + Math.PI * (radius(h / 2) ** 2 - 36))
       expect(patches.map(({ kind }) => kind)).toEqual(['sloped'])
     }
   })

@@ -19,7 +19,7 @@ export type PolygonEngine = {
   /** Grows by deltaMm (shrinks when negative). */
   grow(region: Region, deltaMm: number, corner?: Corner, arcToleranceMm?: number): Region
   /** `from` without `what` grown by deltaMm, in one go: the grown shape never leaves the engine. */
-  minusGrown(from: Region, what: Region, deltaMm: number): Region
+  minusGrown(from: Region, what: Region, deltaMm: number, arcToleranceMm?: number): Region
   /** What `a` shares with `b` grown by deltaMm, in one go. */
   commonGrown(a: Region, b: Region, deltaMm: number, corner: Corner): Region
   /** Thins near-straight runs of points. */
@@ -46,8 +46,8 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
   const inflate = (paths: Paths64, deltaMm: number, corner: Corner, arcToleranceMm: number) =>
     clipper.InflatePaths64(paths, deltaMm * GRID_PER_MM, corner === 'round' ? clipper.JoinType.Round : clipper.JoinType.Miter, clipper.EndType.Polygon, 2, arcToleranceMm * GRID_PER_MM)
   /** Two steps of which the first one's result is only passed on. */
-  const grownThen = (paths: Paths64, deltaMm: number, corner: Corner, then: (grown: Paths64) => Paths64): Paths64 => {
-    const grown = inflate(paths, deltaMm, corner, ARC_TOLERANCE_MM)
+  const grownThen = (paths: Paths64, deltaMm: number, corner: Corner, arcToleranceMm: number, then: (grown: Paths64) => Paths64): Paths64 => {
+    const grown = inflate(paths, deltaMm, corner, arcToleranceMm)
     const result = then(grown)
     grown.delete()
     return result
@@ -89,13 +89,13 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
       if (isEmptyRegion(region) || deltaMm === 0) return region
       return run([region], (a) => inflate(a, deltaMm, corner, arcToleranceMm))
     },
-    minusGrown(from, what, deltaMm) {
+    minusGrown(from, what, deltaMm, arcToleranceMm = ARC_TOLERANCE_MM) {
       if (isEmptyRegion(from) || isEmptyRegion(what)) return from
-      return run([from, what], (a, b) => grownThen(b, deltaMm, 'round', (grown) => clipper.Difference64(a, grown, NonZero)))
+      return run([from, what], (a, b) => grownThen(b, deltaMm, 'round', arcToleranceMm, (grown) => clipper.Difference64(a, grown, NonZero)))
     },
     commonGrown(a, b, deltaMm, corner) {
       if (isEmptyRegion(a) || isEmptyRegion(b)) return EMPTY_REGION
-      return run([a, b], (p, q) => grownThen(q, deltaMm, corner, (grown) => clipper.Intersect64(p, grown, NonZero)))
+      return run([a, b], (p, q) => grownThen(q, deltaMm, corner, ARC_TOLERANCE_MM, (grown) => clipper.Intersect64(p, grown, NonZero)))
     },
     thin: (region, toleranceMm) => (isEmptyRegion(region) ? region : run([region], (a) => clipper.SimplifyPaths64(a, toleranceMm * GRID_PER_MM, true))),
   }

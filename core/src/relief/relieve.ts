@@ -90,7 +90,7 @@ async function cut(layers: readonly Layer[], engine: PolygonEngine, options: Rel
     }
     const grown = stepOf(i).grow(below)
     const past = engine.minus(region, grown)
-    const gone = splitPieces(past).filter((piece) => !bridgeOf(piece, layers[i], grown, options.lineWidthMm, options.freeSpanMm)?.free)
+    const gone = splitPieces(past).filter((piece) => !bridgeOf(piece, layers[i], grown, options.lineWidthMm, options.freeSpanMm, engine)?.free)
     kept.push(gone.length === 0 || regionAreaMm2(past) < SMALLEST_PATCH_MM2 ? region : engine.thin(engine.minus(region, ...gone), THIN_MM))
   }
   return kept

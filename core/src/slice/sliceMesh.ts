@@ -2,7 +2,7 @@ import { TenderError } from '../errors'
 import type { Mesh } from '../mesh/mesh'
 import type { PolygonEngine, Region } from '../polygon'
 import { regionAreaMm2, sameRegion } from '../polygon'
-import { OUTLINE_TOLERANCE_MM, SAME_HEIGHT_MM } from '../tolerances'
+import { fineness, OUTLINE_TOLERANCE_MM, SAME_HEIGHT_MM } from '../tolerances'
 import { outlineCutter } from './cutOutlines'
 
 /** One layer of the part: it fills region from bottomMm to topMm. Equal neighbours share one region object. */
@@ -37,7 +37,7 @@ export async function sliceMesh(mesh: Mesh, engine: PolygonEngine, options: Slic
     if (checkpoint && index % 8 === 0) await checkpoint(index, count)
     const raw = cutter(index)
     mended += raw.mended
-    const region = engine.clean(raw.region, 'nonzero', OUTLINE_TOLERANCE_MM)
+    const region = engine.clean(raw.region, 'nonzero', OUTLINE_TOLERANCE_MM * fineness(h))
     const below = layers[index - 1]
     layers.push({ index, bottomMm: layerBoundaryMm(index, first, h), topMm: layerBoundaryMm(index + 1, first, h), region: below && sameRegion(below.region, region) ? below.region : region })
   }
