@@ -1,11 +1,11 @@
 import { readFileSync, writeFileSync } from 'node:fs'
 import { TenderError } from '@tender/core'
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import { meshFacts, openMesh, overlapNote, write3mf, writeStl } from '@tender/core/mesh'
+import { meshFacts, openMesh, write3mf, writeStl } from '@tender/core/mesh'
 import { createPlanner, judgeOptionsOf, partBody, solidOfPasses } from '@tender/core/plan'
 import { hullFaces, paretoBest, searchPoses, shortlist, standingOf, standingSentence } from '@tender/core/pose'
 import { relieve } from '@tender/core/relief'
-import { slicedVolumeMm3 } from '@tender/core/slice'
+import { overlapExtent, slicedVolumeMm3 } from '@tender/core/slice'
 import { massGrams } from '@tender/core/units'
 import { Command } from 'commander'
 import { planFile } from './planFile'
@@ -24,13 +24,14 @@ export function partCommand(): Command {
     const { facts, posed, slices, overhangs } = await createPlanner(await polygonEngine()).needs(file, mesh, document)
     const standing = standingOf(posed)
     const slicedMm3 = slicedVolumeMm3(slices)
-    const overlap = overlapNote(facts, slicedMm3)
-    const notes = overlap ? [...told, overlap] : told
+    const overlap = overlapExtent(slices)
+    const notes = overlap ? [...told, overlap.sentence] : told
     const { openEdgesMm: _, turned: __, ...counts } = report
     const json = {
       part: { ...facts, sizeMm: facts.sizeMm.map((side) => round(side)), volumeMm3: round(facts.volumeMm3), areaMm2: round(facts.areaMm2), slicedMm3: round(slicedMm3) },
       bodies: (mesh.bodies ?? []).map(({ name, from, to }) => ({ name, triangles: to - from })),
       report: counts,
+      overlap: overlap && { volumeMm3: round(overlap.volumeMm3), lowestMm: round(overlap.lowestMm), highestMm: round(overlap.highestMm) },
       notes,
       standing: { ...standing, footprintMm2: round(standing.footprintMm2), leverMm: round(standing.leverMm), tipDeg: round(standing.tipDeg, 1) },
       holdMm2: round(overhangs.patches.reduce((sum, patch) => sum + patch.areaMm2, 0)),

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
 import { knownTrial, Printer, StoredFilament, Trial } from '@tender/contract'
 import { PLAIN_PRINTER, plainFilament } from '@tender/core/bench'
-import { write3mf, writeStl } from '@tender/core/mesh'
+import { meshBounds, readMesh, write3mf, writeStl } from '@tender/core/mesh'
 import { DEFAULT_PLAN } from '@tender/core/plan'
 import { box, sphere } from '@tender/core/testing'
 import { STARTING_COUPONS } from '@tender/core/trial'
@@ -48,6 +48,17 @@ async function aTrial() {
   }
   return { input, trial: await put('trials', input) }
 }
+/** A file that the server sends, whole. */
+const fileAt = (address: string) =>
+  api()
+    .get(address)
+    .buffer(true)
+    .parse((res, done) => {
+      const got: Buffer[] = []
+      res.on('data', (chunk) => got.push(chunk))
+      res.on('end', () => done(null, Buffer.concat(got)))
+    })
+
 async function aPart(bytes = writeStl(box([10, 20, 30])), id: string = randomUUID()) {
   return api().put(`/api/parts/${id}/file?name=Plate&fileName=plate.stl`).set('Content-Type', 'application/octet-stream').send(Buffer.from(bytes)) // prettier-ignore
 }
@@ -185,8 +196,8 @@ describe('parts', () => {
     expect(second.body.id).not.toBe(first.body.id)
     const { rows } = await server.db.execute<{ count: string }>(sql`select count(*) from mesh where sha256 = ${first.body.meshSha256}`)
     expect(Number(rows[0].count)).toBe(1)
-    const back = await api().get(`/api/meshes/${first.body.meshSha256}`).buffer(true).parse((res, done) => { const got: Buffer[] = []; res.on('data', (chunk) => got.push(chunk)); res.on('end', () => done(null, Buffer.concat(got))) }) // prettier-ignore
-    expect(Buffer.compare(back.body, Buffer.from(bytes))).toBe(0)
+    const back = await fileAt(`/api/meshes/${first.body.meshSha256}`)
+    expect(Buffer.compare(back.body as Buffer, Buffer.from(bytes))).toBe(0)
     expect(back.headers['cache-control']).toContain('immutable')
   })
 
@@ -241,8 +252,16 @@ describe('parts', () => {
     for (const { status } of others) expect(status).toBe(200)
     const { body } = await coming
     expect(body.byteLength).toBe(bytes.length)
-    const back = await api().get(`/api/meshes/${body.meshSha256}`).buffer(true).parse((res, done) => { const got: Buffer[] = []; res.on('data', (chunk) => got.push(chunk)); res.on('end', () => done(null, Buffer.concat(got))) }) // prettier-ignore
-    expect(Buffer.compare(back.body, bytes)).toBe(0)
+    expect(Buffer.compare((await fileAt(`/api/meshes/${body.meshSha256}`)).body as Buffer, bytes)).toBe(0)
+    // For a small picture a rough copy of it is enough; a light file is its own.
+    const rough = readMesh((await fileAt(`/api/meshes/${body.meshSha256}/rough`)).body as Buffer).mesh
+    expect(rough.corners.length / 3).toBeLessThan(60_000)
+    const { min, max } = meshBounds(rough)
+    for (const axis of [0, 1, 2]) expect(Math.abs(max[axis] - min[axis] - 40)).toBeLessThan(1)
+    const light = writeStl(box([12, 20, 30]))
+    const { body: plain } = await aPart(light)
+    expect(Buffer.compare((await fileAt(`/api/meshes/${plain.meshSha256}/rough`)).body as Buffer, Buffer.from(light))).toBe(0)
+    expect((await api().get(`/api/meshes/${'0'.repeat(64)}/rough`)).status).toBe(404)
   })
 
   test('how a part lies is saved with its revision; a small one is taken for inches', async () => {

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { box, boxes, closeTo, join, seeded, sphere } from '../testing'
-import { bodiesOf, compact, meshFacts, meshOfBodies, mendMesh, mendSentences, openMesh, overlapNote, write3mf, writeStl, type Mesh } from '.'
+import { bodiesOf, compact, meshFacts, meshOfBodies, mendMesh, mendSentences, openMesh, write3mf, writeStl, type Mesh } from '.'
 
 const flipped = (mesh: Mesh, which: (t: number) => boolean): Mesh => {
   const corners = mesh.corners.slice()
@@ -151,15 +151,6 @@ describe('bodies', () => {
     const twice: Mesh = { positionsMm: mesh.positionsMm, corners: Uint32Array.from([...mesh.corners, ...mesh.corners]), bodies: [{ name: 'one', from: 0, to: 12 }, { name: 'copy', from: 12, to: 24 }] } // prettier-ignore
     expect(mendMesh(twice).mesh.bodies).toEqual([{ name: 'one', from: 0, to: 12 }])
   })
-})
-
-test('shells that lie in one another are told by what slicing counts once; others are not', () => {
-  const facts = meshFacts(boxes([{ size: [10, 10, 10], at: [0, 0, 0] }, { size: [10, 10, 10], at: [5, 0, 0] }])) // prettier-ignore
-  // 2000 in two shells, of which 500 lie in both.
-  expect(overlapNote(facts, 1500)).toContain('0.5 cm³')
-  expect(overlapNote(facts, 1999)).toBeNull()
-  expect(overlapNote({ ...facts, watertight: false }, 1500)).toBeNull()
-  expect(overlapNote({ ...facts, shells: 1 }, 1500)).toBeNull()
 })
 
 test('many touching boxes are told apart as shells and none is turned', () => {

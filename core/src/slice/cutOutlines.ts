@@ -166,7 +166,7 @@ class Crossings {
     const run = (from: number): number => {
       let last = from
       // A segment that was walked is marked as followed by -2.
-      for (let s = from; s >= 0 && following[s] !== -2; ) {
+      for (let s = from; s >= 0 && following[s] !== -2;) {
         put(4 * s)
         last = s
         const after = following[s]

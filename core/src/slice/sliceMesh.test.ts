@@ -4,7 +4,7 @@ import { polygonEngine, solidEngine } from '../../node'
 import { composeTurns, demoParts, meshFacts, poseMesh, turnAbout, UPRIGHT, weldTriangles, type Mesh } from '../mesh'
 import { regionAreaMm2, ringCount, type PolygonEngine } from '../polygon'
 import { box, boxes, closeTo, join, seeded, sphere } from '../testing'
-import { sliceMesh } from '.'
+import { overlapExtent, sliceMesh } from '.'
 
 let engine: PolygonEngine
 beforeAll(async () => {
@@ -76,6 +76,23 @@ describe('outlines', () => {
     const plain = box([10, 10, 2])
     const inside = { ...plain, corners: plain.corners.slice().reverse() }
     closeTo(regionAreaMm2((await slice(inside)).layers[3].region), 100, 1e-3)
+  })
+
+  test('where shells lie in one another is found layer by layer, with volume and heights; touching, hollow and inverted shells are no overlap', async () => {
+    // Two boxes share 5 x 10 from 2 to 6 mm up; a third lies in both, over 2 x 2 of it.
+    const crossing = [{ size: [10, 10, 6], at: [0, 0, 0] }, { size: [10, 10, 8], at: [5, 0, 2] }] as const // prettier-ignore
+    const found = await slice(boxes(crossing))
+    closeTo(overlapExtent(found)!.volumeMm3, 5 * 10 * 4, 0.5)
+    closeTo(overlapExtent(found)!.lowestMm, 2, 1e-6)
+    closeTo(overlapExtent(found)!.highestMm, 6, 1e-6)
+    expect(overlapExtent(found)!.sentence).toBe('Its shells lie in one another by 0.2 cm³, from 2.0 to 6.0 mm up; sliced, that counts once.')
+    for (const { region } of found.overlaps) closeTo(regionAreaMm2(region), 50, 1e-2)
+    const three = await slice(boxes([...crossing, { size: [2, 2, 1], at: [6, 4, 3] }]))
+    closeTo(overlapExtent(three)!.volumeMm3, 200, 0.5)
+    expect(overlapExtent(await slice(boxes([{ size: [5, 5, 3], at: [0, 0, 0] }, { size: [5, 5, 3], at: [5, 0, 0] }])))).toBeNull() // prettier-ignore
+    const hollow = join([box([10, 10, 10]), { ...box([4, 4, 4], [3, 3, 3]), corners: box([4, 4, 4]).corners.slice().reverse() }])
+    expect((await slice(hollow)).overlaps).toHaveLength(0)
+    expect((await slice(sphere(6, 40))).overlaps).toHaveLength(0)
   })
 
   test('equal layers are one object, so that later stages can skip them', async () => {

@@ -1,14 +1,21 @@
 import { TenderError } from '../errors'
 import type { Mesh } from '../mesh/mesh'
 import type { PolygonEngine, Region } from '../polygon'
-import { regionAreaMm2, sameRegion } from '../polygon'
+import { isEmptyRegion, regionAreaMm2, sameRegion } from '../polygon'
 import { fineness, OUTLINE_TOLERANCE_MM, SAME_HEIGHT_MM } from '../tolerances'
 import { outlineCutter } from './cutOutlines'
+import { overlapOf, type Overlap } from './overlaps'
 
 /** One layer of the part: it fills region from bottomMm to topMm. Equal neighbours share one region object. */
 export type Layer = { readonly index: number; readonly bottomMm: number; readonly topMm: number; readonly region: Region }
 
-export type Slices = { readonly layers: readonly Layer[]; readonly heightMm: number; readonly mendedOutlines: number }
+export type Slices = {
+  readonly layers: readonly Layer[]
+  readonly heightMm: number
+  readonly mendedOutlines: number
+  /** Where shells lie in one another, ascending; most meshes have none. */
+  readonly overlaps: readonly Overlap[]
+}
 
 export type SliceOptions = { readonly layerHeightMm: number; readonly firstLayerHeightMm: number }
 
@@ -32,16 +39,19 @@ export async function sliceMesh(mesh: Mesh, engine: PolygonEngine, options: Slic
     Float64Array.from({ length: count }, (_, index) => (index === 0 ? first / 2 : first + (index - 0.5) * h)),
   )
   const layers: Layer[] = []
+  const overlaps: Overlap[] = []
   let mended = 0
   for (let index = 0; index < count; index++) {
     if (checkpoint && index % 8 === 0) await checkpoint(index, count)
     const raw = cutter(index)
     mended += raw.mended
     const region = engine.clean(raw.region, 'nonzero', OUTLINE_TOLERANCE_MM * fineness(h))
+    const twice = overlapOf(raw.region, region, engine)
+    if (!isEmptyRegion(twice)) overlaps.push({ layerIndex: index, region: twice })
     const below = layers[index - 1]
     layers.push({ index, bottomMm: layerBoundaryMm(index, first, h), topMm: layerBoundaryMm(index + 1, first, h), region: below && sameRegion(below.region, region) ? below.region : region })
   }
-  return { layers, heightMm, mendedOutlines: mended }
+  return { layers, heightMm, mendedOutlines: mended, overlaps }
 }
 
 /**

@@ -6,10 +6,12 @@ import type { Database } from '../storage/database'
 import { containing } from '../storage/search'
 import { changeRoot, notFound, removeRoot, restoreRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
-import { mesh, meshChunk, part } from './schema'
+import { mesh, meshChunk, meshRough, part } from './schema'
 import type { UploadedFile } from './uploadedFile'
 
 const CHUNK_BYTES = 1 << 20
+
+export type StoredMesh = { readonly byteLength: number; readonly chunks: Iterable<Buffer> | AsyncIterable<Buffer> }
 
 export type PartShelf = Shelf<PartInput, Part> & {
   /**
@@ -19,7 +21,9 @@ export type PartShelf = Shelf<PartInput, Part> & {
    */
   bringIn(id: string, name: string, fileName: string, file: UploadedFile, olderId?: string | null): Promise<Part>
   /** The stored file, piece by piece. */
-  meshBytes(sha256: string): Promise<{ readonly byteLength: number; readonly chunks: AsyncIterable<Buffer> }>
+  meshBytes(sha256: string): Promise<StoredMesh>
+  /** Enough of it for a small picture: a rough copy of a heavy file, the file itself otherwise. */
+  roughBytes(sha256: string): Promise<StoredMesh>
 }
 
 export function partShelf(db: Database): PartShelf {
@@ -28,6 +32,18 @@ export function partShelf(db: Database): PartShelf {
     const [found] = await rowsWhere(eq(part.id, id))
     if (!found) throw notFound()
     return toPart(found)
+  }
+  const meshBytes = async (sha256: string): Promise<StoredMesh> => {
+    const [found] = await db.select().from(mesh).where(eq(mesh.sha256, sha256))
+    if (!found) throw notFound()
+    const { byteLength } = found
+    async function* chunks() {
+      for (let position = 0; position * CHUNK_BYTES < byteLength; position++) {
+        const [chunk] = await db.select().from(meshChunk).where(and(eq(meshChunk.sha256, sha256), eq(meshChunk.position, position))) // prettier-ignore
+        yield chunk.bytes
+      }
+    }
+    return { byteLength, chunks: chunks() }
   }
   return {
     one,
@@ -46,7 +62,8 @@ export function partShelf(db: Database): PartShelf {
     restore: (id) => restoreRoot(db, part, id),
     async bringIn(id, name, fileName, { sha256, byteLength, head, chunks, facts: read }, olderId = null) {
       const [known] = await db.select().from(mesh).where(eq(mesh.sha256, sha256))
-      const { facts, notes, bodies } = known ?? (await read())
+      const fresh = known ? null : await read()
+      const { facts, notes, bodies } = known ?? fresh!
       const older = olderId ? await one(olderId) : null
       const scale = older?.pose.scale ?? guessUnit(Math.max(...facts.sizeMm), saysUnit(head)).scale
       await db.transaction(async (tx) => {
@@ -54,6 +71,7 @@ export function partShelf(db: Database): PartShelf {
         if (made.length > 0) {
           let position = 0
           for await (const bytes of chunks(CHUNK_BYTES)) await tx.insert(meshChunk).values({ sha256, position: position++, bytes })
+          if (fresh?.rough) await tx.insert(meshRough).values({ sha256, bytes: Buffer.from(fresh.rough) })
         }
         await tx
           .insert(part)
@@ -62,17 +80,10 @@ export function partShelf(db: Database): PartShelf {
       })
       return one(id)
     },
-    async meshBytes(sha256) {
-      const [found] = await db.select().from(mesh).where(eq(mesh.sha256, sha256))
-      if (!found) throw notFound()
-      const { byteLength } = found
-      async function* chunks() {
-        for (let position = 0; position * CHUNK_BYTES < byteLength; position++) {
-          const [chunk] = await db.select().from(meshChunk).where(and(eq(meshChunk.sha256, sha256), eq(meshChunk.position, position))) // prettier-ignore
-          yield chunk.bytes
-        }
-      }
-      return { byteLength, chunks: chunks() }
+    meshBytes,
+    async roughBytes(sha256) {
+      const [rough] = await db.select().from(meshRough).where(eq(meshRough.sha256, sha256))
+      return rough ? { byteLength: rough.bytes.length, chunks: [rough.bytes] } : meshBytes(sha256)
     },
   }
 }

@@ -22,6 +22,12 @@ export const meshChunk = pgTable(
   (t) => [primaryKey({ columns: [t.sha256, t.position] })],
 )
 
+/** A rough copy of a heavy mesh, as STL: small pictures need not fetch a hundred megabytes. */
+export const meshRough = pgTable('mesh_rough', {
+  sha256: text('sha256').primaryKey().references(() => mesh.sha256, { onDelete: 'cascade' }), // prettier-ignore
+  bytes: bytea('bytes').notNull(),
+})
+
 export const part = pgTable('part', {
   ...storedColumns(),
   name: text('name').notNull(),

@@ -49,3 +49,9 @@ export async function meshBytes(sha256: string, signal?: AbortSignal): Promise<U
   const response = await send(`/meshes/${sha256}`, { signal })
   return new Uint8Array(await response.arrayBuffer())
 }
+
+/** Bytes of a mesh that are enough for a small picture: of a heavy file, a rough copy. */
+export async function roughMeshBytes(sha256: string, signal?: AbortSignal): Promise<Uint8Array> {
+  const response = await send(`/meshes/${sha256}/rough`, { signal })
+  return new Uint8Array(await response.arrayBuffer())
+}

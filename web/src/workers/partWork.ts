@@ -1,10 +1,10 @@
 import { applyPlacing, coarsen, meshBounds, meshOfBodies, placingOf, write3mf, writeStl, type Bounds3, type MendReport, type Mesh, type Placing, type Pose, type SolidEngine } from '@tender/core/mesh'
 import type { Bridge, Access, PatchKind } from '@tender/core/overhang'
 import { planBounds, solidOfPasses, type BodyRole, type Needs, type PlanDocument } from '@tender/core/plan'
-import { regionAreaMm2, type PolygonEngine } from '@tender/core/polygon'
+import { regionAreaMm2, ringCount, ringOf, type PolygonEngine } from '@tender/core/polygon'
 import { standingOf, type Standing } from '@tender/core/pose'
 import { reliefChange, relieve } from '@tender/core/relief'
-import { slicedVolumeMm3, type Checkpoint } from '@tender/core/slice'
+import { overlapExtent, slicedVolumeMm3, type Checkpoint, type Slices } from '@tender/core/slice'
 import { massGrams } from '@tender/core/units'
 import { transfer } from 'comlink'
 import { BufferAttribute, BufferGeometry } from 'three'
@@ -78,6 +78,8 @@ export type NeedsReport = {
   readonly layers: number
   /** What slicing takes the part to be: area times height over all layers. */
   readonly slicedMm3: number
+  /** Where shells lie in one another: in words, and pairs of points to draw. */
+  readonly overlap: { readonly sentence: string; readonly outlines: Float32Array } | null
   readonly holdMm2: number
   readonly patches: readonly {
     readonly kind: PatchKind
@@ -99,6 +101,7 @@ export function reportNeeds({ slices, overhangs }: Needs): NeedsReport {
     undersides: overhangs.patches.length,
     layers: layers.length,
     slicedMm3: slicedVolumeMm3(slices),
+    overlap: overlapDrawn(slices),
     holdMm2: overhangs.patches.reduce((sum, patch) => sum + patch.areaMm2, 0),
     patches: overhangs.patches.map(({ kind, access, areaMm2, lowestMm, highestMm, steps }) => {
       const { xyMm } = [...steps.values()][0]
@@ -107,6 +110,26 @@ export function reportNeeds({ slices, overhangs }: Needs): NeedsReport {
     islands: overhangs.islands.map(({ areaMm2, atMm, zMm, keptOffBy }) => ({ areaMm2, atMm: [atMm[0], atMm[1], zMm] as const, keptOffBy })),
     bridges: overhangs.bridges.map((bridge) => ({ ...bridge, atMm: [bridge.atMm[0], bridge.atMm[1], bridge.zMm] as const })),
   }
+}
+
+/** More outlines than this lie so close that they are one patch of colour. */
+const MOST_OVERLAP_OUTLINES = 120
+
+function overlapDrawn(slices: Slices): NeedsReport['overlap'] {
+  const extent = overlapExtent(slices)
+  if (!extent) return null
+  const { layers, overlaps } = slices
+  const points: number[] = []
+  const every = Math.ceil(overlaps.length / MOST_OVERLAP_OUTLINES)
+  for (let k = 0; k < overlaps.length; k += every) {
+    const { layerIndex, region } = overlaps[k]
+    const z = (layers[layerIndex].bottomMm + layers[layerIndex].topMm) / 2
+    for (let r = 0; r < ringCount(region); r++) {
+      const ring = ringOf(region, r)
+      for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) points.push(ring[j], ring[j + 1], z, ring[i], ring[i + 1], z)
+    }
+  }
+  return { sentence: extent.sentence, outlines: Float32Array.from(points) }
 }
 
 export type ReliefReport = {

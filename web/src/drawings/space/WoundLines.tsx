@@ -7,15 +7,25 @@ export function WoundLines({ wounds: { openEdges, turned } }: { wounds: Wounds }
   const palette = usePalette()
   return (
     <>
-      {openEdges.length > 0 && (
-        <lineSegments key={openEdges.length} raycast={() => undefined} renderOrder={2}>
-          <bufferGeometry>
-            <bufferAttribute attach="attributes-position" args={[openEdges, 3]} />
-          </bufferGeometry>
-          <lineBasicMaterial color={palette.wine} depthTest={false} />
-        </lineSegments>
-      )}
+      {openEdges.length > 0 && <LinesOver points={openEdges} colour={palette.wine} />}
       {turned.length > 0 && <Soup positions={turned} colour={palette.butter} opacity={0.6} />}
     </>
+  )
+}
+
+/** Where shells lie in one another, layer by layer. */
+export function OverlapLines({ outlines }: { outlines: Float32Array }) {
+  return <LinesOver points={outlines} colour={usePalette().clay} />
+}
+
+/** Straight lines between pairs of points, drawn over everything. */
+function LinesOver({ points, colour }: { points: Float32Array; colour: string }) {
+  return (
+    <lineSegments key={points.length} raycast={() => undefined} renderOrder={2}>
+      <bufferGeometry>
+        <bufferAttribute attach="attributes-position" args={[points, 3]} />
+      </bufferGeometry>
+      <lineBasicMaterial color={colour} depthTest={false} />
+    </lineSegments>
   )
 }

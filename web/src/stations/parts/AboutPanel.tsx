@@ -1,4 +1,3 @@
-import { overlapNote } from '@tender/core/mesh'
 import { BODY_ROLES, type BodyRole } from '@tender/core/plan'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -16,8 +15,6 @@ export function AboutPanel() {
   const { part, draft, drawing, needs, change } = usePartSetting()
   const { facts } = part
   const scale = draft.pose.scale ** 3
-  // Facts are of the whole file: with bodies that are no part they say nothing of what is sliced.
-  const overlap = needs.needs && part.meshBodies.length === 1 ? overlapNote({ ...facts, volumeMm3: facts.volumeMm3 * scale }, needs.needs.slicedMm3) : null
   return (
     <>
       <Sheet aria-label="Facts">
@@ -45,7 +42,7 @@ export function AboutPanel() {
           {counted(facts.triangles, 'triangle')} in {counted(facts.shells, 'shell')}
           {needs.needs && <>; sliced it comes to {three(needs.needs.slicedMm3 / 1000)} cm³</>}
         </SoftLine>
-        {overlap && <SoftLine>{overlap}</SoftLine>}
+        {needs.needs?.overlap && <SoftLine>{needs.needs.overlap.sentence} Outlined in the picture.</SoftLine>}
         {part.notes.map((note) => (
           <SoftLine key={note}>{note}</SoftLine>
         ))}

@@ -1,29 +1,24 @@
-import type { Part } from '@tender/contract'
+import type { Pose } from '@tender/core/mesh'
 import { useQuery } from '@tanstack/react-query'
 import { transfer } from 'comlink'
 import { useTheme } from 'styled-components'
-import { meshBytes } from '../../api/client'
+import { roughMeshBytes } from '../../api/client'
 import { Skeleton } from '../../ui/States'
 import { unwrap } from '../../workers/answer'
 import { filing } from '../../workers/geometry'
 
-/** Larger files are not fetched for a small picture. */
-const MOST_BYTES = 8e6
-
-/** A small drawing of the part as it lies, seen from a corner. */
-export function PartPicture({ part }: { part: Part }) {
+/** A small drawing of a mesh as it lies, seen from a corner. */
+export function PartPicture({ meshSha256, pose }: { meshSha256: string; pose: Pose }) {
   const { color } = useTheme()
-  const drawn = part.byteLength <= MOST_BYTES
   const picture = useQuery({
-    queryKey: ['picture', part.meshSha256, part.pose],
-    enabled: drawn,
+    queryKey: ['picture', meshSha256, pose],
     staleTime: Infinity,
     queryFn: async ({ signal }) => {
-      const bytes = await meshBytes(part.meshSha256, signal)
-      return unwrap(filing().picture(transfer(bytes, [bytes.buffer]), part.pose))
+      const bytes = await roughMeshBytes(meshSha256, signal)
+      return unwrap(filing().picture(transfer(bytes, [bytes.buffer]), pose))
     },
   })
-  if (!drawn || picture.isError)
+  if (picture.isError)
     return (
       <svg viewBox="0 0 100 72" aria-hidden>
         <path d="M22 54V24L50 12L78 24V54L50 66ZM22 24L50 36L78 24M50 36V66" fill="none" stroke={color.line} strokeWidth="1.6" />

@@ -9,7 +9,7 @@ import type { Mark } from '../../drawings/space/Marks'
 import { Measured, measuredSentence } from '../../drawings/space/Measured'
 import { Soup, type Hit } from '../../drawings/space/PartBody'
 import { SpaceView } from '../../drawings/space/SpaceView'
-import { WoundLines } from '../../drawings/space/WoundLines'
+import { OverlapLines, WoundLines } from '../../drawings/space/WoundLines'
 import { ZoneShapes } from '../../drawings/space/ZoneShapes'
 import { usePalette } from '../../theme/useScheme'
 import { counted, three } from '../../format/numbers'
@@ -122,6 +122,7 @@ export function PartStage({ address, setAddress, onPlace, wounds, failure }: Pro
           >
             {tool.kind === 'face' && <FacePatches outlines={outlines} onPick={standOn} />}
             {wounds && <WoundLines wounds={wounds} />}
+            {wounds && needs.needs?.overlap && <OverlapLines outlines={needs.needs.overlap.outlines} />}
             <ZoneShapes zones={zones} placing={drawing.placing} />
             {measured.length > 0 && <Measured hits={measured} />}
             {relief && relief.positions.length > 0 && <Soup positions={relief.positions} colour={relief.mode === 'add' ? palette.interface : palette.wine} opacity={0.8} />}

@@ -29,6 +29,7 @@ export function PartsPage() {
     <Page over="What is to be printed" title="Parts">
       <BringIn />
       <ListTools
+        label="Search by name or tag"
         search={search}
         onSearch={setSearch}
         order={order}
@@ -57,7 +58,7 @@ export function PartsPage() {
                 .toSorted((a, b) => ORDERS[order](a.part, b.part))
                 .map(({ part, versions }) => (
                   <Card as="article" key={part.id}>
-                    <PartPicture part={part} />
+                    <PartPicture meshSha256={part.meshSha256} pose={part.pose} />
                     <h2>
                       <Link to={`/parts/${part.id}`}>{part.name}</Link>
                     </h2>

@@ -1,19 +1,13 @@
 import type { FoundPose } from '@tender/contract'
-import type { Pose } from '@tender/core/mesh'
 import { paretoBest, type Judgement } from '@tender/core/pose'
-import { useQuery } from '@tanstack/react-query'
-import { transfer } from 'comlink'
 import { useState } from 'react'
 import styled from 'styled-components'
-import { meshBytes } from '../../api/client'
 import { counted, duration, grams, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Segments } from '../../ui/Fields'
 import { Num, Sheet, SheetTitle, SoftLine, Table } from '../../ui/Sheet'
-import { Skeleton } from '../../ui/States'
-import { unwrap } from '../../workers/answer'
-import { filing } from '../../workers/geometry'
 import { usePartSetting } from './PartContext'
+import { PartPicture } from './PartPicture'
 import { usePoseSearch } from './usePoseSearch'
 
 const ORDERS = {
@@ -47,7 +41,7 @@ export function PoseStrip() {
       <Strip>
         {sorted.map((pose) => (
           <li key={pose.judgement.turn.join()} data-taken={isTaken(pose) || undefined}>
-            <SmallPicture sha256={part.meshSha256} pose={{ turn: pose.judgement.turn, scale: draft.pose.scale }} />
+            <PartPicture meshSha256={part.meshSha256} pose={{ turn: pose.judgement.turn, scale: draft.pose.scale }} />
             <p>
               <Num>{grams(pose.standG)}</Num> supports, {duration(pose.figures.timeS)}
             </p>
@@ -74,18 +68,6 @@ export function PoseStrip() {
 }
 
 const STEADY = { stands: 'steady', wobbly: 'wobbly', falls: 'falls over alone' } as const
-
-function SmallPicture({ sha256, pose }: { sha256: string; pose: Pose }) {
-  const picture = useQuery({
-    queryKey: ['picture', sha256, pose],
-    staleTime: Infinity,
-    queryFn: async ({ signal }) => {
-      const bytes = await meshBytes(sha256, signal)
-      return unwrap(filing().picture(transfer(bytes, [bytes.buffer]), pose))
-    },
-  })
-  return picture.data ? <img src={picture.data} alt="" /> : <Skeleton style={{ aspectRatio: '100 / 72' }} />
-}
 
 const ROWS: readonly (readonly [string, (pose: FoundPose) => string])[] = [
   ['Supports', (pose) => grams(pose.standG)],

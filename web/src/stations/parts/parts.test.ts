@@ -31,6 +31,7 @@ describe('what needs holding, in words', () => {
     undersides: 0,
     layers: 50,
     slicedMm3: 1,
+    overlap: null,
     holdMm2: 0,
     patches: [],
     islands: [],

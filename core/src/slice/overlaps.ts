@@ -1,0 +1,36 @@
+import { EMPTY_REGION, isEmptyRegion, joinPieces, regionAreaMm2, regionFromRings, regionPerimeterMm, type PolygonEngine, type Region } from '../polygon'
+import { OUTLINE_TOLERANCE_MM, SMALLEST_PATCH_MM2 } from '../tolerances'
+import type { Slices } from './sliceMesh'
+
+/** What of a layer lies in more than one shell. */
+export type Overlap = { readonly layerIndex: number; readonly region: Region }
+
+/** Around anything that a mesh can hold. */
+const FRAME_MM = 2e5
+
+/**
+ * What of a layer lies in more than one shell; empty when nothing does.
+ * Outlines as they come from the mesh count every shell, clean ones everything once; only where the areas differ is there anything to find.
+ * A frame that runs the other way round takes one from every count: what still counts is covered twice.
+ */
+export function overlapOf(raw: Region, clean: Region, engine: PolygonEngine): Region {
+  if (regionAreaMm2(raw) - regionAreaMm2(clean) < SMALLEST_PATCH_MM2 + OUTLINE_TOLERANCE_MM * regionPerimeterMm(raw)) return EMPTY_REGION
+  const frame = regionFromRings([[-FRAME_MM, -FRAME_MM, -FRAME_MM, FRAME_MM, FRAME_MM, FRAME_MM, FRAME_MM, -FRAME_MM]])
+  const twice = engine.clean(joinPieces([raw, frame]), 'positive')
+  return regionAreaMm2(twice) < SMALLEST_PATCH_MM2 ? EMPTY_REGION : twice
+}
+
+/** Where shells lie in one another, and how much; null when it is less than could be seen. */
+export type OverlapExtent = { readonly volumeMm3: number; readonly lowestMm: number; readonly highestMm: number; readonly sentence: string }
+
+const WORTH_TELLING_MM3 = 1
+
+export function overlapExtent({ layers, overlaps }: Pick<Slices, 'layers' | 'overlaps'>): OverlapExtent | null {
+  const filled = overlaps.filter(({ region }) => !isEmptyRegion(region))
+  const volumeMm3 = filled.reduce((sum, { layerIndex, region }) => sum + regionAreaMm2(region) * (layers[layerIndex].topMm - layers[layerIndex].bottomMm), 0)
+  if (volumeMm3 < WORTH_TELLING_MM3) return null
+  const lowestMm = layers[filled[0].layerIndex].bottomMm
+  const highestMm = layers[filled[filled.length - 1].layerIndex].topMm
+  const sentence = `Its shells lie in one another by ${Number((volumeMm3 / 1000).toPrecision(3))} cm³, from ${lowestMm.toFixed(1)} to ${highestMm.toFixed(1)} mm up; sliced, that counts once.`
+  return { volumeMm3, lowestMm, highestMm, sentence }
+}
