@@ -112,8 +112,8 @@ export function reportNeeds({ slices, overhangs }: Needs): NeedsReport {
   }
 }
 
-/** More outlines than this lie so close that they are one patch of colour. */
-const MOST_OVERLAP_OUTLINES = 120
+/** More outlines than this would lie too close to be told apart. */
+const MOST_OVERLAP_OUTLINES = 24
 
 function overlapDrawn(slices: Slices): NeedsReport['overlap'] {
   const extent = overlapExtent(slices)

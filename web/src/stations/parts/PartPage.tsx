@@ -127,7 +127,13 @@ function OnePart({ part }: { part: Part }) {
         <FormProblem error={newPlan.error ?? draft.error} />
         <ConflictNote error={draft.error} />
         <Columns>
-          <PartStage address={address} setAddress={setAddress} onPlace={onPlace} failure={failure} wounds={tab === 'about' ? (wounds.data ?? null) : null} />
+          <PartStage
+            address={address}
+            setAddress={setAddress}
+            onPlace={onPlace}
+            failure={failure}
+            {...(tab === 'about' ? { wounds: wounds.data ?? null, overlap: needs.needs?.overlap } : { wounds: null, overlap: null })}
+          />
           <Tabs
             label="About this part"
             value={tab}

@@ -1,5 +1,5 @@
 import { applyPlacing, turnFaceDown } from '@tender/core/mesh'
-import type { Wounds } from '../../workers/geometry.worker'
+import type { NeedsReport, Wounds } from '../../workers/geometry.worker'
 import { useEffect, useMemo } from 'react'
 import styled from 'styled-components'
 import { LayerDrawing } from '../../drawings/LayerDrawing'
@@ -25,12 +25,14 @@ type Props = {
   address: Readonly<Record<string, string>>
   setAddress: (changes: Record<string, string>) => void
   onPlace: (hit: Hit) => void
+  /** What is wrong with the mesh, while the maker reads about it. */
   wounds: Wounds | null
+  overlap: NeedsReport['overlap'] | undefined
   failure: { error: Error; retry: () => void } | null
 }
 
 /** The part in space, cut upright, or layer by layer. */
-export function PartStage({ address, setAddress, onPlace, wounds, failure }: Props) {
+export function PartStage({ address, setAddress, onPlace, wounds, overlap, failure }: Props) {
   const { draft, drawing, needs, limits, tool, setTool, measured, faces, relief, zones, change } = usePartSetting()
   const palette = usePalette()
   const view = address.view === 'section' || address.view === 'layer' ? address.view : 'space'
@@ -122,7 +124,7 @@ export function PartStage({ address, setAddress, onPlace, wounds, failure }: Pro
           >
             {tool.kind === 'face' && <FacePatches outlines={outlines} onPick={standOn} />}
             {wounds && <WoundLines wounds={wounds} />}
-            {wounds && needs.needs?.overlap && <OverlapLines outlines={needs.needs.overlap.outlines} />}
+            {overlap && <OverlapLines outlines={overlap.outlines} />}
             <ZoneShapes zones={zones} placing={drawing.placing} />
             {measured.length > 0 && <Measured hits={measured} />}
             {relief && relief.positions.length > 0 && <Soup positions={relief.positions} colour={relief.mode === 'add' ? palette.interface : palette.wine} opacity={0.8} />}
