@@ -8,7 +8,7 @@ import { createRoot } from 'react-dom/client'
 import { RouterProvider } from 'react-router'
 import { ThemeProvider } from 'styled-components'
 import { ApiError } from './api/client'
-import { router } from './router'
+import { fetchOtherViews, router } from './router'
 import { GlobalStyle } from './theme/GlobalStyle'
 import { theme } from './theme/theme'
 import { ToastProvider } from './ui/Toasts'
@@ -36,3 +36,5 @@ createRoot(document.getElementById('root')!).render(
     </QueryClientProvider>
   </StrictMode>,
 )
+
+fetchOtherViews()

@@ -1,41 +1,42 @@
 import { createBrowserRouter } from 'react-router'
 import { Frame } from './frame/Frame'
 import { LostPage } from './frame/LostPage'
-import { FamiliesPage } from './stations/bench/FamiliesPage'
-import { BenchPage } from './stations/bench/BenchPage'
-import { PartPage } from './stations/parts/PartPage'
-import { PartsPage } from './stations/parts/PartsPage'
-import { PairingPage } from './stations/pairings/PairingPage'
-import { PairingsPage } from './stations/pairings/PairingsPage'
-import { PlanPage } from './stations/plans/PlanPage'
-import { PlansPage } from './stations/plans/PlansPage'
-import { SheetPage } from './stations/plans/SheetPage'
 import { StartPage } from './stations/start/StartPage'
-import { NewTrialPage } from './stations/trials/NewTrialPage'
-import { TrialPage } from './stations/trials/TrialPage'
-import { TrialsPage } from './stations/trials/TrialsPage'
+
+/** Where each view's code comes from: only what is looked at is loaded, the rest follows once the page is at rest. */
+const VIEWS = {
+  '/bench': async () => (await import('./stations/bench/BenchPage')).BenchPage,
+  '/bench/families': async () => (await import('./stations/bench/FamiliesPage')).FamiliesPage,
+  '/pairings': async () => (await import('./stations/pairings/PairingsPage')).PairingsPage,
+  '/pairings/:part/:touching': async () => (await import('./stations/pairings/PairingPage')).PairingPage,
+  '/trials': async () => (await import('./stations/trials/TrialsPage')).TrialsPage,
+  '/trials/new': async () => (await import('./stations/trials/NewTrialPage')).NewTrialPage,
+  '/trials/new/:kind': async () => (await import('./stations/trials/NewTrialPage')).NewTrialPage,
+  '/trials/:id': async () => (await import('./stations/trials/TrialPage')).TrialPage,
+  '/parts': async () => (await import('./stations/parts/PartsPage')).PartsPage,
+  '/parts/:id': async () => (await import('./stations/parts/PartPage')).PartPage,
+  '/plans': async () => (await import('./stations/plans/PlansPage')).PlansPage,
+  '/plans/:id': async () => (await import('./stations/plans/PlanPage')).PlanPage,
+  '/plans/:id/sheet': async () => (await import('./stations/plans/SheetPage')).SheetPage,
+}
 
 /** One route per view; everything a view shows can be linked to. */
 export const router = createBrowserRouter([
   {
     element: <Frame />,
     errorElement: <LostPage />,
-    children: [
-      { path: '/', element: <StartPage /> },
-      { path: '/bench', element: <BenchPage /> },
-      { path: '/bench/families', element: <FamiliesPage /> },
-      { path: '/pairings', element: <PairingsPage /> },
-      { path: '/pairings/:part/:touching', element: <PairingPage /> },
-      { path: '/trials', element: <TrialsPage /> },
-      { path: '/trials/new', element: <NewTrialPage /> },
-      { path: '/trials/new/:kind', element: <NewTrialPage /> },
-      { path: '/trials/:id', element: <TrialPage /> },
-      { path: '/parts', element: <PartsPage /> },
-      { path: '/parts/:id', element: <PartPage /> },
-      { path: '/plans', element: <PlansPage /> },
-      { path: '/plans/:id', element: <PlanPage /> },
-      { path: '/plans/:id/sheet', element: <SheetPage /> },
-      { path: '*', element: <LostPage /> },
-    ],
+    // Nothing is shown in the blink before the first view's code is there.
+    HydrateFallback: () => null,
+    children: [{ path: '/', element: <StartPage /> }, ...Object.entries(VIEWS).map(([path, Component]) => ({ path, lazy: { Component } })), { path: '*', element: <LostPage /> }],
   },
 ])
+
+/** Time after which a page counts as at rest. */
+const REST_MS = 5_000
+
+/** Fetches the code of all other views, so that they open at once, and open at all when the server is gone for an evening. */
+export function fetchOtherViews(): void {
+  setTimeout(() => {
+    for (const view of Object.values(VIEWS)) view().catch(() => undefined)
+  }, REST_MS)
+}

@@ -1,5 +1,5 @@
 import { isRouteErrorResponse, useRouteError } from 'react-router'
-import { LinkButton } from '../ui/Button'
+import { Button, LinkButton } from '../ui/Button'
 import { Page } from '../ui/Page'
 import { Empty } from '../ui/States'
 
@@ -7,6 +7,20 @@ import { Empty } from '../ui/States'
 export function LostPage() {
   const error = useRouteError()
   const broke = error !== undefined && error !== null && !isRouteErrorResponse(error)
+  if (broke && error instanceof TypeError && error.message.includes('imported module'))
+    return (
+      <Page title="This view did not arrive">
+        <Empty
+          action={
+            <Button main onPress={() => window.location.reload()}>
+              Try again
+            </Button>
+          }
+        >
+          The server did not send it; it may be stopped, or newer than this page. Everything that was saved is still there.
+        </Empty>
+      </Page>
+    )
   return (
     <Page title={broke ? 'This view broke' : 'Nothing here'}>
       <Empty
