@@ -79,8 +79,6 @@ function solidPart(regions: readonly Region[], i: number, inner: Region, depth: 
   const own = regions[i]
   const around = [...new Set([i - 1, i + 1, i - depth, i + depth].map((j) => regions[j]))].filter((region) => region !== own)
   if (around.length === 0) return null
-  let buried = inner
-  for (const region of around) buried = engine.common(buried, region)
-  const solid = dropSmallPieces(engine.minus(inner, buried), 4 * lineWidthMm * lineWidthMm)
+  const solid = dropSmallPieces(engine.minusCommon(inner, ...around), 4 * lineWidthMm * lineWidthMm)
   return isEmptyRegion(solid) ? null : solid
 }

@@ -4,7 +4,7 @@
 import createClipper from 'clipper2-wasm/dist/es/clipper2z.js'
 import type { MainModule, Path64, Paths64 } from 'clipper2-wasm/dist/clipper2z'
 import { ARC_TOLERANCE_MM, GRID_PER_MM } from '../tolerances'
-import { EMPTY_REGION, isEmptyRegion, type Region } from './region'
+import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, type Region } from './region'
 
 export type Corner = 'round' | 'miter'
 
@@ -16,6 +16,8 @@ export type PolygonEngine = {
   /** What of `from` lies in none of the others; those may overlap, which saves uniting them first. */
   minus(from: Region, ...what: Region[]): Region
   common(a: Region, b: Region): Region
+  /** What of `from` lies outside at least one of the others: `from` without all that they share. */
+  minusCommon(from: Region, ...of: Region[]): Region
   /** Grows by deltaMm (shrinks when negative). */
   grow(region: Region, deltaMm: number, corner?: Corner, arcToleranceMm?: number): Region
   /** `from` without `what` grown by deltaMm, in one go: the grown shape never leaves the engine. */
@@ -85,6 +87,18 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
       })
     },
     common: (a, b) => (isEmptyRegion(a) || isEmptyRegion(b) ? EMPTY_REGION : run([a, b], (p, q) => clipper.Intersect64(p, q, NonZero))),
+    minusCommon(from, ...of) {
+      if (isEmptyRegion(from) || of.length === 0) return EMPTY_REGION
+      if (of.some(isEmptyRegion)) return from
+      // Frames that run the other way round take one from every count: only what all others cover still counts.
+      return run([from, of[0]], (a, b) => {
+        for (const region of of.slice(1)) {
+          append(clipper, b, region)
+          append(clipper, b, BACKWARD_FRAME)
+        }
+        return clipper.Difference64(a, b, Positive)
+      })
+    },
     grow(region, deltaMm, corner = 'round', arcToleranceMm = ARC_TOLERANCE_MM) {
       if (isEmptyRegion(region) || deltaMm === 0) return region
       return run([region], (a) => inflate(a, deltaMm, corner, arcToleranceMm))

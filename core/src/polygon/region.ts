@@ -8,6 +8,9 @@ export type Bounds2 = { readonly minX: number; readonly minY: number; readonly m
 
 export const EMPTY_REGION: Region = { xyMm: new Float64Array(0), starts: new Uint32Array(1) }
 
+/** A frame around anything that can be printed, running clockwise: laid over outlines that are counted, it takes one from every count. */
+export const BACKWARD_FRAME: Region = { xyMm: Float64Array.of(-2e5, -2e5, -2e5, 2e5, 2e5, 2e5, 2e5, -2e5), starts: Uint32Array.of(0, 4) }
+
 export const ringCount = (region: Region): number => region.starts.length - 1
 export const isEmptyRegion = (region: Region): boolean => region.starts.length < 2
 

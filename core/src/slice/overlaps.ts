@@ -1,22 +1,18 @@
-import { EMPTY_REGION, isEmptyRegion, joinPieces, regionAreaMm2, regionFromRings, regionPerimeterMm, type PolygonEngine, type Region } from '../polygon'
+import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, joinPieces, regionAreaMm2, regionPerimeterMm, type PolygonEngine, type Region } from '../polygon'
 import { OUTLINE_TOLERANCE_MM, SMALLEST_PATCH_MM2 } from '../tolerances'
 import type { Slices } from './sliceMesh'
 
 /** What of a layer lies in more than one shell. */
 export type Overlap = { readonly layerIndex: number; readonly region: Region }
 
-/** Around anything that a mesh can hold. */
-const FRAME_MM = 2e5
-
 /**
  * What of a layer lies in more than one shell; empty when nothing does.
  * Outlines as they come from the mesh count every shell, clean ones everything once; only where the areas differ is there anything to find.
- * A frame that runs the other way round takes one from every count: what still counts is covered twice.
+ * Under a frame that takes one from every count, what still counts is covered twice.
  */
 export function overlapOf(raw: Region, clean: Region, engine: PolygonEngine): Region {
   if (regionAreaMm2(raw) - regionAreaMm2(clean) < SMALLEST_PATCH_MM2 + OUTLINE_TOLERANCE_MM * regionPerimeterMm(raw)) return EMPTY_REGION
-  const frame = regionFromRings([[-FRAME_MM, -FRAME_MM, -FRAME_MM, FRAME_MM, FRAME_MM, FRAME_MM, FRAME_MM, -FRAME_MM]])
-  const twice = engine.clean(joinPieces([raw, frame]), 'positive')
+  const twice = engine.clean(joinPieces([raw, BACKWARD_FRAME]), 'positive')
   return regionAreaMm2(twice) < SMALLEST_PATCH_MM2 ? EMPTY_REGION : twice
 }
 
