@@ -1,8 +1,15 @@
-/** Unit tests of every workspace and the server's tests against a real database. Modules stay ES modules: the engines are. */
+const typescript = (tsx) => ['<rootDir>/scripts/jest/transform.cjs', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx }, transform: { react: { runtime: 'automatic' } } }, module: { type: 'es6' } }]
+
+/**
+ * Unit tests of every workspace, the server's tests against a real database, and views rendered without a browser (.test.tsx).
+ * Modules stay ES modules: the engines are.
+ */
 export default {
-  testMatch: ['<rootDir>/{core,contract,cli,server,web}/src/**/*.test.ts'],
-  extensionsToTreatAsEsm: ['.ts'],
-  transform: { '^.+\\.ts$': ['<rootDir>/scripts/jest/transform.cjs', { jsc: { target: 'es2022', parser: { syntax: 'typescript' } }, module: { type: 'es6' } }] },
+  testMatch: ['<rootDir>/{core,contract,cli,server,web}/src/**/*.test.{ts,tsx}'],
+  extensionsToTreatAsEsm: ['.ts', '.tsx'],
+  transform: { '^.+\\.ts$': typescript(false), '^.+\\.tsx$': typescript(true) },
+  setupFiles: ['<rootDir>/scripts/jest/browser.mjs'],
+  moduleNameMapper: { '^styled-components$': '<rootDir>/scripts/jest/styled.mjs' },
   transformIgnorePatterns: ['/node_modules/'],
   testTimeout: 60_000,
   maxWorkers: 2,

@@ -75,9 +75,9 @@ export type Evidence = {
   readonly mismatches: readonly string[]
   /** Day of the newest trial behind it. */
   readonly newest: string | null
-  /** P(tender) over the gap, for the upper gap only. */
   /** Limits of the eight sides, for the free angle only, when a fan was read on several. */
   readonly sidesDeg?: readonly number[]
+  /** P(tender) over the gap, for the upper gap only. */
   readonly tender?: { readonly gapsMm: readonly number[]; readonly chance: readonly number[] }
 }
 

@@ -16,11 +16,25 @@ export function usePartDraft(part: Part) {
   const revision = useRef(part.revision)
   const { mutate } = save
 
+  /** What still waits to be saved. */
+  const waiting = useRef<PartInput | null>(null)
+
   useEffect(() => {
     if (touched === 0) return
-    const timer = setTimeout(() => mutate({ id: part.id, revision: revision.current, input: draft }, { onSuccess: (saved) => (revision.current = saved.revision) }), SAVE_AFTER_MS)
+    waiting.current = draft
+    const timer = setTimeout(() => {
+      waiting.current = null
+      mutate({ id: part.id, revision: revision.current, input: draft }, { onSuccess: (saved) => (revision.current = saved.revision) })
+    }, SAVE_AFTER_MS)
     return () => clearTimeout(timer)
   }, [touched, draft, mutate, part.id])
+  // Leaving within the moment before saving must not lose the change.
+  useEffect(
+    () => () => {
+      if (waiting.current) mutate({ id: part.id, revision: revision.current, input: waiting.current })
+    },
+    [mutate, part.id],
+  )
 
   const change = useCallback(
     (changes: Partial<PartInput>, goesOn = false) => {

@@ -1,0 +1,30 @@
+// What a browser has and the pretended one of view tests lacks. Views only ask whether it is there; what they do with it shows in the
+// tests of the real interface.
+import { webcrypto } from 'node:crypto'
+import { TextDecoder, TextEncoder } from 'node:util'
+import { deserialize, serialize } from 'node:v8'
+
+class Nothing {
+  observe() {}
+  unobserve() {}
+  disconnect() {}
+  postMessage() {}
+  addEventListener() {}
+  removeEventListener() {}
+  close() {}
+}
+
+if (typeof window !== 'undefined') {
+  Object.assign(globalThis, {
+    TextEncoder,
+    TextDecoder,
+    structuredClone: (value) => deserialize(serialize(value)),
+    Worker: Nothing,
+    ResizeObserver: Nothing,
+    IntersectionObserver: Nothing,
+    EventSource: Nothing,
+    matchMedia: () => ({ matches: false, addEventListener() {}, removeEventListener() {} }),
+    CSS: { escape: (text) => text },
+  })
+  Object.defineProperty(globalThis, 'crypto', { value: webcrypto, configurable: true })
+}

@@ -1,0 +1,65 @@
+import type { Part, Plan, PlanInput, Printer, StoredFilament, Trial } from '@tender/contract'
+import { PLAIN_PRINTER, plainFilament } from '@tender/core/bench'
+import { UPRIGHT } from '@tender/core/mesh'
+import { DEFAULT_PLAN } from '@tender/core/plan'
+import { STARTING_COUPONS } from '@tender/core/trial'
+
+const stored = { revision: 1, updatedAt: '2026-11-20T08:00:00.000Z' }
+/** An id of the right form, the same for the same number. */
+export const idOf = (n: number): string => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
+
+export const aFilament = (n: number, name: string, family: StoredFilament['family'] = 'PLA', spools: StoredFilament['spools'] = []): StoredFilament => {
+  const { gramsLeft: _grams, lots: _lots, ...plain } = plainFilament(name, family, '#d8d3c8')
+  return { ...stored, ...plain, id: idOf(n), spools }
+}
+
+export const aPrinter = (changes: Partial<Printer> = {}): Printer => ({ ...stored, ...PLAIN_PRINTER, id: idOf(90), loaded: [], ...changes }) as Printer
+
+export const aPart = (changes: Partial<Part> = {}): Part => ({
+  ...stored,
+  id: idOf(70),
+  name: 'Vane pivot',
+  fileName: 'vane.stl',
+  meshSha256: 'a'.repeat(64),
+  pose: { ...UPRIGHT, turn: [...UPRIGHT.turn] },
+  tags: [],
+  zones: [],
+  bodies: [],
+  olderId: null,
+  byteLength: 684,
+  facts: { triangles: 12, sizeMm: [10, 20, 30], volumeMm3: 6000, areaMm2: 2200, watertight: true, openEdges: 0, shells: 1 },
+  notes: [],
+  meshBodies: [{ name: '', triangles: 12 }],
+  ...changes,
+})
+
+export const aPlan = (changes: Partial<Plan> = {}): Plan => ({ ...stored, id: idOf(60), partId: idOf(70), document: DEFAULT_PLAN as PlanInput['document'], figures: null, partName: 'Vane pivot', ...changes }) as Plan
+
+export const aTrial = (changes: Partial<Trial> = {}): Trial => ({
+  ...stored,
+  id: idOf(50),
+  name: 'Chalk on Chalk',
+  coupon: structuredClone(STARTING_COUPONS.gap) as Trial['coupon'],
+  printerId: idOf(90),
+  printerName: 'Plain',
+  partFilamentId: idOf(1),
+  partFilamentName: 'Chalk PLA',
+  supportFilamentId: idOf(1),
+  supportFilamentName: 'Chalk PLA',
+  nozzleMm: 0.4,
+  layerHeightMm: 0.2,
+  lineWidthMm: 0.45,
+  speedMmS: 40,
+  fanPercent: 80,
+  damp: false,
+  tileAreaMm2: 196,
+  printedOn: '2026-11-20',
+  partLot: '',
+  supportLot: '',
+  offsetMm: null,
+  note: '',
+  leftOut: false,
+  readings: [],
+  photos: [],
+  ...changes,
+})
