@@ -3,7 +3,7 @@ import { jest } from '@jest/globals'
 import { act, render, renderHook, type RenderHookResult, type RenderResult } from '@testing-library/react'
 import userEvent, { type UserEvent } from '@testing-library/user-event'
 import type { ReactNode } from 'react'
-import { createMemoryRouter, RouterProvider } from 'react-router'
+import { MemoryRouter } from 'react-router'
 import { ThemeProvider } from 'styled-components'
 import { theme } from '../theme/theme'
 import { ToastProvider } from '../ui/Toasts'
@@ -40,12 +40,11 @@ export class PretendServer {
 export const refusal = (status: number, code: string, title: string, more: object = {}): Answer => ({ status, body: { type: 'about:blank', status, code, title, ...more } })
 
 function around(children: ReactNode, client: QueryClient, path: string): ReactNode {
-  const router = createMemoryRouter([{ path: '*', element: children }], { initialEntries: [path] })
   return (
     <QueryClientProvider client={client}>
       <ThemeProvider theme={theme}>
         <ToastProvider>
-          <RouterProvider router={router} />
+          <MemoryRouter initialEntries={[path]}>{children}</MemoryRouter>
         </ToastProvider>
       </ThemeProvider>
     </QueryClientProvider>
@@ -61,16 +60,9 @@ export function show(view: ReactNode, path = '/'): RenderResult & { readonly use
 }
 
 /** A hook as a view would use it. */
-export function use<T>(hook: () => T): RenderHookResult<T, unknown> & { readonly client: QueryClient } {
+export function use<T>(hook: () => T, path = '/'): RenderHookResult<T, unknown> & { readonly client: QueryClient } {
   const client = quietClient()
-  const wrapper = ({ children }: { children: ReactNode }) => (
-    <QueryClientProvider client={client}>
-      <ThemeProvider theme={theme}>
-        <ToastProvider>{children}</ToastProvider>
-      </ThemeProvider>
-    </QueryClientProvider>
-  )
-  return { ...renderHook(hook, { wrapper }), client }
+  return { ...renderHook(hook, { wrapper: ({ children }) => around(children, client, path) }), client }
 }
 
 /** Lets time go by on the pretended clock, in steps: what a view does after one wait may start the next. */
