@@ -42,5 +42,6 @@ export default ts.config(
     rules: { ...mayNot(...others('server', 'cli')), 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
   },
   { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
+  { files: ['scripts/jest/browser.mjs'], languageOptions: { globals: globals.browser } },
   { files: ['scripts/**', 'e2e/**', 'core/node/**', 'cli/bin/**', '*.js', '*.mjs'], languageOptions: { globals: globals.node }, rules: { 'no-console': 'off' } },
 )

@@ -1,4 +1,7 @@
-const typescript = (tsx) => ['<rootDir>/scripts/jest/transform.cjs', { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx }, transform: { react: { runtime: 'automatic' } } }, module: { type: 'es6' } }]
+const typescript = (tsx) => [
+  '<rootDir>/scripts/jest/transform.cjs',
+  { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx }, transform: { react: { runtime: 'automatic' } } }, module: { type: 'es6' } },
+]
 
 /**
  * Unit tests of every workspace, the server's tests against a real database, and views rendered without a browser (.test.tsx).

@@ -24,7 +24,15 @@ if (typeof window !== 'undefined') {
     IntersectionObserver: Nothing,
     EventSource: Nothing,
     matchMedia: () => ({ matches: false, addEventListener() {}, removeEventListener() {} }),
+    PointerEvent: class extends MouseEvent {},
     CSS: { escape: (text) => text },
   })
+  Blob.prototype.arrayBuffer ??= function () {
+    return new Promise((resolve) => {
+      const reader = new FileReader()
+      reader.onload = () => resolve(reader.result)
+      reader.readAsArrayBuffer(this)
+    })
+  }
   Object.defineProperty(globalThis, 'crypto', { value: webcrypto, configurable: true })
 }

@@ -8,5 +8,19 @@ export { hatch } from './hatch'
 export type { Segments } from './hatch'
 export { nearSides } from './nearSides'
 export { dropSmallPieces, joinPieces, splitPieces } from './pieces'
-export { BACKWARD_FRAME, boundsOf, boundsOverlap, EMPTY_REGION, isEmptyRegion, regionAreaMm2, regionContains, regionFromRings, regionPerimeterMm, ringAreaMm2, ringCount, ringOf, sameRegion } from './region'
+export {
+  BACKWARD_FRAME,
+  boundsOf,
+  boundsOverlap,
+  EMPTY_REGION,
+  isEmptyRegion,
+  regionAreaMm2,
+  regionContains,
+  regionFromRings,
+  regionPerimeterMm,
+  ringAreaMm2,
+  ringCount,
+  ringOf,
+  sameRegion,
+} from './region'
 export type { Bounds2, Region } from './region'

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { describe, expect, test } from '@jest/globals'
-import { PretendServer, refusal, show, use } from '../testing/view'
+import { PretendServer, refusal, show, hooked } from '../testing/view'
 import { act, screen, waitFor } from '@testing-library/react'
 import { Part, StoredFilament } from '@tender/contract'
 import { aFilament, aPart, idOf } from '../testing/samples'
@@ -69,7 +69,7 @@ describe('shelves', () => {
       kept.set(chalk.id, saved)
       return { body: saved }
     })
-    const { result, client } = use(() => ({ list: useList('filaments'), one: useOne('filaments', chalk.id), save: useSave('filaments') }))
+    const { result, client } = hooked(() => ({ list: useList('filaments'), one: useOne('filaments', chalk.id), save: useSave('filaments') }))
     await waitFor(() => expect(result.current.list.data?.items).toHaveLength(1))
     const { id, revision, updatedAt: _at, ...input } = chalk
     await act(async () => void (await result.current.save.mutateAsync({ id, revision, input: { ...input, name: 'Chalk two' } })))
@@ -80,7 +80,7 @@ describe('shelves', () => {
 
   test('a new thing names no revision; a search is part of the question', async () => {
     const server = new PretendServer(({ method }) => ({ body: method === 'PUT' ? chalk : { items: [], total: 0 } }))
-    const { result } = use(() => ({ list: useList('filaments', 'a & b'), save: useSave('filaments') }))
+    const { result } = hooked(() => ({ list: useList('filaments', 'a & b'), save: useSave('filaments') }))
     await waitFor(() => expect(result.current.list.isSuccess).toBe(true))
     expect(server.asked[0].query).toBe('limit=500&search=a%20%26%20b')
     const { id, revision: _r, updatedAt: _at, ...input } = chalk

@@ -33,7 +33,8 @@ export const aPart = (changes: Partial<Part> = {}): Part => ({
   ...changes,
 })
 
-export const aPlan = (changes: Partial<Plan> = {}): Plan => ({ ...stored, id: idOf(60), partId: idOf(70), document: DEFAULT_PLAN as PlanInput['document'], figures: null, partName: 'Vane pivot', ...changes }) as Plan
+export const aPlan = (changes: Partial<Plan> = {}): Plan =>
+  ({ ...stored, id: idOf(60), partId: idOf(70), document: DEFAULT_PLAN as PlanInput['document'], figures: null, partName: 'Vane pivot', ...changes }) as Plan
 
 export const aTrial = (changes: Partial<Trial> = {}): Trial => ({
   ...stored,

@@ -54,13 +54,12 @@ function around(children: ReactNode, client: QueryClient, path: string): ReactNo
 const quietClient = () => new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity }, mutations: { retry: false } } })
 
 /** A view as it stands in the app, without a browser's layout. */
-export function show(view: ReactNode, path = '/'): RenderResult & { readonly user: UserEvent; readonly client: QueryClient } {
-  const client = quietClient()
+export function show(view: ReactNode, path = '/', client = quietClient()): RenderResult & { readonly user: UserEvent; readonly client: QueryClient } {
   return { ...render(around(view, client, path)), user: userEvent.setup(), client }
 }
 
 /** A hook as a view would use it. */
-export function use<T>(hook: () => T, path = '/'): RenderHookResult<T, unknown> & { readonly client: QueryClient } {
+export function hooked<T>(hook: () => T, path = '/'): RenderHookResult<T, unknown> & { readonly client: QueryClient } {
   const client = quietClient()
   return { ...renderHook(hook, { wrapper: ({ children }) => around(children, client, path) }), client }
 }

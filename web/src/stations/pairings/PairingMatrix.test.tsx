@@ -8,7 +8,8 @@ import { useState } from 'react'
 import { aFilament } from '../../testing/samples'
 import { PairingMatrix } from './PairingMatrix'
 
-const known = (part: StoredFilament, touching: StoredFilament) => ({ cling: part.id === touching.id ? 4 : 1, source: part.id === touching.id ? 'measured' : 'guess', fit: { pTender: 0.62 } }) as unknown as KnownPairing
+const known = (part: StoredFilament, touching: StoredFilament) =>
+  ({ cling: part.id === touching.id ? 4 : 1, source: part.id === touching.id ? 'measured' : 'guess', fit: { pTender: 0.62 } }) as unknown as KnownPairing
 const onOpen = jest.fn()
 
 function Matrix({ filaments }: { filaments: readonly StoredFilament[] }) {

@@ -9,7 +9,16 @@ import { aPart, idOf } from '../../testing/samples'
 import type { Brought } from './BringIn'
 import { BringInDialog } from './BringInDialog'
 
-const report = (changes: Partial<ReadReport> = {}): ReadReport => ({ facts: aPart().facts, notes: [], unit: guessUnit(30), unitKnown: false, bodies: [''], sha256: 'b'.repeat(64), picture: 'data:,', ...changes })
+const report = (changes: Partial<ReadReport> = {}): ReadReport => ({
+  facts: aPart().facts,
+  notes: [],
+  unit: guessUnit(30),
+  unitKnown: false,
+  bodies: [''],
+  sha256: 'b'.repeat(64),
+  picture: 'data:,',
+  ...changes,
+})
 const brought = (name: string, changes: Partial<ReadReport> = {}): Brought => ({ file: new File(['solid'], name), report: report(changes) })
 
 /** Keeps parts as the server does; the scale it guesses is given. */

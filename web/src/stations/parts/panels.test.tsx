@@ -200,7 +200,8 @@ describe('poses found', () => {
       islands: 0,
       standG,
     }) as unknown as FoundPose
-  const search = (poses: FoundPose[]): PoseSearch => ({ id: idOf(40), partId: idOf(70), state: 'done', input: { document: DEFAULT_PLAN }, message: null, progress: 1, judged: 300, poses }) as unknown as PoseSearch
+  const search = (poses: FoundPose[]): PoseSearch =>
+    ({ id: idOf(40), partId: idOf(70), state: 'done', input: { document: DEFAULT_PLAN }, message: null, progress: 1, judged: 300, poses }) as unknown as PoseSearch
 
   const strip = async (poses: FoundPose[]) => {
     new PretendServer(({ path }) => (path.endsWith('newest') ? { body: search(poses) } : { status: 404, body: null }))

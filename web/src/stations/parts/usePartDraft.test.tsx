@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals'
-import { pass, PretendServer, refusal, use } from '../../testing/view'
+import { pass, PretendServer, refusal, hooked } from '../../testing/view'
 import { act } from '@testing-library/react'
 import type { PartInput } from '@tender/contract'
 import { aPart } from '../../testing/samples'
@@ -17,7 +17,7 @@ const tagsOf = (body: unknown) => (body as PartInput).tags
 
 test('changes are saved a moment after the last one, each from the revision before', async () => {
   const server = storing()
-  const { result } = use(() => usePartDraft(aPart()))
+  const { result } = hooked(() => usePartDraft(aPart()))
   act(() => result.current.change({ tags: ['mast'] }))
   act(() => result.current.change({ tags: ['mast', 'top'] }))
   await pass(600)
@@ -31,7 +31,7 @@ test('changes are saved a moment after the last one, each from the revision befo
 
 test('undo goes back one change at a time, strokes of a brush together, and is saved as well', async () => {
   const server = storing()
-  const { result } = use(() => usePartDraft(aPart()))
+  const { result } = hooked(() => usePartDraft(aPart()))
   act(() => result.current.change({ tags: ['one'] }))
   act(() => result.current.change({ tags: ['stroke'] }))
   act(() => result.current.change({ tags: ['stroke', 'goes on'] }, true))
@@ -47,7 +47,7 @@ test('undo goes back one change at a time, strokes of a brush together, and is s
 
 test('a change right before the part is left is saved all the same', async () => {
   const server = storing()
-  const { result, unmount } = use(() => usePartDraft(aPart()))
+  const { result, unmount } = hooked(() => usePartDraft(aPart()))
   act(() => result.current.change({ tags: ['late'] }))
   await pass(50)
   unmount()
@@ -57,7 +57,7 @@ test('a change right before the part is left is saved all the same', async () =>
 
 test('a part that was looked at and left alone is not saved', async () => {
   const server = storing()
-  const { unmount } = use(() => usePartDraft(aPart()))
+  const { unmount } = hooked(() => usePartDraft(aPart()))
   await pass(1000)
   unmount()
   await pass(10)
@@ -66,7 +66,7 @@ test('a part that was looked at and left alone is not saved', async () => {
 
 test('a refused save is told, and the draft stays', async () => {
   new PretendServer(() => refusal(409, 'STALE', 'Somebody else has changed this part.', { current: aPart({ revision: 5 }) }))
-  const { result } = use(() => usePartDraft(aPart()))
+  const { result } = hooked(() => usePartDraft(aPart()))
   act(() => result.current.change({ tags: ['mine'] }))
   await pass(600)
   expect(result.current.error?.message).toBe('Somebody else has changed this part.')

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals'
-import { pass, PretendServer, refusal, use, type Asked } from '../../testing/view'
+import { pass, PretendServer, refusal, hooked, type Asked } from '../../testing/view'
 import { act } from '@testing-library/react'
 import { DEFAULT_PLAN, type PlanDocument } from '@tender/core/plan'
 import type { Plan } from '@tender/contract'
@@ -25,7 +25,7 @@ function keeping(first: Plan) {
 
 test('a change is saved by itself once it rests, and several quick ones once', async () => {
   const { server } = keeping(aPlan())
-  const { result } = use(() => usePlanDraft(aPlan(), null, true))
+  const { result } = hooked(() => usePlanDraft(aPlan(), null, true))
   expect(result.current.saved).toBe(true)
   for (const gap of [0.21, 0.22, 0.23]) {
     act(() => result.current.change(withGap(gap)))
@@ -44,7 +44,7 @@ test('a change is saved by itself once it rests, and several quick ones once', a
 
 test('while its numbers are being computed nothing is saved', async () => {
   const { server } = keeping(aPlan())
-  const { result } = use(() => usePlanDraft(aPlan(), null, false))
+  const { result } = hooked(() => usePlanDraft(aPlan(), null, false))
   act(() => result.current.change(withGap(0.3)))
   await pass(5000)
   expect(server.changes).toHaveLength(0)
@@ -52,7 +52,7 @@ test('while its numbers are being computed nothing is saved', async () => {
 
 test('a plan that somebody else changed is not written over: theirs is shown, and taken when the maker says so', async () => {
   const { server, elsewhere } = keeping(aPlan())
-  const { result } = use(() => usePlanDraft(aPlan(), null, true))
+  const { result } = hooked(() => usePlanDraft(aPlan(), null, true))
   elsewhere({ document: withGap(0.4) as Plan['document'] })
   act(() => result.current.change(withGap(0.1)))
   await pass(1000)
@@ -73,7 +73,7 @@ test('a plan that somebody else changed is not written over: theirs is shown, an
 test('while the server is silent the draft stays, says so, and goes through later', async () => {
   const { server } = keeping(aPlan())
   server.unplugged = true
-  const { result } = use(() => usePlanDraft(aPlan(), null, true))
+  const { result } = hooked(() => usePlanDraft(aPlan(), null, true))
   act(() => result.current.change(withGap(0.3)))
   await pass(1000)
   expect(result.current.problem).toContain('does not answer')
@@ -85,7 +85,7 @@ test('while the server is silent the draft stays, says so, and goes through late
 
 test('leaving in the moment before saving saves', async () => {
   const { server } = keeping(aPlan())
-  const { result, unmount } = use(() => usePlanDraft(aPlan(), null, true))
+  const { result, unmount } = hooked(() => usePlanDraft(aPlan(), null, true))
   act(() => result.current.change(withGap(0.3)))
   await pass(100)
   unmount()

@@ -1,6 +1,6 @@
 /** @jest-environment jsdom */
 import { afterEach, beforeEach, describe, expect, jest, test } from '@jest/globals'
-import { PretendServer, refusal, use } from '../../testing/view'
+import { PretendServer, refusal, hooked } from '../../testing/view'
 import { act, waitFor } from '@testing-library/react'
 import { aTrial } from '../../testing/samples'
 import { useReadings } from './useReadings'
@@ -15,17 +15,19 @@ afterEach(() => void jest.useRealTimers())
 describe('readings', () => {
   test('a grade is there at once, goes to the server, and is no longer kept here', async () => {
     const server = storing()
-    const { result } = use(() => useReadings(aTrial()))
+    const { result } = hooked(() => useReadings(aTrial()))
     act(() => result.current.read('0:0.2', { release: 4 }))
     expect(result.current.readings).toMatchObject([{ step: '0:0.2', release: 4, finish: null }])
     await waitFor(() => expect(result.current.unsaved).toBe(0))
-    expect(server.changes).toEqual([{ method: 'PUT', path: `/trials/${aTrial().id}/readings/0%3A0.2`, query: '', body: { grade: null, release: 4, finish: null, forceN: null, leftOut: false, note: '' } }])
+    expect(server.changes).toEqual([
+      { method: 'PUT', path: `/trials/${aTrial().id}/readings/0%3A0.2`, query: '', body: { grade: null, release: 4, finish: null, forceN: null, leftOut: false, note: '' } },
+    ])
     expect(localStorage.getItem(KEY)).toBeNull()
   })
 
   test('what is read step by step adds up: a later key never takes back an earlier one', async () => {
     const server = storing()
-    const { result } = use(() => useReadings(aTrial({ readings: [{ step: '0:0.2', grade: null, release: 2, finish: 3, forceN: 1.5, leftOut: false, note: 'warm' }] })))
+    const { result } = hooked(() => useReadings(aTrial({ readings: [{ step: '0:0.2', grade: null, release: 2, finish: 3, forceN: 1.5, leftOut: false, note: 'warm' }] })))
     act(() => result.current.read('0:0.2', { finish: 5 }))
     act(() => result.current.read('0:0.2', { forceN: 2 }))
     await waitFor(() => expect(result.current.unsaved).toBe(0))
@@ -36,7 +38,7 @@ describe('readings', () => {
     jest.useFakeTimers()
     const server = storing()
     server.unplugged = true
-    const { result } = use(() => useReadings(aTrial()))
+    const { result } = hooked(() => useReadings(aTrial()))
     await act(async () => {
       result.current.read('0:0.1', { release: 1 })
       result.current.read('0:0.2', { release: 4 })
@@ -55,7 +57,7 @@ describe('readings', () => {
   test('a page opened again sends what the last one could not', async () => {
     localStorage.setItem(KEY, JSON.stringify({ '0:0.3': { grade: null, release: 5, finish: null, forceN: null, leftOut: false, note: '' } }))
     const server = storing()
-    const { result } = use(() => useReadings(aTrial()))
+    const { result } = hooked(() => useReadings(aTrial()))
     expect(result.current.readings).toMatchObject([{ step: '0:0.3', release: 5 }])
     await waitFor(() => expect(result.current.unsaved).toBe(0))
     expect(server.changes).toHaveLength(1)
@@ -64,7 +66,7 @@ describe('readings', () => {
   test.each(['{not json', '[]', '{"0:0.3": {"release": 9}}'])('what somebody else left in its place (%s) is not taken for readings', (rubbish) => {
     localStorage.setItem(KEY, rubbish)
     storing()
-    expect(use(() => useReadings(aTrial())).result.current.readings).toEqual([])
+    expect(hooked(() => useReadings(aTrial())).result.current.readings).toEqual([])
   })
 
   test('a reading that changes while it is under way is sent again as it is now', async () => {
@@ -73,7 +75,7 @@ describe('readings', () => {
       await new Promise<void>((resolve) => waiting.push(resolve))
       return { body: { step: decodeURIComponent(path.split('/').at(-1)!), ...(body as object) } }
     })
-    const { result } = use(() => useReadings(aTrial()))
+    const { result } = hooked(() => useReadings(aTrial()))
     act(() => result.current.read('0:0.2', { release: 2 }))
     await waitFor(() => expect(waiting).toHaveLength(1))
     act(() => result.current.read('0:0.2', { release: 3 }))
@@ -88,7 +90,7 @@ describe('readings', () => {
   test('a refusal is told in its own words and not sent again by itself', async () => {
     jest.useFakeTimers()
     const server = new PretendServer(() => refusal(404, 'NOT_FOUND', 'There is no such trial any more.'))
-    const { result } = use(() => useReadings(aTrial()))
+    const { result } = hooked(() => useReadings(aTrial()))
     act(() => result.current.read('0:0.2', { release: 2 }))
     await act(async () => jest.advanceTimersByTimeAsync(10))
     expect(result.current.problem).toBe('There is no such trial any more.')

@@ -1,0 +1,67 @@
+/** @jest-environment jsdom */
+import { expect, test } from '@jest/globals'
+import { PretendServer, refusal, show } from '../../testing/view'
+import { screen, waitFor } from '@testing-library/react'
+import { MOST_PHOTO_BYTES, MOST_PHOTOS_PER_STEP, type StepPhoto } from '@tender/contract'
+import { useQueryClient } from '@tanstack/react-query'
+import { useReducer } from 'react'
+import { shelfKeys } from '../../api/shelves'
+import { aTrial, idOf } from '../../testing/samples'
+import { StepPhotos } from './StepPhotos'
+
+const photo = (n: number, step = '0:0.2'): StepPhoto => ({ id: idOf(200 + n), step, widthPx: 800, heightPx: 600 })
+
+/** The photos of a step as the trial in the cache has them. */
+function Photos() {
+  const client = useQueryClient()
+  const [, again] = useReducer((count: number) => count + 1, 0)
+  const { photos } = client.getQueryData<ReturnType<typeof aTrial>>(shelfKeys.one('trials', aTrial().id)) ?? aTrial()
+  client.getQueryCache().subscribe(() => again())
+  return <StepPhotos trialId={aTrial().id} step="0:0.2" photos={photos} called="tile 0.20 mm" />
+}
+function step(photos: readonly StepPhoto[], server: PretendServer) {
+  const view = show(null)
+  view.client.setQueryData(shelfKeys.one('trials', aTrial().id), aTrial({ photos: [...photos] }))
+  view.unmount()
+  return { ...show(<Photos />, '/', view.client), server }
+}
+const pictures = () => screen.queryAllByRole('button', { name: /^Picture \d+ of/ })
+const choose = (size = 10) => {
+  const file = new File(['x'.repeat(size)], 'tile.jpg', { type: 'image/jpeg' })
+  if (size === 11) Object.defineProperty(file, 'size', { value: MOST_PHOTO_BYTES + 1 })
+  return file
+}
+
+test('only the pictures of this step are shown; one more goes to its step under an id of its own', async () => {
+  const { user, server } = step([photo(1), photo(2, '0:0.3')], new PretendServer(({ path }) => ({ body: { ...photo(9), id: path.split('/').at(-1) } })))
+  expect(pictures()).toHaveLength(1)
+  await user.upload(screen.getByLabelText('Picture of tile 0.20 mm'), choose())
+  await waitFor(() => expect(pictures()).toHaveLength(2))
+  expect(server.changes[0].path).toMatch(/^\/trials\/.*\/photos\/0%3A0\.2\/[0-9a-f-]{36}$/)
+})
+
+test('a picture too large is not even sent, and a refused one is told', async () => {
+  const { user, server } = step([], new PretendServer(() => refusal(422, 'FILE_REFUSED', 'This is no picture that can be read.')))
+  await user.upload(screen.getByLabelText('Picture of tile 0.20 mm'), choose(11))
+  expect((await screen.findByRole('alert')).textContent).toMatch(/The picture has \d+ MB; up to \d+ MB fit/)
+  expect(server.changes).toHaveLength(0)
+  await user.upload(screen.getByLabelText('Picture of tile 0.20 mm'), choose())
+  expect(await screen.findByText('This is no picture that can be read.')).toBeTruthy()
+  expect(pictures()).toHaveLength(0)
+})
+
+test('a full step takes no more', () => {
+  step(Array.from({ length: MOST_PHOTOS_PER_STEP }, (_, i) => photo(i)), new PretendServer(() => ({ body: null }))) // prettier-ignore
+  expect(screen.queryByRole('button', { name: /^Add/ })).toBeNull()
+  expect(pictures()).toHaveLength(MOST_PHOTOS_PER_STEP)
+})
+
+test('a removed picture goes at once and comes back when asked', async () => {
+  const { user, server } = step([photo(1)], new PretendServer(() => ({ body: null })))
+  await user.click(pictures()[0])
+  await user.click(screen.getByRole('button', { name: 'Remove the picture' }))
+  await waitFor(() => expect(pictures()).toHaveLength(0))
+  await user.click(screen.getByRole('button', { name: 'Bring back' }))
+  await waitFor(() => expect(pictures()).toHaveLength(1))
+  expect(server.changes.map(({ method, path }) => `${method} ${path.split('/').slice(-1)}`)).toEqual([`DELETE ${photo(1).id}`, 'POST restore'])
+})
