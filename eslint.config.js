@@ -39,8 +39,15 @@ export default ts.config(
     files: ['web/src/**'],
     plugins: { 'react-hooks': hooks },
     languageOptions: { globals: globals.browser },
-    rules: { ...mayNot(...others('server', 'cli')), 'react-hooks/rules-of-hooks': 'error', 'react-hooks/exhaustive-deps': 'error' },
+    rules: {
+      ...mayNot(...others('server', 'cli'), ['node:*', 'There is no Node in a browser.']),
+      'no-restricted-globals': ['error', 'process', 'Buffer', 'require', 'global', 'setImmediate'],
+      'react-hooks/rules-of-hooks': 'error',
+      'react-hooks/exhaustive-deps': 'error',
+    },
   },
+  // Tests of the web run in Node; only types see both, so that the views are checked once.
+  { files: ['web/src/**/*.test.{ts,tsx}', 'web/src/testing/**'], rules: { 'no-restricted-globals': 'off', ...mayNot(...others('server', 'cli')) } },
   { files: ['**/*.cjs'], rules: { '@typescript-eslint/no-require-imports': 'off' } },
   { files: ['scripts/jest/browser.mjs'], languageOptions: { globals: globals.browser } },
   { files: ['scripts/**', 'e2e/**', 'core/node/**', 'cli/bin/**', '*.js', '*.mjs'], languageOptions: { globals: globals.node }, rules: { 'no-console': 'off' } },

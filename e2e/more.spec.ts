@@ -15,7 +15,7 @@ test('further readings mark the plans that stood on the old ones, which keep the
   await expect(page.getByText('not with the server yet')).toHaveCount(0)
   await page.goto(`${demo.url}/plans`)
   await expect(page.getByRole('row', { name: /Chalk only/ })).toContainText(/Stands on older readings: Upper gap 0\.23.mm becomes 0\.(2[5-9]|3\d)/)
-  await expect(page.getByRole('row', { name: /Moss touch layers/ })).not.toContainText('older readings')
+  await expect(page.getByRole('row', { name: /^Moss touch layers Louvre/ })).not.toContainText('older readings')
   await page.goto(`${demo.url}/plans/${planId}`)
   await settled(page)
   await expect(page.getByRole('status').filter({ hasText: 'read further since' })).toContainText(/Upper gap 0\.23.mm becomes/)

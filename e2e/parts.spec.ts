@@ -1,6 +1,6 @@
 import { readFileSync } from 'node:fs'
 import { meshFacts, openMesh, write3mf, writeStl } from '@tender/core/mesh'
-import { box, boxes } from '@tender/core/testing'
+import { box, boxes, join } from '@tender/core/testing'
 import { expect, expectAccessible, test } from './app'
 
 /** A plate on a post, with a peg that begins in mid-air. */
@@ -125,12 +125,16 @@ test('a search finds the pose that needs nothing, and it is taken; reshaping sav
 
 test('an open mesh is reported in words and in the picture; places are measured; on a phone nothing sticks out', async ({ page, empty }) => {
   const whole = box([20, 20, 20])
+  // Above the open box: one with another inside it, and one that cuts into it by 2 mm.
+  const above = [box([10, 10, 10], [5, 5, 21]), box([4, 4, 4], [8, 8, 24]), box([6, 10, 10], [13, 5, 21])]
   await page.goto(`${empty.url}/parts`)
-  await page.locator('input[type=file]').setInputFiles(asFile('open.stl', stl({ ...whole, corners: whole.corners.slice(0, -6) })))
+  await page.locator('input[type=file]').setInputFiles(asFile('open.stl', stl(join([{ ...whole, corners: whole.corners.slice(0, -6) }, ...above]))))
   await expect(page.getByRole('dialog')).toContainText('4 edges stay open')
   await page.getByRole('dialog').getByRole('button', { name: 'Bring it in' }).click()
   await page.getByRole('tab', { name: 'About' }).click()
-  await expect(page.getByRole('region', { name: 'Facts' })).toContainText('sliced it comes to 8 cm³')
+  await expect(page.getByRole('region', { name: 'Facts' })).toContainText('sliced it comes to 9.4 cm³')
+  await expect(page.getByRole('region', { name: 'Facts' })).toContainText(/Its shells lie in one another by 0\.264 cm³, from 21\.0 to 31\.0 mm up.*Outlined in the picture/)
+  await expect(page.getByRole('button', { name: 'A shell inside another one, 4 mm long, 26.00 mm up' })).toBeVisible()
   await page.getByRole('button', { name: 'front', exact: true }).click()
   await page.getByRole('button', { name: 'Measure' }).click()
   const canvas = page.locator('canvas')

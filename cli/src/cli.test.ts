@@ -1,11 +1,12 @@
-import { execFileSync, spawnSync } from 'node:child_process'
+import { spawnSync } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals'
 import { strFromU8, unzipSync } from 'fflate'
 import { writeStl } from '@tender/core/mesh'
 import { boxes, readGcode, sphere } from '@tender/core/testing'
+import { tender as run } from './tender'
 
 const BIN = join(process.cwd(), 'cli/bin/tender.mjs')
 let folder: string
@@ -15,15 +16,30 @@ beforeAll(() => {
 })
 afterAll(() => rmSync(folder, { recursive: true }))
 const at = (name: string) => join(folder, name)
-const tender = (...args: string[]) => {
+/** The program as a user starts it. */
+const started = (...args: string[]) => {
   const { status, stdout, stderr } = spawnSync(process.execPath, [BIN, ...args], { encoding: 'utf8' })
   return { status, stdout, stderr }
 }
-const json = (...args: string[]) => JSON.parse(execFileSync(process.execPath, [BIN, ...args, '--json'], { encoding: 'utf8' }))
+/** The same in this process, which spares a start for every line. */
+async function tender(...args: string[]): Promise<{ status: number; stdout: string; stderr: string }> {
+  const said = { stdout: '', stderr: '' }
+  const spies = (['stdout', 'stderr'] as const).map((out) => jest.spyOn(process[out], 'write').mockImplementation((text) => ((said[out] += String(text)), true)))
+  const before = process.exitCode
+  process.exitCode = 0
+  try {
+    await run(args)
+    return { ...said, status: Number(process.exitCode ?? 0) }
+  } finally {
+    for (const spy of spies) spy.mockRestore()
+    process.exitCode = before
+  }
+}
+const json = async (...args: string[]) => JSON.parse((await tender(...args, '--json')).stdout)
 
 describe('tender plan', () => {
-  test('prints the numbers of a plan, keys with their units', () => {
-    const result = json('plan', at('table.stl'))
+  test('prints the numbers of a plan, keys with their units', async () => {
+    const result = await json('plan', at('table.stl'))
     expect(result).toMatchObject({ part: { triangles: 24, watertight: true }, layers: 60, heightMm: 12, swaps: 0, swapLayers: 0, islands: [], warnings: [] })
     expect(result.part.volumeMm3).toBeCloseTo(960, 1)
     expect(result.contacts).toEqual([expect.objectContaining({ zMm: 10, gapMm: 0.2, achievedGapMm: 0.2 })])
@@ -33,22 +49,22 @@ describe('tender plan', () => {
     expect(result.timeS).toBeGreaterThan(60)
   })
 
-  test('takes a plan file with any of its fields, and a whole one printed by --print-defaults changes nothing', () => {
+  test('takes a plan file with any of its fields, and a whole one printed by --print-defaults changes nothing', async () => {
     writeFileSync(at('plan.json'), JSON.stringify({ decisions: { upperGapMm: 0.13, interfaceLayers: 2 }, filaments: [{ name: 'Chalk' }, { name: 'Moss', family: 'PETG' }] }))
-    const result = json('plan', at('table.stl'), '--plan', at('plan.json'))
+    const result = await json('plan', at('table.stl'), '--plan', at('plan.json'))
     expect(result.contacts[0]).toMatchObject({ gapMm: 0.13, achievedGapMm: 0.13 })
     expect(result.swaps).toBeGreaterThan(0)
-    writeFileSync(at('defaults.json'), tender('plan', '--print-defaults').stdout)
-    expect(json('plan', at('table.stl'), '--plan', at('defaults.json'))).toEqual(json('plan', at('table.stl')))
+    writeFileSync(at('defaults.json'), (await tender('plan', '--print-defaults')).stdout)
+    expect(await json('plan', at('table.stl'), '--plan', at('defaults.json'))).toEqual(await json('plan', at('table.stl')))
   })
 
-  test('writes the bodies as 3MF', () => {
-    expect(tender('plan', at('table.stl'), '--out', at('table.3mf')).status).toBe(0)
+  test('writes the bodies as 3MF', async () => {
+    expect((await tender('plan', at('table.stl'), '--out', at('table.3mf'))).status).toBe(0)
     const model = strFromU8(unzipSync(readFileSync(at('table.3mf')))['3D/3dmodel.model'])
     for (const name of ['Part', 'Stand', 'Interface']) expect(model).toContain(`name="${name}"`)
   })
 
-  test('refuses with one sentence and exit code 1, as JSON when asked', () => {
+  test('refuses with one sentence and exit code 1, as JSON when asked', async () => {
     writeFileSync(at('empty.stl'), '')
     writeFileSync(at('text.stl'), 'not a mesh at all')
     writeFileSync(at('bad.json'), '{ "decisions": { "upperGapMm": 99 } }')
@@ -62,7 +78,7 @@ describe('tender plan', () => {
       [['plan', at('table.stl'), '--plan', at('broken.json')], 'is not valid JSON'],
     ]
     for (const [args, sentence] of cases) {
-      const { status, stderr, stdout } = tender(...args, '--json')
+      const { status, stderr, stdout } = await tender(...args, '--json')
       expect(status).toBe(1)
       expect(stderr).toContain(sentence)
       expect(stderr.trim().split('\n')).toHaveLength(1)
@@ -70,53 +86,53 @@ describe('tender plan', () => {
     }
   })
 
-  test('a file cut in half is planned with what is whole, and says so', () => {
+  test('a file cut in half is planned with what is whole, and says so', async () => {
     const whole = writeStl(sphere(6, 32))
     writeFileSync(at('half.stl'), whole.slice(0, whole.length / 2))
-    expect(json('plan', at('half.stl')).warnings.map((warning: { code: string }) => warning.code)).toEqual(expect.arrayContaining(['FILE_MENDED', 'MESH_OPEN']))
+    expect((await json('plan', at('half.stl'))).warnings.map((warning: { code: string }) => warning.code)).toEqual(expect.arrayContaining(['FILE_MENDED', 'MESH_OPEN']))
   })
 })
 
 describe('tender part, poses and relief', () => {
-  test('a part is looked into: facts, what was mended, how it stands, what needs holding', () => {
-    const result = json('part', at('table.stl'))
+  test('a part is looked into: facts, what was mended, how it stands, what needs holding', async () => {
+    const result = await json('part', at('table.stl'))
     expect(result).toMatchObject({ part: { triangles: 24, watertight: true }, standing: { verdict: 'wobbly' }, islands: [], bridges: [], notes: [], report: { openEdges: 0, duplicates: 0 } })
     expect(result.part.slicedMm3).toBeCloseTo(960, 0)
     expect(result.holdMm2).toBeCloseTo(384, 0)
     expect(result.patches).toEqual([expect.objectContaining({ kind: 'flat', access: 'open', lowestMm: 10 })])
     // A zone of the plan file counts.
     writeFileSync(at('zoned.json'), JSON.stringify({ zones: [{ id: 'a', name: 'Off', kind: 'keepOff', limitDeg: 90, shape: { kind: 'box', minMm: [-1, -1, 5], maxMm: [10, 21, 11] } }] }))
-    expect(json('part', at('table.stl'), '--plan', at('zoned.json')).holdMm2).toBeCloseTo(192, 0)
+    expect((await json('part', at('table.stl'), '--plan', at('zoned.json'))).holdMm2).toBeCloseTo(192, 0)
   })
 
-  test('the best pose of a table is upside down', () => {
-    const { poses, sides } = json('poses', at('table.stl'))
+  test('the best pose of a table is upside down', async () => {
+    const { poses, sides } = await json('poses', at('table.stl'))
     expect(poses[0]).toMatchObject({ supportMm3: 0, verdict: 'stands', unbeaten: true })
     expect(sides[0]).toMatchObject({ areaMm2: 400, normal: [0, 0, 1] })
   })
 
-  test('reshaped, next to nothing of it needs holding, and the file is closed', () => {
+  test('reshaped, next to nothing of it needs holding, and the file is closed', async () => {
     for (const [mode, out] of [
       ['add', 'filled.stl'],
       ['cut', 'less.3mf'],
     ] as const) // prettier-ignore
     {
-      const made = json('relief', at('table.stl'), '--mode', mode, '--out', at(out))
+      const made = await json('relief', at('table.stl'), '--mode', mode, '--out', at(out))
       expect(mode === 'add' ? made.addedG : made.cutG).toBeGreaterThan(0.1)
-      const again = json('part', at(out))
+      const again = await json('part', at(out))
       expect(again.part.watertight).toBe(true)
       // Edges where two wedges meet lean a little more than the wedges: hairs of 384 mm2.
       expect(again.holdMm2).toBeLessThan(0.06 * 384)
     }
-    expect(json('part', at('table.stl')).part.volumeMm3).toBeCloseTo(960, 1)
-    expect(tender('relief', at('table.stl'), '--mode', 'melt').stderr).toContain('it must be add or cut')
+    expect((await json('part', at('table.stl'))).part.volumeMm3).toBeCloseTo(960, 1)
+    expect((await tender('relief', at('table.stl'), '--mode', 'melt')).stderr).toContain('it must be add or cut')
   })
 })
 
 describe('tender fit', () => {
-  test('answers a fan and a ladder in the promised shape', () => {
+  test('answers a fan and a ladder in the promised shape', async () => {
     writeFileSync(at('fan.csv'), `trial,angleDeg,direction,layerHeightMm,lineWidthMm,grade\n${[30, 40, 50, 60, 70].map((angle) => `A,${angle},any,0.2,0.45,${angle < 55 ? 1 : 5}`).join('\n')}\n`)
-    const [fan] = json('fit', at('fan.csv'))
+    const [fan] = await json('fit', at('fan.csv'))
     expect(fan).toMatchObject({ trial: 'A', kind: 'fan' })
     expect(fan.freeAngle.lowDeg).toBeLessThan(fan.freeAngle.medianDeg)
     expect(fan.freeAngle.cautiousDeg).toBeGreaterThan(fan.freeAngle.lowDeg)
@@ -125,48 +141,48 @@ describe('tender fit', () => {
       at('gap.csv'),
       `trial,gapMm,spacingMm,release,finish,forceN,areaMm2\n${[0, 0.1, 0.2, 0.3, 0.4].map((gap) => `B,${gap},0,${gap < 0.15 ? 5 : 1},${gap > 0.25 ? 5 : 2},,`).join('\n')}\n`,
     )
-    const [gap] = json('fit', at('gap.csv'))
+    const [gap] = await json('fit', at('gap.csv'))
     expect(gap).toMatchObject({ trial: 'B', kind: 'gap' })
     expect(gap.suggestedGapMm).toBeCloseTo(0.2, 1)
     expect(gap.windowMm[0]).toBeLessThan(gap.windowMm[1])
     for (const edge of [gap.releaseThresholdMm, gap.finishThresholdMm]) expect(edge.low).toBeLessThan(edge.high)
   })
 
-  test('--accept changes what counts as good; bad rows go to the error output by line', () => {
+  test('--accept changes what counts as good; bad rows go to the error output by line', async () => {
     writeFileSync(
       at('grades.csv'),
       `trial,angleDeg,direction,layerHeightMm,lineWidthMm,grade\n${[30, 40, 50, 60, 70].map((angle, i) => `A,${angle},any,0.2,0.45,${i + 1}`).join('\n')}\nA,95,any,0.2,0.45,1\n`,
     )
-    const strict = json('fit', at('grades.csv'), '--accept', '1')[0]
-    const mild = json('fit', at('grades.csv'), '--accept', '4')[0]
+    const strict = (await json('fit', at('grades.csv'), '--accept', '1'))[0]
+    const mild = (await json('fit', at('grades.csv'), '--accept', '4'))[0]
     expect(mild.freeAngle.medianDeg).toBeGreaterThan(strict.freeAngle.medianDeg + 5)
-    expect(tender('fit', at('grades.csv')).stderr).toContain('Line 7 has angleDeg 95')
-    expect(tender('fit', at('grades.csv'), '--accept', '9').status).not.toBe(0)
-    expect(tender('fit', at('table.stl'), '--json')).toMatchObject({ status: 1, stderr: expect.stringContaining('The header lacks') })
+    expect((await tender('fit', at('grades.csv'))).stderr).toContain('Line 7 has angleDeg 95')
+    expect((await tender('fit', at('grades.csv'), '--accept', '9')).status).not.toBe(0)
+    expect(await tender('fit', at('table.stl'), '--json')).toMatchObject({ status: 1, stderr: expect.stringContaining('The header lacks') })
   })
 
-  test('answers bridges, purges and combs too', () => {
+  test('answers bridges, purges and combs too', async () => {
     writeFileSync(at('span.csv'), `trial,spanMm,grade\n${[5, 10, 20, 30, 40].map((span) => `S,${span},${span < 25 ? 1 : 5}`).join('\n')}\n`)
-    const [span] = json('fit', at('span.csv'))
+    const [span] = await json('fit', at('span.csv'))
     expect(span).toMatchObject({ kind: 'span', readings: 5 })
     expect(span.freeSpanMm.cautious).toBeLessThan(span.freeSpanMm.median)
     expect(Math.abs(span.freeSpanMm.median - 24.5)).toBeLessThan(3)
     writeFileSync(at('purge.csv'), `trial,volumeMm3,swap,grade\n${[5, 4, 3, 2, 1].map((grade, i) => `P,${50 * (i + 1)},AB,${grade}`).join('\n')}\n`)
-    const [purge] = json('fit', at('purge.csv'))
+    const [purge] = await json('fit', at('purge.csv'))
     expect(purge.swaps).toHaveLength(1)
     expect(purge.swaps[0].volumeMm3.throwAway.median).toBeLessThan(purge.swaps[0].volumeMm3.light.median)
     writeFileSync(at('offset.csv'), `trial,shiftMm,axis,grade\n${[-0.1, -0.05, 0, 0.05, 0.1].map((shift) => `O,${shift},x,${shift === 0.05 ? 1 : ''}`).join('\n')}\n`)
-    const [comb] = json('fit', at('offset.csv'))
+    const [comb] = await json('fit', at('offset.csv'))
     expect(comb.axes).toEqual([expect.objectContaining({ axis: 'x', readings: 1, atTheEnd: false })])
     expect(comb.axes[0].errorMm.median).toBeCloseTo(-0.05, 1)
-    expect(tender('fit', at('offset.csv')).stdout).toContain('O: Type in X')
+    expect((await tender('fit', at('offset.csv'))).stdout).toContain('O: Type in X')
   })
 })
 
 describe('tender coupon', () => {
-  test('makes a coupon, says what it takes, and writes it by the ending of the name', () => {
+  test('makes a coupon, says what it takes, and writes it by the ending of the name', async () => {
     for (const kind of ['purge', 'offset']) {
-      const result = json('coupon', kind, '--out', at(`${kind}.gcode`))
+      const result = await json('coupon', kind, '--out', at(`${kind}.gcode`))
       expect(result).toMatchObject({ kind })
       expect(result.timeS).toBeGreaterThan(60)
       const read = readGcode(readFileSync(at(`${kind}.gcode`), 'utf8'), 1.75)
@@ -174,19 +190,19 @@ describe('tender coupon', () => {
       expect(Math.abs(read.mm3 / mm3 - 1)).toBeLessThan(0.01)
       expect(read.lowTravels).toEqual([])
     }
-    expect(tender('coupon', 'gap', '--steps', '0,0.1', '--out', at('gap.3mf')).stdout).toMatch(/^gap: 2 steps, 32 x 14 x \d mm/)
+    expect((await tender('coupon', 'gap', '--steps', '0,0.1', '--out', at('gap.3mf'))).stdout).toMatch(/^gap: 2 steps, 32 x 14 x \d mm/)
     expect(strFromU8(unzipSync(readFileSync(at('gap.3mf')))['3D/3dmodel.model'])).toContain('name="Interface, Support PETG"')
-    expect(tender('coupon', 'gap', '--out', at('gap.zip')).status).toBe(0)
+    expect((await tender('coupon', 'gap', '--out', at('gap.zip'))).status).toBe(0)
     expect(Object.keys(unzipSync(readFileSync(at('gap.zip')))).sort()).toEqual(['Interface.stl', 'Part.stl', 'Stand.stl'])
-    expect(tender('coupon', 'fan', '--steps', '45', '--out', at('fan.stl')).status).toBe(0)
+    expect((await tender('coupon', 'fan', '--steps', '45', '--out', at('fan.stl'))).status).toBe(0)
   })
 
-  test('takes printer, filaments and conditions from a file, and refuses with one sentence', () => {
+  test('takes printer, filaments and conditions from a file, and refuses with one sentence', async () => {
     writeFileSync(
       at('with.json'),
       JSON.stringify({ printer: { startGcode: '; mine', extrusion: 'absolute' }, filaments: [{ name: 'Chalk' }, { name: 'Moss', family: 'PETG' }], layerHeightMm: 0.15, speedMmS: 33 }),
     )
-    expect(json('coupon', 'gap', '--with', at('with.json'), '--out', at('mine.gcode')).filaments.map((one: { name: string }) => one.name)).toEqual(['Chalk', 'Moss'])
+    expect((await json('coupon', 'gap', '--with', at('with.json'), '--out', at('mine.gcode'))).filaments.map((one: { name: string }) => one.name)).toEqual(['Chalk', 'Moss'])
     const text = readFileSync(at('mine.gcode'), 'utf8')
     expect(text).toContain('; mine')
     expect(text).toContain('M82')
@@ -198,11 +214,23 @@ describe('tender coupon', () => {
       [['coupon', 'gap', '--with', at('odd.json')], 'layerHeight'],
     ]
     for (const [args, sentence] of cases) {
-      const { status, stderr } = tender(...args)
+      const { status, stderr } = await tender(...args)
       expect(stderr).toContain(sentence)
       expect(stderr.trim().split('\n')).toHaveLength(1)
       expect(status).toBe(1)
     }
-    expect(tender('coupon', 'cube').stderr).toContain('Allowed choices are fan, span, gap, purge, offset')
+    expect((await tender('coupon', 'cube')).stderr).toContain('Allowed choices are fan, span, gap, purge, offset')
   })
+})
+
+test('as a program: what is asked for on one output, what is wrong on the other, and the exit code says which', () => {
+  const defaults = started('plan', '--print-defaults')
+  expect([defaults.status, defaults.stderr, JSON.parse(defaults.stdout).decisions.layerHeightMm]).toEqual([0, '', 0.2])
+  expect(started('part', at('missing.stl'))).toEqual({ status: 1, stdout: '', stderr: `There is no file "${at('missing.stl')}".\n` })
+  const unknown = started('slice', at('table.stl'))
+  expect([unknown.status, unknown.stdout]).toEqual([1, ''])
+  expect(unknown.stderr).toContain("unknown command 'slice'")
+  const help = started('--help')
+  expect(help.status).toBe(0)
+  for (const command of ['part', 'poses', 'relief', 'plan', 'fit', 'coupon']) expect(help.stdout).toMatch(new RegExp(`^  ${command} `, 'm'))
 })

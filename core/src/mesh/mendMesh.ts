@@ -1,6 +1,6 @@
 import { SAME_POINT_MM, TOO_SMALL_TO_PRINT_MM } from '../tolerances'
 import { trimmedBodies, type Mesh } from './mesh'
-import { shellNesting } from './nesting'
+import { shellNesting, type ShellStanding } from './nesting'
 import { sharedSides } from './sharedSides'
 
 /** What was wrong with a mesh, what of it was put right, and where the rest is. */
@@ -24,7 +24,13 @@ export type MendReport = {
   readonly openEdgesMm: Float64Array
   /** Triangles (of the mended mesh) that were turned round. */
   readonly turned: Uint32Array
+  /** Where shells are that one might look for: specks, and those inside others. At most MOST_PLACES of them. */
+  readonly places: readonly ShellPlace[]
 }
+
+export type ShellPlace = { readonly kind: 'speck' | 'nested' | 'hollow'; readonly atMm: readonly [number, number, number]; readonly sizeMm: number }
+
+const MOST_PLACES = 60
 
 /**
  * Puts right what can be put right without guessing at shape: hairline cracks, triangles that are there twice, triangles and shells that
@@ -83,6 +89,7 @@ export function mendMesh(mesh: Mesh): { readonly mesh: Mesh; readonly report: Me
       specks: nesting.filter(({ sizeMm }) => sizeMm < TOO_SMALL_TO_PRINT_MM).length,
       openEdgesMm: segmentsOf(oriented, after.openSides),
       turned: Uint32Array.from(turned),
+      places: placesOf(nesting),
     },
   }
 }
@@ -105,6 +112,15 @@ export function mendSentences(report: MendReport): { readonly mended: string[]; 
   if (hollows > 0) left.push(`${many(hollows, 'hollow')} inside, closed on all sides.`)
   if (specks > 0) left.push(`${many(specks, 'speck')} smaller than ${TOO_SMALL_TO_PRINT_MM} mm cannot be printed and will be missing.`)
   return { mended, left }
+}
+
+function placesOf(nesting: readonly ShellStanding[]): ShellPlace[] {
+  return nesting
+    .flatMap(({ faces, sizeMm, middleMm: atMm }): ShellPlace[] => {
+      const kind = sizeMm < TOO_SMALL_TO_PRINT_MM ? 'speck' : faces === 'nested' || faces === 'hollow' ? faces : null
+      return kind ? [{ kind, atMm, sizeMm }] : []
+    })
+    .slice(0, MOST_PLACES)
 }
 
 function turn(corners: Uint32Array, t: number): void {

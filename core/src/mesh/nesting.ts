@@ -5,6 +5,8 @@ export type ShellStanding = {
   readonly volumeMm3: number
   /** Longest side of its box. */
   readonly sizeMm: number
+  /** Middle of its box. */
+  readonly middleMm: readonly [number, number, number]
   /** `wrong`: inside out with nothing around it. `hollow`: inside out in the material of another. `nested`: solid in the material of another. */
   readonly faces: 'right' | 'wrong' | 'hollow' | 'nested'
 }
@@ -51,7 +53,8 @@ export function shellNesting(mesh: Mesh, shellOf: Int32Array, shells: number, op
     const inward = six[s] < 0 && !open[s]
     const faces = winding > 0 ? (inward ? 'hollow' : 'nested') : inward ? 'wrong' : 'right'
     const sizeMm = Math.max(box[6 * s + 3] - box[6 * s], box[6 * s + 4] - box[6 * s + 1], box[6 * s + 5] - box[6 * s + 2])
-    standing[s] = { volumeMm3: six[s] / 6, sizeMm, faces }
+    const middle = (axis: number) => (box[6 * s + axis] + box[6 * s + 3 + axis]) / 2
+    standing[s] = { volumeMm3: six[s] / 6, sizeMm, middleMm: [middle(0), middle(1), middle(2)], faces }
   })
   return standing
 }

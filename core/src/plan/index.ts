@@ -9,7 +9,7 @@ export { DECISION_RANGES, DEFAULT_DECISIONS, DEFAULT_PLAN, SPOKEN_FOR, startingP
 export type { Decisions, Evidence, NumberDecision, PlanDocument, PlanEvidence, SpokenFor } from './decisions'
 export { followEvidence, newerEvidence, startFromEvidence } from './followEvidence'
 export { createPlanner, STAGES } from './planner'
-export type { Planner, Progress, Stage } from './planner'
+export type { Planner, Progress, Stage, Tracer } from './planner'
 export type { Contact, IslandReport, PlanGeometry, PlanResult, PlanSummary, PlanWarning, PlanWarningCode, Ribbon } from './planResult'
 export { suggest, tenderFromEvidence } from './suggest'
 export type { SuggestInput } from './suggest'

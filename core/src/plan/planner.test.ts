@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine, solidEngine } from '../../node'
 import { plainFilament } from '../bench'
 import { demoParts, meshFacts, type Mesh } from '../mesh'
+import { partPaths } from '../path'
 import { isEmptyRegion, regionAreaMm2, type PolygonEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { aFilament, aPlan, box, boxes, closeTo } from '../testing'
@@ -184,6 +185,36 @@ describe('stages', () => {
     ).rejects.toThrow('enough')
     const after = await planner.plan('part', mesh, aPlan())
     expect(after.summary.estimate).toEqual((await planOf(mesh, aPlan())).summary.estimate)
+  })
+
+  test('lines traced somewhere else make the same plan, beside the supports and once; what fails there fails the plan', async () => {
+    const mesh = demo.get('vane-pivot')!
+    const others = await polygonEngine()
+    const seen: string[] = []
+    let traces = 0
+    const planner = createPlanner(engine, async (layers, options) => {
+      traces++
+      const lines = await partPaths(layers, others, options, () => new Promise((resolve) => setTimeout(resolve, 1)))
+      seen.push('traced')
+      return lines
+    })
+    const beside = await planner.plan('vane', mesh, aPlan(), async (stage) => void (seen.at(-1) === stage || seen.push(stage)))
+    expect(seen.indexOf('stand')).toBeLessThan(seen.indexOf('traced'))
+    expect(seen.at(-1)).toBe('estimate')
+    const alone = await planOf(mesh, aPlan())
+    expect(beside.summary.estimate).toEqual(alone.summary.estimate)
+    expect(beside.summary.timeS).toBe(alone.summary.timeS)
+    await planner.plan('vane', mesh, aPlan({ upperGapMm: 0.3 }))
+    expect(traces).toBe(1)
+
+    const broken = createPlanner(engine, () => Promise.reject(new Error('the thread is gone')))
+    await expect(broken.plan('vane', mesh, aPlan())).rejects.toThrow('the thread is gone')
+    // When the supports are stopped first, that is what is told, and the lines are not waited for.
+    const slow = createPlanner(engine, () => new Promise(() => undefined))
+    const stop = (stage: string) => {
+      if (stage === 'stand') throw new Error('enough')
+    }
+    await expect(slow.plan('vane', mesh, aPlan(), stop)).rejects.toThrow('enough')
   })
 
   test('values out of range and filaments that are not there are refused by name', async () => {

@@ -2,9 +2,9 @@ import { thicknessOf } from '../bench'
 import { TenderError } from '../errors'
 import { applyPlacing, bodiesOf, meshEdges, meshFacts, meshOfBodies, placingOf, type Mesh, type MeshFacts, type Placing } from '../mesh'
 import { cutZones, findOverhangs, type Overhangs, type Zone } from '../overhang'
-import { createSweepMeasurer, partPaths, supportPaths, type ToolPaths } from '../path'
+import { createSweepMeasurer, partPaths, supportPaths, type PartPathOptions, type ToolPaths } from '../path'
 import { EMPTY_REGION, isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
-import { cutMesh, sliceMesh, type Checkpoint, type Slices } from '../slice'
+import { cutMesh, sliceMesh, type Checkpoint, type Layer, type Slices } from '../slice'
 import { straightStands, supportPasses, type PassMemo, type Stands, type SupportPasses } from '../stand'
 import { partBody, roleOf } from './bodyRoles'
 import { checkDocument } from './checkDocument'
@@ -36,8 +36,14 @@ export type Needs = { readonly facts: MeshFacts; readonly posed: Mesh; readonly 
 type Memory<T> = { key: string; value: T }[]
 const REMEMBERED = 3
 
-/** A planner keeps the results of each stage, so that changing the gap does not slice the part again. */
-export function createPlanner(engine: PolygonEngine): Planner {
+/** Traces a part's lines somewhere else, while the planner builds its supports: nothing of either needs the other. */
+export type Tracer = (layers: readonly Layer[], options: PartPathOptions) => Promise<ToolPaths[]>
+
+/**
+ * A planner keeps the results of each stage, so that changing the gap does not slice the part again.
+ * @param tracer without one, lines are traced here, one stage after the other
+ */
+export function createPlanner(engine: PolygonEngine, tracer?: Tracer): Planner {
   const memories = new Map<Stage | 'part' | 'pose', Memory<unknown>>()
   const passMemos = new WeakMap<Stands, PassMemo>()
   const traces = new WeakMap<Region, Map<string, ToolPaths>>()
@@ -90,7 +96,10 @@ export function createPlanner(engine: PolygonEngine): Planner {
       const d = document.decisions
 
       const partPathKey = [sliceKey, d.lineWidthMm, d.walls, d.fillDensity, d.skinLayers]
-      const inPart = await stage<ToolPaths[]>('part paths', partPathKey, (checkpoint) => partPaths(layers, engine, d, checkpoint), progress)
+      const inPartSoon = stage<ToolPaths[]>('part paths', partPathKey, (checkpoint) => (tracer ? tracer(layers, d) : partPaths(layers, engine, d, checkpoint)), progress)
+      // When the supports fail first, nobody waits for these lines any more.
+      inPartSoon.catch(() => undefined)
+      if (!tracer) await inPartSoon
 
       const standKey = [overhangKey, d.supports, d.placement, d.sideGapMm, d.lowerGapMm, d.marginMm, d.footingLines]
       const stands = await stage<Stands>(
@@ -112,6 +121,7 @@ export function createPlanner(engine: PolygonEngine): Planner {
       const supportPathKey = [stackKey, d.standDensity, d.interfaceSpacingMm, d.interfaceDirection]
       const inSupport = await stage<ToolPaths[]>('support paths', supportPathKey, (checkpoint) => traceSupports(support, slices, engine, d, traces, checkpoint), progress)
 
+      const inPart = await inPartSoon
       await progress?.('estimate', 0)
       const summary = summarise({ document, facts, slices, overhangs, stands, support, partPaths: inPart, supportPaths: inSupport, measure })
       return { summary, geometry: { posed, layers, hold: overhangs.hold, passes: support.passes, partPaths: inPart, supportPaths: inSupport } }

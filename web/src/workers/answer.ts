@@ -15,7 +15,8 @@ export async function answer<T>(work: () => T | Promise<T>): Promise<Answer<T>> 
   try {
     return { ok: true, value: await work() }
   } catch (error) {
-    if (error instanceof TenderError) return { ok: false, code: error.code, message: error.message }
+    // A refusal of a further worker goes through as it is.
+    if (error instanceof TenderError || error instanceof WorkError) return { ok: false, code: error.code, message: error.message }
     console.error(error)
     const outOfMemory = error instanceof RangeError || /memory/i.test(String(error))
     return {

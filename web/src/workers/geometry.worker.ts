@@ -35,11 +35,13 @@ import {
 } from '@tender/core/plan'
 import { loadPolygonEngine } from '@tender/core/polygon'
 import { hullFaces } from '@tender/core/pose'
-import { expose, transfer } from 'comlink'
+import { expose, transfer, wrap, type Remote } from 'comlink'
 import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
-import { answer } from './answer'
+import { answer, unwrap } from './answer'
+import { breathe } from './breathe'
 import { couponWork, type CouponForm, type CouponOrder } from './couponWork'
 import { paintPicture, PART_GREY } from './paintPicture'
+import type { TracingApi } from './tracing.worker'
 import { drawPart, growTree, partOf, reportNeeds, reshape, reshapedFile, woundsOf, type Drawing, type NeedsReport, type ReliefReport } from './partWork'
 
 export type ReadReport = {
@@ -64,7 +66,11 @@ let solids: ReturnType<typeof loadSolidEngine> | null = null
 let planner: Promise<ReturnType<typeof createPlanner>> | null = null
 const polygonEngine = () => (polygons ??= bytesOf(polygonWasm).then(loadPolygonEngine))
 const solidEngine = () => (solids ??= bytesOf(solidWasm).then(loadSolidEngine))
-const thePlanner = () => (planner ??= polygonEngine().then(createPlanner))
+const thePlanner = () => (planner ??= polygonEngine().then((engine) => createPlanner(engine, (layers, options) => unwrap(tracing().trace(layers, options)))))
+
+let second: Remote<TracingApi> | null = null
+/** A thread beside this one, for the lines of the part. */
+const tracing = () => (second ??= wrap<TracingApi>(new Worker(new URL('./tracing.worker.ts', import.meta.url), { type: 'module', name: 'tracing' })))
 
 const meshes = new Map<string, Mesh>()
 const reports = new Map<string, MendReport>()
@@ -72,22 +78,16 @@ const MESHES_KEPT = 3
 let shown: PlanGeometry | null = null
 /** The ticket of the newest plan asked for; work on an older one stops. */
 let newest = 0
+function take(ticket: number): void {
+  newest = ticket
+  if (second) void second.stop()
+}
 
 function meshOf(key: string): Mesh {
   const mesh = meshes.get(key)
   if (!mesh) throw new TenderError('MESH_EMPTY', 'The mesh of this part is not loaded.')
   return mesh
 }
-
-/** Lets messages in, among them the one that cancels. A timer would be held back to 4 ms; a port is not. */
-const channel = new MessageChannel()
-const waiting: (() => void)[] = []
-channel.port1.onmessage = () => waiting.shift()?.()
-const breathe = () =>
-  new Promise<void>((resolve) => {
-    waiting.push(resolve)
-    channel.port2.postMessage(null)
-  })
 
 function watch(stillWanted: () => boolean, onProgress?: OnProgress) {
   let last = performance.now()
@@ -153,7 +153,7 @@ const api = {
   /** What needs holding, kept for drawing its sections and layers. A newer call, or cancel, stops it. */
   needs: (ticket: number, key: string, document: PlanDocument, onProgress: OnProgress) =>
     answer(async (): Promise<NeedsReport> => {
-      newest = ticket
+      take(ticket)
       const needs = await (await thePlanner()).needs(key, meshOf(key), document, watch(() => newest === ticket, onProgress)) // prettier-ignore
       shown = { posed: needs.posed, layers: needs.slices.layers, hold: needs.overhangs.hold, passes: [], partPaths: [], supportPaths: [] }
       return reportNeeds(needs)
@@ -162,7 +162,7 @@ const api = {
   /** The part changed so that nothing leans past the limit: how much, and the pieces to draw. */
   relief: (ticket: number, key: string, document: PlanDocument, mode: 'add' | 'cut', onProgress: OnProgress) =>
     answer(async (): Promise<ReliefReport> => {
-      newest = ticket
+      take(ticket)
       const pulse = watch(() => newest === ticket, onProgress)
       const needs = await (await thePlanner()).needs(key, meshOf(key), document, pulse)
       const made = await reshape(needs, document, mode, await polygonEngine(), await solidEngine(), (done, total) => pulse('stand', done / total))
@@ -172,7 +172,7 @@ const api = {
   /** The changed part as a file; the original stays as it is. */
   reliefFile: (ticket: number, key: string, bytes: Uint8Array, document: PlanDocument, mode: 'add' | 'cut', form: 'stl' | '3mf', title: string, onShare: (share: number) => void) =>
     answer(async () => {
-      newest = ticket
+      take(ticket)
       const pulse = watch(() => newest === ticket, (_, share) => onShare(share)) // prettier-ignore
       const needs = await (await thePlanner()).needs(key, openMesh(bytes).mesh, document, pulse)
       const file = await reshapedFile(needs, document, mode, form, title, await polygonEngine(), await solidEngine(), (done, total) => pulse('stand', done / total))
@@ -182,7 +182,7 @@ const api = {
   /** Runs a plan and keeps its shapes for drawing. A newer call, or cancel, stops it. */
   plan: (ticket: number, key: string, document: PlanDocument, onProgress: OnProgress) =>
     answer(async (): Promise<Outcome> => {
-      newest = ticket
+      take(ticket)
       const result = await (await thePlanner()).plan(key, meshOf(key), document, watch(() => newest === ticket, onProgress)) // prettier-ignore
       // A stop that was asked for during the last stretch still counts.
       await breathe()
@@ -191,9 +191,7 @@ const api = {
       return { summary: result.summary, bounds: planBounds(result.geometry), heightMm: result.summary.heightMm, undersides: result.summary.contacts.length }
     }),
 
-  cancel: () => {
-    newest = -1
-  },
+  cancel: () => take(-1),
 
   /** The numbers of a plan that is only being thought about; given up as soon as a real one is asked for. */
   whatIf: (key: string, document: PlanDocument) =>
@@ -208,7 +206,7 @@ const api = {
   /** Part, stand and interface as bodies of one 3MF file. Meant for a worker of its own: the joining of solids is not to hold up drawings. */
   bodies: (ticket: number, key: string, bytes: Uint8Array, document: PlanDocument, onShare: (share: number) => void) =>
     answer(async () => {
-      newest = ticket
+      take(ticket)
       const mesh = openMesh(bytes).mesh
       const pulse = watch(() => newest === ticket, (_, share) => onShare(share)) // prettier-ignore
       const { geometry } = await (await thePlanner()).plan(key, mesh, document, (stage) => pulse(stage, 0.1))

@@ -1,4 +1,19 @@
-import { applyPlacing, coarsen, meshBounds, meshOfBodies, placingOf, write3mf, writeStl, type Bounds3, type MendReport, type Mesh, type Placing, type Pose, type SolidEngine } from '@tender/core/mesh'
+import {
+  applyPlacing,
+  coarsen,
+  meshBounds,
+  meshOfBodies,
+  placingOf,
+  write3mf,
+  writeStl,
+  type Bounds3,
+  type MendReport,
+  type Mesh,
+  type Placing,
+  type Pose,
+  type ShellPlace,
+  type SolidEngine,
+} from '@tender/core/mesh'
 import type { Bridge, Access, PatchKind } from '@tender/core/overhang'
 import { planBounds, solidOfPasses, type BodyRole, type Needs, type PlanDocument } from '@tender/core/plan'
 import { regionAreaMm2, ringCount, ringOf, type PolygonEngine } from '@tender/core/polygon'
@@ -58,16 +73,28 @@ export function growTree(positions: Float32Array) {
 }
 
 /** What is wrong with a mesh, and where. */
-export type Wounds = { readonly report: Omit<MendReport, 'openEdgesMm' | 'turned'>; /** Pairs of points, as the part lies. */ readonly openEdges: Float32Array; readonly turned: Float32Array }
+export type Wounds = {
+  readonly report: Omit<MendReport, 'openEdgesMm' | 'turned' | 'places'>
+  /** Pairs of points, as the part lies. */
+  readonly openEdges: Float32Array
+  readonly turned: Float32Array
+  /** Specks and shells inside others, as the part lies. */
+  readonly places: readonly ShellPlace[]
+}
 
 export function woundsOf(mesh: Mesh, report: MendReport | null, pose: Pose, roles: readonly BodyRole[]): Wounds | null {
   if (!report) return null
   const placing = placingOf(partOf(mesh, roles), pose)
-  const { openEdgesMm, turned, ...counts } = report
-  const placed = applyPlacing({ positionsMm: openEdgesMm, corners: new Uint32Array(0) }, placing).positionsMm
+  const { openEdgesMm, turned, places, ...counts } = report
+  const put = (positionsMm: Float64Array) => applyPlacing({ positionsMm, corners: new Uint32Array(0) }, placing).positionsMm
   const corners = new Uint32Array(turned.length * 3)
   turned.forEach((t, i) => corners.set(mesh.corners.subarray(3 * t, 3 * t + 3), 3 * i))
-  return { report: counts, openEdges: Float32Array.from(placed), turned: soupOf(applyPlacing({ positionsMm: mesh.positionsMm, corners }, placing)) }
+  return {
+    report: counts,
+    openEdges: Float32Array.from(put(openEdgesMm)),
+    places: places.map((place) => ({ ...place, atMm: [...put(Float64Array.from(place.atMm))] as [number, number, number], sizeMm: place.sizeMm * pose.scale })),
+    turned: soupOf(applyPlacing({ positionsMm: mesh.positionsMm, corners }, placing)),
+  }
 }
 
 /** What needs holding, in numbers small enough to be sent. */

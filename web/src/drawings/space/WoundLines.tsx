@@ -1,5 +1,6 @@
 import { usePalette } from '../../theme/useScheme'
 import type { Wounds } from '../../workers/geometry.worker'
+import { LinesOver } from './LinesOver'
 import { Soup } from './PartBody'
 
 /** Where a mesh is open, and which of its triangles were turned round. Drawn over everything: such places hide in corners. */
@@ -16,16 +17,4 @@ export function WoundLines({ wounds: { openEdges, turned } }: { wounds: Wounds }
 /** Where shells lie in one another, layer by layer. */
 export function OverlapLines({ outlines }: { outlines: Float32Array }) {
   return <LinesOver points={outlines} colour={usePalette().clay} />
-}
-
-/** Straight lines between pairs of points, drawn over everything. */
-function LinesOver({ points, colour }: { points: Float32Array; colour: string }) {
-  return (
-    <lineSegments key={points.length} raycast={() => undefined} renderOrder={2}>
-      <bufferGeometry>
-        <bufferAttribute attach="attributes-position" args={[points, 3]} />
-      </bufferGeometry>
-      <lineBasicMaterial color={colour} depthTest={false} />
-    </lineSegments>
-  )
 }

@@ -4,6 +4,7 @@ import { useEffect, useMemo } from 'react'
 import styled from 'styled-components'
 import { LayerDrawing } from '../../drawings/LayerDrawing'
 import { SectionView } from '../../drawings/SectionView'
+import { BridgeLines } from '../../drawings/space/BridgeLines'
 import { FacePatches } from '../../drawings/space/FacePatches'
 import type { Mark } from '../../drawings/space/Marks'
 import { Measured, measuredSentence } from '../../drawings/space/Measured'
@@ -31,6 +32,8 @@ type Props = {
   failure: { error: Error; retry: () => void } | null
 }
 
+const SHELLS = { speck: { sign: '·', called: 'A speck' }, nested: { sign: '⊙', called: 'A shell inside another one' }, hollow: { sign: '○', called: 'A hollow' } } as const
+
 /** The part in space, cut upright, or layer by layer. */
 export function PartStage({ address, setAddress, onPlace, wounds, overlap, failure }: Props) {
   const { draft, drawing, needs, limits, tool, setTool, measured, faces, relief, zones, change } = usePartSetting()
@@ -53,6 +56,14 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
   }, [view, zMm, h, top, setAddress])
   const setZ = (z: number) => setAddress({ z: Math.min(Math.max(0, z), top).toFixed(2) })
   const marks = useMemo<Mark[]>(() => {
+    if (wounds && wounds.places.length > 0)
+      return wounds.places.map(({ kind, atMm: at, sizeMm }, i) => ({
+        key: `shell ${i}`,
+        text: SHELLS[kind].sign,
+        label: `${SHELLS[kind].called}, ${three(sizeMm)} mm long, ${at[2].toFixed(2)} mm up`,
+        atMm: at,
+        strong: kind === 'speck',
+      }))
     const islands = needs.needs?.islands ?? []
     return islands.slice(0, 60).map(({ atMm: at, areaMm2 }, i) => ({
       key: `island ${i}`,
@@ -61,7 +72,7 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
       atMm: at,
       strong: true,
     }))
-  }, [needs.needs])
+  }, [needs.needs, wounds])
   const standOn = (index: number) => {
     const normal = faces[index].normal
     change({ pose: { ...draft.pose, turn: [...turnFaceDown(normal)] } })
@@ -120,11 +131,12 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
             pointer={tool.kind === 'measure' ? 'pick' : tool.kind === 'brush' ? 'brush' : 'look'}
             onPlace={onPlace}
             marks={marks}
-            says={`${draft.name}; strokes mark what leans more than ${Math.round(limitDeg)}° from vertical, rings mark ${counted(marks.length, 'island')}.`}
+            says={`${draft.name}; strokes mark what leans more than ${Math.round(limitDeg)}° from vertical, rings mark ${counted(marks.length, marks[0]?.key.startsWith('shell') ? 'shell' : 'island')}.`}
           >
             {tool.kind === 'face' && <FacePatches outlines={outlines} onPick={standOn} />}
             {wounds && <WoundLines wounds={wounds} />}
             {overlap && <OverlapLines outlines={overlap.outlines} />}
+            {needs.needs && !wounds && <BridgeLines bridges={needs.needs.bridges} />}
             <ZoneShapes zones={zones} placing={drawing.placing} />
             {measured.length > 0 && <Measured hits={measured} />}
             {relief && relief.positions.length > 0 && <Soup positions={relief.positions} colour={relief.mode === 'add' ? palette.interface : palette.wine} opacity={0.8} />}
