@@ -36,7 +36,7 @@ const WORKER_POLICY = "default-src 'self'; script-src 'self' 'unsafe-eval' 'wasm
 
 function assetHeaders(res: { setHeader(name: string, value: string): unknown }, path: string): void {
   res.setHeader('Cache-Control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache')
-  if (/geometry\.worker-[^/]*\.js$/.test(path)) res.setHeader('Content-Security-Policy', WORKER_POLICY)
+  if (/(geometry|tracing)\.worker-[^/]*\.js$/.test(path)) res.setHeader('Content-Security-Policy', WORKER_POLICY)
 }
 
 /** The whole server but for its socket. */

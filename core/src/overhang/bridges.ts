@@ -14,6 +14,7 @@ export type Bridge = {
   readonly directionDeg: number
   /** Whether it stays free: the span is no longer than the free span. */
   readonly free: boolean
+  /** Its middle. */
   readonly atMm: readonly [number, number]
 }
 
@@ -40,8 +41,7 @@ export function bridgeOf(whole: Region, layer: Layer, below: Region, lineWidthMm
     if (spanMm !== null) best = { spanMm, directionDeg }
   }
   if (!best) return null
-  const ring = ringOf(piece, 0)
-  return { layerIndex: layer.index, zMm: layer.bottomMm, ...best, widthMm: areaMm2 / best.spanMm, areaMm2, free: best.spanMm <= freeSpanMm + 2 * CARRIED_MM, atMm: middleOf(ring) }
+  return { layerIndex: layer.index, zMm: layer.bottomMm, ...best, widthMm: areaMm2 / best.spanMm, areaMm2, free: best.spanMm <= freeSpanMm + 2 * CARRIED_MM, atMm: middleOf(piece, headingOf(best.directionDeg)) }
 }
 
 /** Longest line in a direction when all are carried and it is shorter than `lessThan`; null otherwise. */
@@ -97,11 +97,16 @@ function directionsOf(piece: Region): number[] {
   return [...new Set(tried)]
 }
 
-function middleOf(ring: Float64Array): [number, number] {
-  let [x, y] = [0, 0]
-  for (let i = 0; i < ring.length; i += 2) {
-    x += ring[i]
-    y += ring[i + 1]
+/** Middle of the box around a region whose sides run along and across a heading. */
+function middleOf({ xyMm }: Region, { cos, sin }: Heading): [number, number] {
+  let [left, right, low, high] = [Infinity, -Infinity, Infinity, -Infinity]
+  for (let p = 0; p < xyMm.length; p += 2) {
+    const [along, across] = [xyMm[p] * cos + xyMm[p + 1] * sin, xyMm[p + 1] * cos - xyMm[p] * sin]
+    left = Math.min(left, along)
+    right = Math.max(right, along)
+    low = Math.min(low, across)
+    high = Math.max(high, across)
   }
-  return [(2 * x) / ring.length, (2 * y) / ring.length]
+  const [along, across] = [(left + right) / 2, (low + high) / 2]
+  return [along * cos - across * sin, along * sin + across * cos]
 }
