@@ -40,13 +40,16 @@ const workers = superviseWorkers(env.DATABASE_URL, queue, env.TENDER_WORKERS, (e
 // A search that the last stop left unfinished goes on.
 if (await anyWorking(db)) workers.ensure()
 
+/** Time that what is under way has to end; then its connection is cut. */
+const LAST_ANSWERS_MS = 1500
+
 let stopping = false
 function stop(): void {
   if (stopping) return
   stopping = true
   workers.stop()
   server.close(() => void Promise.all([queue.close().catch(() => undefined), close()]).then(() => process.exit(0)))
-  server.closeAllConnections()
+  setTimeout(() => server.closeAllConnections(), LAST_ANSWERS_MS).unref()
 }
 process.on('SIGINT', stop)
 process.on('SIGTERM', stop)
