@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { box, boxes, closeTo, join, seeded, sphere } from '../testing'
+import { outlineCutter } from '../slice/cutOutlines'
 import { bodiesOf, compact, meshFacts, meshOfBodies, mendMesh, mendSentences, openMesh, write3mf, writeStl, type Mesh } from '.'
 
 const flipped = (mesh: Mesh, which: (t: number) => boolean): Mesh => {
@@ -152,6 +153,24 @@ describe('bodies', () => {
     const twice: Mesh = { positionsMm: mesh.positionsMm, corners: Uint32Array.from([...mesh.corners, ...mesh.corners]), bodies: [{ name: 'one', from: 0, to: 12 }, { name: 'copy', from: 12, to: 24 }] } // prettier-ignore
     expect(mendMesh(twice).mesh.bodies).toEqual([{ name: 'one', from: 0, to: 12 }])
   })
+})
+
+test('hundreds of thousands of triangles around one edge are read and cut in no more than their share of time', async () => {
+  // Comparing each with each would take minutes.
+  const leaves = 300_000
+  const positionsMm = new Float64Array(3 * (leaves + 2))
+  positionsMm.set([0, 0, 0, 0, 0, 10])
+  const corners = new Uint32Array(3 * leaves)
+  for (let i = 0; i < leaves; i++) {
+    const turn = (2 * Math.PI * i) / leaves
+    positionsMm.set([5 * Math.cos(turn), 5 * Math.sin(turn), 5], 3 * (i + 2))
+    corners.set(i % 2 === 0 ? [0, 1, i + 2] : [1, 0, i + 2], 3 * i)
+  }
+  const { mesh, report } = mendMesh({ positionsMm, corners })
+  expect(report).toMatchObject({ crowdedEdges: 1, openEdges: 2 * leaves, shells: leaves / 2 })
+  expect(meshFacts(mesh)).toMatchObject({ openEdges: 2 * leaves, watertight: false })
+  const cut = outlineCutter(mesh, Float64Array.of(4.9))
+  expect(cut(0).mended).toBeGreaterThan(0)
 })
 
 test('many touching boxes are told apart as shells and none is turned', () => {

@@ -181,26 +181,36 @@ function rotated(corners: Uint32Array, t: number, into: Uint32Array): void {
 function closeCracks(mesh: Mesh, openSides: Uint32Array): { mesh: Mesh; moved: number } {
   const { positionsMm: p, corners } = mesh
   const cell = (value: number) => Math.round(value / SAME_POINT_MM)
-  const places = new Map<string, number[]>()
   const target = new Map<number, number>()
   const ends = new Set<number>()
   for (const side of openSides) {
     ends.add(corners[side])
     ends.add(corners[side % 3 === 2 ? side - 2 : side + 1])
   }
+  /** Corners by the cell they lie in; cells that fall on one slot are told apart by the distance that is measured anyway. */
+  const slots = 1 << Math.ceil(Math.log2(Math.max(8, 2 * ends.size)))
+  const last = new Int32Array(slots).fill(-1)
+  const before = new Map<number, number>()
+  const slotOf = (x: number, y: number, z: number) => {
+    const mixed = Math.imul(x, 0x9e3779b1) ^ Math.imul(y, 0x85ebca6b) ^ Math.imul(z, 0xc2b2ae35)
+    return (mixed ^ (mixed >>> 15)) & (slots - 1)
+  }
   let moved = 0
   for (const v of ends) {
     const [x, y, z] = [cell(p[3 * v]), cell(p[3 * v + 1]), cell(p[3 * v + 2])]
     let found = -1
     for (let d = 0; d < 27 && found < 0; d++)
-      for (const w of places.get(`${x + (d % 3) - 1},${y + (Math.floor(d / 3) % 3) - 1},${z + Math.floor(d / 9) - 1}`) ?? [])
-        if (Math.hypot(p[3 * v] - p[3 * w], p[3 * v + 1] - p[3 * w + 1], p[3 * v + 2] - p[3 * w + 2]) <= SAME_POINT_MM) {
+      for (let w = last[slotOf(x + (d % 3) - 1, y + (Math.floor(d / 3) % 3) - 1, z + Math.floor(d / 9) - 1)]; w >= 0; w = before.get(w)!) {
+        const [dx, dy, dz] = [p[3 * v] - p[3 * w], p[3 * v + 1] - p[3 * w + 1], p[3 * v + 2] - p[3 * w + 2]]
+        if (dx * dx + dy * dy + dz * dz <= SAME_POINT_MM * SAME_POINT_MM) {
           found = w
           break
         }
+      }
     if (found < 0) {
-      const key = `${x},${y},${z}`
-      places.set(key, [...(places.get(key) ?? []), v])
+      const slot = slotOf(x, y, z)
+      before.set(v, last[slot])
+      last[slot] = v
     } else {
       target.set(v, found)
       moved++

@@ -11,8 +11,9 @@ export type ShellStanding = {
   readonly faces: 'right' | 'wrong' | 'hollow' | 'nested'
 }
 
-/** Comparisons of a point with a triangle that are made at most; a mesh of tens of thousands of specks is judged only in part. */
+/** Comparisons of a point with a triangle, and of two boxes, that are made at most; a mesh of tens of thousands of specks is judged only in part. */
 const MOST_TESTS = 60e6
+const MOST_BOXES = 200e6
 
 /** Judges every shell, the largest first, so that what lies around a shell is settled before it. Open shells are never taken for inside out. */
 export function shellNesting(mesh: Mesh, shellOf: Int32Array, shells: number, open: Uint8Array): ShellStanding[] {
@@ -41,12 +42,16 @@ export function shellNesting(mesh: Mesh, shellOf: Int32Array, shells: number, op
   const order = Array.from({ length: shells }, (_, s) => s).sort((a, b) => Math.abs(six[b]) - Math.abs(six[a]))
   const standing: ShellStanding[] = new Array<ShellStanding>(shells)
   let tests = 0
-  order.forEach((s, rank) => {
+  let boxes = 0
+  /** Closed shells judged so far, the largest first. */
+  const closed: number[] = []
+  for (const s of order) {
     let winding = 0
     const first = 3 * corners[3 * triangles[starts[s]]]
-    for (let k = 0; k < rank && tests < MOST_TESTS; k++) {
-      const around = order[k]
-      if (open[around] || !within(box, s, around)) continue
+    for (let k = 0; k < closed.length && tests < MOST_TESTS && boxes < MOST_BOXES; k++) {
+      const around = closed[k]
+      boxes++
+      if (!within(box, s, around)) continue
       tests += starts[around + 1] - starts[around]
       if (inside(mesh, triangles.subarray(starts[around], starts[around + 1]), p[first], p[first + 1], p[first + 2])) winding += standing[around].faces === 'hollow' ? -1 : 1
     }
@@ -55,12 +60,15 @@ export function shellNesting(mesh: Mesh, shellOf: Int32Array, shells: number, op
     const sizeMm = Math.max(box[6 * s + 3] - box[6 * s], box[6 * s + 4] - box[6 * s + 1], box[6 * s + 5] - box[6 * s + 2])
     const middle = (axis: number) => (box[6 * s + axis] + box[6 * s + 3 + axis]) / 2
     standing[s] = { volumeMm3: six[s] / 6, sizeMm, middleMm: [middle(0), middle(1), middle(2)], faces }
-  })
+    if (!open[s]) closed.push(s)
+  }
   return standing
 }
 
-const within = (box: Float64Array, inner: number, outer: number): boolean =>
-  [0, 1, 2].every((axis) => box[6 * inner + axis] >= box[6 * outer + axis] && box[6 * inner + 3 + axis] <= box[6 * outer + 3 + axis])
+function within(box: Float64Array, inner: number, outer: number): boolean {
+  for (let axis = 0; axis < 3; axis++) if (box[6 * inner + axis] < box[6 * outer + axis] || box[6 * inner + 3 + axis] > box[6 * outer + 3 + axis]) return false
+  return true
+}
 
 /** Whether a point lies inside a closed shell: a ray upwards meets it an odd number of times. */
 function inside({ positionsMm: p, corners }: Mesh, triangles: Uint32Array, x: number, y: number, z: number): boolean {

@@ -15,56 +15,57 @@ export type SharedSides = {
 export function sharedSides({ corners }: Mesh): SharedSides {
   const sides = corners.length
   const slots = 1 << Math.ceil(Math.log2(Math.max(8, sides)) + 0.5)
-  // Each slot holds the last side met on its edge; `before` chains the others.
+  /** For each edge met the first side on it; under that side's number, how many there are and those that still wait, by direction. */
   const table = new Int32Array(slots).fill(-1)
-  const before = new Int32Array(sides).fill(-1)
+  const met = new Uint32Array(sides)
+  const waiting = [new Int32Array(sides).fill(-1), new Int32Array(sides).fill(-1)] as const
+  const next = new Int32Array(sides)
   const partner = new Int32Array(sides).fill(-1)
-  const end = (side: number) => corners[side % 3 === 2 ? side - 2 : side + 1]
   for (let side = 0; side < sides; side++) {
-    const [from, to] = [corners[side], end(side)]
+    const from = corners[side]
+    const to = corners[side % 3 === 2 ? side - 2 : side + 1]
     const low = from < to ? from : to
     const high = from < to ? to : from
     let slot = (Math.imul(low, 0x9e3779b1) ^ Math.imul(high, 0x85ebca6b)) >>> 0
     slot = (slot ^ (slot >>> 14)) & (slots - 1)
-    for (;;) {
-      const known = table[slot]
-      if (known < 0) {
-        table[slot] = side
-        break
-      }
-      const [a, b] = [corners[known], end(known)]
-      if ((a < b ? a : b) === low && (a < b ? b : a) === high) {
-        for (let other = known; other >= 0; other = before[other])
-          if (partner[other] < 0 && corners[other] === to) {
-            partner[other] = 2 * side
-            partner[side] = 2 * other
-            break
-          }
-        before[side] = known
-        table[slot] = side
-        break
-      }
+    let first = table[slot]
+    while (first >= 0) {
+      const a = corners[first]
+      const b = corners[first % 3 === 2 ? first - 2 : first + 1]
+      if ((a === low && b === high) || (a === high && b === low)) break
       slot = (slot + 1) & (slots - 1)
+      first = table[slot]
+    }
+    if (first < 0) table[slot] = first = side
+    met[first]++
+    const way = from < to ? 0 : 1
+    const across = waiting[1 - way][first]
+    if (across < 0) {
+      next[side] = waiting[way][first]
+      waiting[way][first] = side
+    } else {
+      waiting[1 - way][first] = next[across]
+      partner[across] = 2 * side
+      partner[side] = 2 * across
     }
   }
   let crowdedEdges = 0
   let open = 0
-  for (const last of table) {
-    if (last < 0) continue
-    let met = 0
-    let waiting = -1
-    for (let side = last; side >= 0; side = before[side]) {
-      met++
-      if (partner[side] >= 0) continue
-      if (waiting < 0) waiting = side
-      else {
-        partner[side] = 2 * waiting + 1
-        partner[waiting] = 2 * side + 1
-        waiting = -1
+  for (const first of table) {
+    if (first < 0) continue
+    if (met[first] > 2) crowdedEdges++
+    // What still waits runs one way only.
+    let left = waiting[0][first] >= 0 ? waiting[0][first] : waiting[1][first]
+    for (; left >= 0;) {
+      const other = next[left]
+      if (other < 0) {
+        open++
+        break
       }
+      partner[left] = 2 * other + 1
+      partner[other] = 2 * left + 1
+      left = next[other]
     }
-    if (waiting >= 0) open++
-    if (met > 2) crowdedEdges++
   }
   const openSides = new Uint32Array(open)
   let size = 0

@@ -41,7 +41,15 @@ export function bridgeOf(whole: Region, layer: Layer, below: Region, lineWidthMm
     if (spanMm !== null) best = { spanMm, directionDeg }
   }
   if (!best) return null
-  return { layerIndex: layer.index, zMm: layer.bottomMm, ...best, widthMm: areaMm2 / best.spanMm, areaMm2, free: best.spanMm <= freeSpanMm + 2 * CARRIED_MM, atMm: middleOf(piece, headingOf(best.directionDeg)) }
+  return {
+    layerIndex: layer.index,
+    zMm: layer.bottomMm,
+    ...best,
+    widthMm: areaMm2 / best.spanMm,
+    areaMm2,
+    free: best.spanMm <= freeSpanMm + 2 * CARRIED_MM,
+    atMm: middleOf(piece, headingOf(best.directionDeg)),
+  }
 }
 
 /** Longest line in a direction when all are carried and it is shorter than `lessThan`; null otherwise. */

@@ -93,9 +93,13 @@ class Crossings {
   private segments = 0
   /** Four numbers a segment: the edge it comes in by, above and below, and the edge it goes out by. */
   private edges = new Int32Array(0)
+  /** Per segment the one that goes on from it, -1 for none. */
   private following = new Int32Array(0)
   private hasBefore = new Uint8Array(0)
+  /** A segment for each edge that some come in by; behind it, in `waiting` and `next`, those not yet followed on. */
   private table = new Int32Array(0)
+  private waiting = new Int32Array(0)
+  private next = new Int32Array(0)
   private mask = 0
 
   restart(most: number): void {
@@ -104,6 +108,8 @@ class Crossings {
     this.edges = new Int32Array(8 * most)
     this.following = new Int32Array(2 * most)
     this.hasBefore = new Uint8Array(2 * most)
+    this.waiting = new Int32Array(2 * most)
+    this.next = new Int32Array(2 * most)
     this.table = new Int32Array(2 << Math.ceil(Math.log2(2 * most)))
   }
 
@@ -115,32 +121,39 @@ class Crossings {
     this.edges[at + 3] = outBelow
   }
 
+  /** Where an edge stands in the table, or would. */
   private slotOf(above: number, below: number): number {
+    const { edges, table, mask } = this
     const mixed = Math.imul(above, 0x9e3779b1) ^ Math.imul(below, 0x85ebca6b)
-    return (mixed ^ (mixed >>> 15)) & this.mask
+    let slot = (mixed ^ (mixed >>> 15)) & mask
+    for (let s = table[slot]; s >= 0 && (edges[4 * s] !== above || edges[4 * s + 1] !== below); s = table[slot]) slot = (slot + 1) & mask
+    return slot
   }
 
   /** For each segment the one that goes on from where it leaves; -1 where the mesh is open. Of several, each is taken once. */
   private link(): void {
-    const { segments, edges, following, hasBefore, table } = this
+    const { segments, edges, following, hasBefore, table, waiting, next } = this
     this.mask = (2 << Math.ceil(Math.log2(Math.max(2, segments)))) - 1
     table.fill(-1, 0, this.mask + 1)
     for (let s = 0; s < segments; s++) {
-      let slot = this.slotOf(edges[4 * s], edges[4 * s + 1])
-      while (table[slot] >= 0) slot = (slot + 1) & this.mask
-      table[slot] = s
+      const slot = this.slotOf(edges[4 * s], edges[4 * s + 1])
+      const known = table[slot]
+      if (known < 0) {
+        table[slot] = waiting[s] = s
+        next[s] = -1
+      } else {
+        next[s] = waiting[known]
+        waiting[known] = s
+      }
     }
     hasBefore.fill(0, 0, segments)
     for (let s = 0; s < segments; s++) {
-      const [above, below] = [edges[4 * s + 2], edges[4 * s + 3]]
-      let slot = this.slotOf(above, below)
-      let found = table[slot]
-      while (found >= 0 && (edges[4 * found] !== above || edges[4 * found + 1] !== below || hasBefore[found] === 1)) {
-        slot = (slot + 1) & this.mask
-        found = table[slot]
-      }
+      const known = table[this.slotOf(edges[4 * s + 2], edges[4 * s + 3])]
+      const found = known < 0 ? -1 : waiting[known]
       following[s] = found
-      if (found >= 0) hasBefore[found] = 1
+      if (found < 0) continue
+      waiting[known] = next[found]
+      hasBefore[found] = 1
     }
   }
 
@@ -149,66 +162,69 @@ class Crossings {
     const { segments, edges, following, hasBefore } = this
     if (segments === 0) return { region: EMPTY_REGION, mended: 0 }
     this.link()
-    const loose: number[] = []
-    for (let s = 0; s < segments; s++) if (hasBefore[s] === 0) loose.push(s)
+    /** Writes the point at height z on an edge; always from the vertex above, so that both its triangles get the same one. */
+    const cross = (edge: number, into: Float64Array, at: number): void => {
+      const above = 3 * edges[edge]
+      const below = 3 * edges[edge + 1]
+      const share = (z - p[below + 2]) / (p[above + 2] - p[below + 2])
+      into[at] = p[below] + (p[above] - p[below]) * share
+      into[at + 1] = p[below + 1] + (p[above + 1] - p[below + 1]) * share
+    }
+    const loose: { readonly segment: number; readonly x: number; readonly y: number }[] = []
+    const spot = new Float64Array(2)
+    for (let s = 0; s < segments; s++)
+      if (hasBefore[s] === 0) {
+        cross(4 * s, spot, 0)
+        loose.push({ segment: s, x: spot[0], y: spot[1] })
+      }
     const mended = loose.length
     const xyMm = new Float64Array((segments + mended) * 2)
     const starts: number[] = [0]
     let size = 0
-    /** Point at height z on an edge; always from the vertex above, so that both its triangles get the same one. */
-    const put = (edge: number): void => {
-      const above = 3 * edges[edge]
-      const below = 3 * edges[edge + 1]
-      const share = (z - p[below + 2]) / (p[above + 2] - p[below + 2])
-      xyMm[size++] = p[below] + (p[above] - p[below]) * share
-      xyMm[size++] = p[below + 1] + (p[above + 1] - p[below + 1]) * share
-    }
+    /** Walks on from a segment as far as it goes; what was walked is marked by WALKED. Gives the last one. */
     const run = (from: number): number => {
       let last = from
-      // A segment that was walked is marked as followed by -2.
-      for (let s = from; s >= 0 && following[s] !== -2;) {
-        put(4 * s)
+      for (let s = from; s >= 0 && following[s] !== WALKED;) {
+        cross(4 * s, xyMm, size)
+        size += 2
         last = s
         const after = following[s]
-        following[s] = -2
+        following[s] = WALKED
         s = after
       }
       return last
     }
-    const looseAt = new Map<number, readonly [number, number]>()
-    if (mended > 0)
-      for (const s of loose) {
-        put(4 * s)
-        looseAt.set(s, [xyMm[size - 2], xyMm[size - 1]])
-        size = 0
-      }
     while (loose.length > 0) {
       const start = loose.pop()!
-      let end = run(start)
+      let end = run(start.segment)
       // Greedy: go on with the loose run that starts nearest to where this one stopped, unless closing is nearer still.
       for (;;) {
-        put(4 * end + 2)
-        const [ex, ey] = [xyMm[size - 2], xyMm[size - 1]]
-        const distance = (s: number) => Math.hypot(looseAt.get(s)![0] - ex, looseAt.get(s)![1] - ey)
-        let best = distance(start)
+        cross(4 * end + 2, xyMm, size)
+        const [x, y] = [xyMm[size], xyMm[size + 1]]
+        size += 2
+        let best = Math.hypot(start.x - x, start.y - y)
         let pick = -1
-        for (let i = 0; i < loose.length; i++) {
-          const d = distance(loose[i])
+        for (let i = 0; i < loose.length && mended <= MOST_JOINED; i++) {
+          const d = Math.hypot(loose[i].x - x, loose[i].y - y)
           if (d < best) {
             best = d
             pick = i
           }
         }
         if (pick < 0) break
-        end = run(loose.splice(pick, 1)[0])
+        end = run(loose.splice(pick, 1)[0].segment)
       }
       starts.push(size / 2)
     }
     for (let s = 0; s < segments; s++) {
-      if (following[s] === -2) continue
+      if (following[s] === WALKED) continue
       run(s)
       starts.push(size / 2)
     }
     return { region: { xyMm: xyMm.subarray(0, size), starts: Uint32Array.from(starts) }, mended }
   }
 }
+
+const WALKED = -2
+/** With more loose ends than this a cut is a heap of loose triangles: each run is closed on itself, since comparing all with all would never end. */
+const MOST_JOINED = 1000
