@@ -125,12 +125,15 @@ function load(clipper: MainModule, region: Region): Paths64 {
   return paths
 }
 
-function append(clipper: MainModule, paths: Paths64, region: Region): void {
-  const { xyMm, starts } = region
+/** Where the points of a ring are laid out on their way in; the third number of each stays zero. */
+let scratch = new Int32Array(6 * 4096)
+
+function append(clipper: MainModule, paths: Paths64, { xyMm, starts }: Region): void {
   for (let r = 0; r + 1 < starts.length; r++) {
     const count = starts[r + 1] - starts[r]
-    const halves = new Int32Array(count * 6)
-    for (let i = 0, at = starts[r] * 2; i < halves.length; i += 6, at += 2) {
+    if (6 * count > scratch.length) scratch = new Int32Array(12 * count)
+    const halves = scratch
+    for (let i = 0, at = starts[r] * 2; i < 6 * count; i += 6, at += 2) {
       const x = Math.round(xyMm[at] * GRID_PER_MM)
       const y = Math.round(xyMm[at + 1] * GRID_PER_MM)
       halves[i] = x
@@ -139,7 +142,7 @@ function append(clipper: MainModule, paths: Paths64, region: Region): void {
       halves[i + 3] = y >> 31
     }
     const path: Path64 = new clipper.Path64()
-    path.assign(new BigInt64Array(halves.buffer))
+    path.assign(new BigInt64Array(halves.buffer, 0, 3 * count))
     paths.push_back(path)
     path.delete()
   }

@@ -100,7 +100,6 @@ class Crossings {
   private table = new Int32Array(0)
   private waiting = new Int32Array(0)
   private next = new Int32Array(0)
-  private mask = 0
 
   restart(most: number): void {
     this.segments = 0
@@ -121,22 +120,31 @@ class Crossings {
     this.edges[at + 3] = outBelow
   }
 
-  /** Where an edge stands in the table, or would. */
-  private slotOf(above: number, below: number): number {
-    const { edges, table, mask } = this
-    const mixed = Math.imul(above, 0x9e3779b1) ^ Math.imul(below, 0x85ebca6b)
-    let slot = (mixed ^ (mixed >>> 15)) & mask
-    for (let s = table[slot]; s >= 0 && (edges[4 * s] !== above || edges[4 * s + 1] !== below); s = table[slot]) slot = (slot + 1) & mask
-    return slot
-  }
-
   /** For each segment the one that goes on from where it leaves; -1 where the mesh is open. Of several, each is taken once. */
   private link(): void {
     const { segments, edges, following, hasBefore, table, waiting, next } = this
-    this.mask = (2 << Math.ceil(Math.log2(Math.max(2, segments)))) - 1
-    table.fill(-1, 0, this.mask + 1)
+    const mask = (2 << Math.ceil(Math.log2(Math.max(2, segments)))) - 1
+    table.fill(-1, 0, mask + 1)
+    /** Where the edge at this place of `edges` stands in the table, or would. */
+    const slotOf = (edge: number): number => {
+      const above = edges[edge]
+      const below = edges[edge + 1]
+      const mixed = Math.imul(above, 0x9e3779b1) ^ Math.imul(below, 0x85ebca6b)
+      let slot = (mixed ^ (mixed >>> 15)) & mask
+      for (let s = table[slot]; s >= 0 && (edges[4 * s] !== above || edges[4 * s + 1] !== below); s = table[slot]) slot = (slot + 1) & mask
+      return slot
+    }
+    // Triangles mostly stand in their file beside a neighbour: what two segments in a row settle between them needs no table.
+    hasBefore.fill(0, 0, segments)
     for (let s = 0; s < segments; s++) {
-      const slot = this.slotOf(edges[4 * s], edges[4 * s + 1])
+      const [above, below] = [edges[4 * s + 2], edges[4 * s + 3]]
+      following[s] = -1
+      if (s + 1 < segments && edges[4 * s + 4] === above && edges[4 * s + 5] === below && hasBefore[s + 1] === 0) hasBefore[(following[s] = s + 1)] = 1
+      else if (s > 0 && edges[4 * s - 4] === above && edges[4 * s - 3] === below && hasBefore[s - 1] === 0) hasBefore[(following[s] = s - 1)] = 1
+    }
+    for (let s = 0; s < segments; s++) {
+      if (hasBefore[s] === 1) continue
+      const slot = slotOf(4 * s)
       const known = table[slot]
       if (known < 0) {
         table[slot] = waiting[s] = s
@@ -146,12 +154,12 @@ class Crossings {
         waiting[known] = s
       }
     }
-    hasBefore.fill(0, 0, segments)
     for (let s = 0; s < segments; s++) {
-      const known = table[this.slotOf(edges[4 * s + 2], edges[4 * s + 3])]
+      if (following[s] >= 0) continue
+      const known = table[slotOf(4 * s + 2)]
       const found = known < 0 ? -1 : waiting[known]
-      following[s] = found
       if (found < 0) continue
+      following[s] = found
       waiting[known] = next[found]
       hasBefore[found] = 1
     }

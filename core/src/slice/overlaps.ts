@@ -11,7 +11,8 @@ export type Overlap = { readonly layerIndex: number; readonly region: Region }
  * Under a frame that takes one from every count, what still counts is covered twice.
  */
 export function overlapOf(raw: Region, clean: Region, engine: PolygonEngine): Region {
-  if (regionAreaMm2(raw) - regionAreaMm2(clean) < SMALLEST_PATCH_MM2 + OUTLINE_TOLERANCE_MM * regionPerimeterMm(raw)) return EMPTY_REGION
+  const more = regionAreaMm2(raw) - regionAreaMm2(clean)
+  if (more < SMALLEST_PATCH_MM2 || more < SMALLEST_PATCH_MM2 + 2 * OUTLINE_TOLERANCE_MM * regionPerimeterMm(clean)) return EMPTY_REGION
   const twice = engine.clean(joinPieces([raw, BACKWARD_FRAME]), 'positive')
   return regionAreaMm2(twice) < SMALLEST_PATCH_MM2 ? EMPTY_REGION : twice
 }
