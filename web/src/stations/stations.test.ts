@@ -3,6 +3,7 @@ import type { Printer, StoredFilament, StepReading, Trial, TrialInput } from '@t
 import { PLAIN_PRINTER, plainFilament, type Printer as PrinterFacts } from '@tender/core/bench'
 import { DEFAULT_PLAN, type Evidence, type PlanDocument } from '@tender/core/plan'
 import { COUPON_KINDS, couponGrid, STARTING_COUPONS, stepsOf } from '@tender/core/trial'
+import { aTrial } from '../testing/samples'
 import { inkOn } from '../drawings/grades'
 import { signed } from '../format/numbers'
 import { usualPrinter } from './pairings/usualPrinter'
@@ -19,26 +20,10 @@ const filament = (id: string, name: string, spools: string[] = []): StoredFilame
   return { ...plain, id, revision: 1, updatedAt: '', spools: spools.map(spool) }
 }
 const printer = (changes: Partial<PrinterFacts> & { loaded?: (string | null)[] } = {}) => ({ ...PLAIN_PRINTER, id: 'p', revision: 1, updatedAt: '', loaded: [], ...changes }) as unknown as Printer
-const input = (coupon: TrialInput['coupon']): TrialInput => ({
-  name: 'Test',
-  coupon,
-  printerId: 'p',
-  partFilamentId: 'a',
-  supportFilamentId: 'b',
-  nozzleMm: 0.4,
-  layerHeightMm: 0.2,
-  lineWidthMm: 0.45,
-  speedMmS: 40,
-  fanPercent: 80,
-  damp: false,
-  tileAreaMm2: 196,
-  printedOn: '2026-11-20',
-  partLot: '',
-  supportLot: '',
-  offsetMm: null,
-  note: '',
-  leftOut: false,
-})
+const input = (coupon: TrialInput['coupon']): TrialInput => {
+  const { id: _i, revision: _r, updatedAt: _u, printerName: _p, partFilamentName: _f, supportFilamentName: _s, readings: _d, photos: _o, ...kept } = aTrial({ name: 'Test', coupon, printerId: 'p', partFilamentId: 'a', supportFilamentId: 'b' }) // prettier-ignore
+  return kept
+}
 const coupon = (kind: keyof typeof STARTING_COUPONS) => structuredClone(STARTING_COUPONS[kind]) as TrialInput['coupon']
 
 describe('steps in words', () => {

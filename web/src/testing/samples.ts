@@ -3,6 +3,7 @@ import { PLAIN_PRINTER, plainFilament } from '@tender/core/bench'
 import { UPRIGHT } from '@tender/core/mesh'
 import { DEFAULT_PLAN } from '@tender/core/plan'
 import { STARTING_COUPONS } from '@tender/core/trial'
+import type { NeedsReport } from '../workers/partWork'
 
 const stored = { revision: 1, updatedAt: '2026-11-20T08:00:00.000Z' }
 /** An id of the right form, the same for the same number. */
@@ -62,5 +63,20 @@ export const aTrial = (changes: Partial<Trial> = {}): Trial => ({
   leftOut: false,
   readings: [],
   photos: [],
+  ...changes,
+})
+
+/** Of a part of which nothing needs holding. */
+export const aNeedsReport = (changes: Partial<NeedsReport> = {}): NeedsReport => ({
+  bounds: { minX: 0, minY: 0, maxX: 10, maxY: 20 },
+  heightMm: 30,
+  undersides: 0,
+  layers: 150,
+  slicedMm3: 6000,
+  overlap: null,
+  holdMm2: 0,
+  patches: [],
+  islands: [],
+  bridges: [],
   ...changes,
 })

@@ -8,28 +8,14 @@ import type { Zone } from '@tender/core/overhang'
 import { DEFAULT_PLAN } from '@tender/core/plan'
 import type { HullFace } from '@tender/core/pose'
 import { useState, type ReactNode } from 'react'
-import type { Drawing, NeedsReport } from '../../workers/geometry.worker'
-import { aPart, idOf } from '../../testing/samples'
+import type { Drawing } from '../../workers/geometry.worker'
+import { aNeedsReport, aPart, idOf } from '../../testing/samples'
 import { LayPanel } from './LayPanel'
 import { NeedsPanel } from './NeedsPanel'
 import { PartContext, type PartSetting } from './PartContext'
 import { PoseStrip } from './PoseStrip'
 import { ZonesPanel } from './ZonesPanel'
 import { inputOf } from './usePartDraft'
-
-const found = (changes: Partial<NeedsReport> = {}): NeedsReport => ({
-  bounds: { minX: 0, minY: 0, maxX: 10, maxY: 20 },
-  heightMm: 30,
-  undersides: 0,
-  layers: 150,
-  slicedMm3: 6000,
-  overlap: null,
-  holdMm2: 0,
-  patches: [],
-  islands: [],
-  bridges: [],
-  ...changes,
-})
 
 const standing = { verdict: 'stands', footprintMm2: 200, leverMm: 5, tipDeg: 18, points: 4 } as unknown as Drawing['standing']
 const drawing = { sizeMm: [10, 20, 30], ownBox: { min: [0, 0, 0], max: [10, 20, 30] }, standing } as unknown as Drawing
@@ -47,7 +33,7 @@ function Setting({ changes = {}, children, told }: { changes?: Partial<PartSetti
     canUndo: false,
     error: null,
     limits,
-    needs: { needs: found(), version: 1, error: null, working: null },
+    needs: { needs: aNeedsReport(), version: 1, error: null, working: null },
     drawing,
     meshKey: undefined,
     faces: [],
@@ -117,7 +103,7 @@ describe('zones', () => {
 
   test('an island that a zone keeps in the air is told with the zone’s name', () => {
     const islands = [{ areaMm2: 2, atMm: [0, 0, 4] as const, keptOffBy: 'Keep off 1' }, { areaMm2: 2, atMm: [5, 0, 4] as const, keptOffBy: null }] // prettier-ignore
-    panel(<ZonesPanel />, { needs: { needs: found({ islands }), version: 1, error: null, working: null } })
+    panel(<ZonesPanel />, { needs: { needs: aNeedsReport({ islands }), version: 1, error: null, working: null } })
     expect(screen.getByRole('alert').textContent).toMatch(/1 island starts in mid-air and is kept off by “Keep off 1”/)
   })
 })
@@ -164,7 +150,7 @@ describe('what needs holding', () => {
   test('places are listed with height and verdict; each leads to its layer; many are cut short and counted', async () => {
     const setAddress = jest.fn()
     const bridge = { layerIndex: 4, zMm: 0.8, spanMm: 12, widthMm: 4, areaMm2: 48, directionDeg: 0, free: false, atMm: [0, 0, 0.8] as const }
-    const needs = found({ patches: Array.from({ length: 43 }, (_, i) => patch(i + 1)), bridges: [bridge], holdMm2: 43 * 12 })
+    const needs = aNeedsReport({ patches: Array.from({ length: 43 }, (_, i) => patch(i + 1)), bridges: [bridge], holdMm2: 43 * 12 })
     const { user } = panel(<NeedsPanel setAddress={setAddress} />, { needs: { needs, version: 1, error: null, working: null } })
     const patches = within(screen.getByRole('region', { name: 'Undersides: 43' }))
     expect(patches.getAllByRole('listitem')).toHaveLength(40)

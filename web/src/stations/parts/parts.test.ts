@@ -3,7 +3,7 @@ import type { Part } from '@tender/contract'
 import { DEFAULT_PLAN, type PlanSummary } from '@tender/core/plan'
 import type { Zone } from '@tender/core/overhang'
 import { isUntouched, NO_DAB, withDab, zoneSoup } from '../../drawings/space/zoneShapes'
-import type { NeedsReport } from '../../workers/partWork'
+import { aNeedsReport } from '../../testing/samples'
 import { needsSentence } from './needsSentence'
 import { newestVersions, versionsOf } from './versions'
 import { waysOf, whatHelps } from './whatIf'
@@ -25,25 +25,12 @@ describe('versions of a part', () => {
 })
 
 describe('what needs holding, in words', () => {
-  const report = (changes: Partial<NeedsReport>): NeedsReport => ({
-    bounds: { minX: 0, minY: 0, maxX: 1, maxY: 1 },
-    heightMm: 10,
-    undersides: 0,
-    layers: 50,
-    slicedMm3: 1,
-    overlap: null,
-    holdMm2: 0,
-    patches: [],
-    islands: [],
-    bridges: [],
-    ...changes,
-  })
   const patch = (access: 'open' | 'closed') => ({ kind: 'flat' as const, access, areaMm2: 10, lowestMm: 1, highestMm: 1, atMm: [0, 0, 1] as const })
 
   test('nothing, something, something out of reach', () => {
-    expect(needsSentence(report({}))).toBe('Nothing needs holding as it lies.')
-    expect(needsSentence(report({ holdMm2: 20, patches: [patch('open'), patch('open')] }))).toBe('20 mm² need holding, in 2 patches.')
-    expect(needsSentence(report({ holdMm2: 10, patches: [patch('closed')], islands: [{ areaMm2: 3, atMm: [0, 0, 1], keptOffBy: null }] }))).toBe(
+    expect(needsSentence(aNeedsReport({}))).toBe('Nothing needs holding as it lies.')
+    expect(needsSentence(aNeedsReport({ holdMm2: 20, patches: [patch('open'), patch('open')] }))).toBe('20 mm² need holding, in 2 patches.')
+    expect(needsSentence(aNeedsReport({ holdMm2: 10, patches: [patch('closed')], islands: [{ areaMm2: 3, atMm: [0, 0, 1], keptOffBy: null }] }))).toBe(
       '10 mm² need holding, in 1 patch; 1 island starts in mid-air. No tool reaches one of them from the side.',
     )
   })
