@@ -10,6 +10,7 @@ import { planCsv } from './stations/plans/planCsv'
 import { DARK, LIGHT } from './theme/palette'
 import { zodForm } from './ui/zodForm'
 import { answer, unwrap, WorkError } from './workers/answer'
+import { once } from './workers/once'
 
 describe('numbers as people read them', () => {
   test('three significant digits, no zeros that were not asked for, a thin space before the unit', () => {
@@ -79,6 +80,19 @@ test('a form’s errors sit at their fields, nested ones too, in sentences', asy
   expect(errors.spools).toMatchObject({ 0: { gramsLeft: { message: 'Must be at least 0.' } } })
   const good = await zodForm(FilamentInput)({ ...bad, name: ' Chalk ', colour: '#d8d3c8', densityGcm3: 1.24, spools: [] } as never, undefined, {} as never)
   expect(good).toMatchObject({ errors: {}, values: { name: 'Chalk' } })
+})
+
+test('what is made once is made once; what failed is tried anew', async () => {
+  let tries = 0
+  const engine = once(async () => {
+    if (++tries === 1) throw new Error('the server is away')
+    return { tries }
+  })
+  const [a, b] = await Promise.allSettled([engine(), engine()])
+  expect([a.status, b.status, tries]).toEqual(['rejected', 'rejected', 1])
+  expect(await engine()).toEqual({ tries: 2 })
+  expect(await engine()).toBe(await engine())
+  expect(tries).toBe(2)
 })
 
 test('refusals cross the border of a worker with their code; anything else without its insides', async () => {

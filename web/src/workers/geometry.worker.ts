@@ -37,9 +37,10 @@ import { loadPolygonEngine } from '@tender/core/polygon'
 import { hullFaces } from '@tender/core/pose'
 import { expose, transfer, wrap, type Remote } from 'comlink'
 import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
-import { answer, unwrap } from './answer'
+import { answer, unwrap, type Answer } from './answer'
 import { breathe } from './breathe'
 import { couponWork, type CouponForm, type CouponOrder } from './couponWork'
+import { once } from './once'
 import { paintPicture, PART_GREY } from './paintPicture'
 import type { TracingApi } from './tracing.worker'
 import { drawPart, growTree, partOf, reportNeeds, reshape, reshapedFile, woundsOf, type Drawing, type NeedsReport, type ReliefReport } from './partWork'
@@ -61,16 +62,27 @@ export type Outcome = Cuttable & { readonly summary: PlanSummary }
 export type OnProgress = (stage: Stage, share: number) => void
 
 const bytesOf = async (url: string) => new Uint8Array(await (await fetch(url)).arrayBuffer())
-let polygons: ReturnType<typeof loadPolygonEngine> | null = null
-let solids: ReturnType<typeof loadSolidEngine> | null = null
-let planner: Promise<ReturnType<typeof createPlanner>> | null = null
-const polygonEngine = () => (polygons ??= bytesOf(polygonWasm).then(loadPolygonEngine))
-const solidEngine = () => (solids ??= bytesOf(solidWasm).then(loadSolidEngine))
-const thePlanner = () => (planner ??= polygonEngine().then((engine) => createPlanner(engine, (layers, options) => unwrap(tracing().trace(layers, options)))))
+const polygonEngine = once(async () => loadPolygonEngine(await bytesOf(polygonWasm)))
+const solidEngine = once(async () => loadSolidEngine(await bytesOf(solidWasm)))
+const thePlanner = once(async () => createPlanner(await polygonEngine(), (layers, options) => tracedBeside((api) => api.trace(layers, options))))
 
-let second: Remote<TracingApi> | null = null
-/** A thread beside this one, for the lines of the part. */
-const tracing = () => (second ??= wrap<TracingApi>(new Worker(new URL('./tracing.worker.ts', import.meta.url), { type: 'module', name: 'tracing' })))
+let beside: { readonly api: Remote<TracingApi>; readonly lost: Promise<never> } | null = null
+/** Asks the thread beside this one, where the lines of the part are traced; one that does not come up is given up, and asked for anew the next time. */
+function tracedBeside<T>(ask: (api: Remote<TracingApi>) => Promise<Answer<T>>): Promise<T> {
+  if (!beside) {
+    const worker = new Worker(new URL('./tracing.worker.ts', import.meta.url), { type: 'module', name: 'tracing' })
+    const lost = new Promise<never>((_, reject) => {
+      worker.onerror = () => {
+        beside = null
+        worker.terminate()
+        reject(new Error('The thread that traces lines did not come up.'))
+      }
+    })
+    lost.catch(() => undefined)
+    beside = { api: wrap<TracingApi>(worker), lost }
+  }
+  return Promise.race([unwrap(ask(beside.api)), beside.lost])
+}
 
 const meshes = new Map<string, Mesh>()
 const reports = new Map<string, MendReport>()
@@ -80,7 +92,7 @@ let shown: PlanGeometry | null = null
 let newest = 0
 function take(ticket: number): void {
   newest = ticket
-  if (second) void second.stop()
+  if (beside) void beside.api.stop()
 }
 
 function meshOf(key: string): Mesh {

@@ -6,8 +6,9 @@ import { expose } from 'comlink'
 import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
 import { answer } from './answer'
 import { breathe } from './breathe'
+import { once } from './once'
 
-const engine = fetch(polygonWasm).then(async (response) => loadPolygonEngine(await response.arrayBuffer()))
+const polygonEngine = once(async () => loadPolygonEngine(await (await fetch(polygonWasm)).arrayBuffer()))
 /** Whatever was begun before the last stop is not wanted any more. */
 let era = 0
 const BREATH_MS = 30
@@ -18,7 +19,7 @@ const api = {
     answer(async () => {
       const begun = era
       let last = performance.now()
-      return partPaths(layers, await engine, options, async () => {
+      return partPaths(layers, await polygonEngine(), options, async () => {
         if (performance.now() - last < BREATH_MS) return
         await breathe()
         last = performance.now()
