@@ -15,12 +15,16 @@ export function rawLayers(layers: readonly Layer[]): void {
     for (let r = 0; r < ringCount(region); r++) {
       const ring = ringOf(region, r)
       const path = new clipper.Path64()
-      const numbers = new BigInt64Array((ring.length / 2) * 3)
-      for (let p = 0; p < ring.length / 2; p++) {
-        numbers[3 * p] = BigInt(Math.round(ring[2 * p] * 1e4))
-        numbers[3 * p + 1] = BigInt(Math.round(ring[2 * p + 1] * 1e4))
+      // Both halves of each 64-bit number as plain ones, the quickest way in that we know: a baseline must not be slower than need be.
+      const halves = new Int32Array(ring.length * 3)
+      for (let p = 0; p < ring.length; p += 2) {
+        const [x, y] = [Math.round(ring[p] * 1e4), Math.round(ring[p + 1] * 1e4)]
+        halves[3 * p] = x
+        halves[3 * p + 1] = x >> 31
+        halves[3 * p + 2] = y
+        halves[3 * p + 3] = y >> 31
       }
-      path.assign(numbers)
+      path.assign(new BigInt64Array(halves.buffer))
       paths.push_back(path)
       path.delete()
     }

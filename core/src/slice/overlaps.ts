@@ -1,4 +1,4 @@
-import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, joinPieces, regionAreaMm2, regionPerimeterMm, type PolygonEngine, type Region } from '../polygon'
+import { BACKWARD_FRAME, EMPTY_REGION, joinPieces, regionAreaMm2, regionPerimeterMm, type PolygonEngine, type Region } from '../polygon'
 import { OUTLINE_TOLERANCE_MM, SMALLEST_PATCH_MM2 } from '../tolerances'
 import type { Slices } from './sliceMesh'
 
@@ -23,11 +23,10 @@ export type OverlapExtent = { readonly volumeMm3: number; readonly lowestMm: num
 const WORTH_TELLING_MM3 = 1
 
 export function overlapExtent({ layers, overlaps }: Pick<Slices, 'layers' | 'overlaps'>): OverlapExtent | null {
-  const filled = overlaps.filter(({ region }) => !isEmptyRegion(region))
-  const volumeMm3 = filled.reduce((sum, { layerIndex, region }) => sum + regionAreaMm2(region) * (layers[layerIndex].topMm - layers[layerIndex].bottomMm), 0)
+  const volumeMm3 = overlaps.reduce((sum, { layerIndex, region }) => sum + regionAreaMm2(region) * (layers[layerIndex].topMm - layers[layerIndex].bottomMm), 0)
   if (volumeMm3 < WORTH_TELLING_MM3) return null
-  const lowestMm = layers[filled[0].layerIndex].bottomMm
-  const highestMm = layers[filled[filled.length - 1].layerIndex].topMm
+  const lowestMm = layers[overlaps[0].layerIndex].bottomMm
+  const highestMm = layers[overlaps[overlaps.length - 1].layerIndex].topMm
   const sentence = `Its shells lie in one another by ${Number((volumeMm3 / 1000).toPrecision(3))} cm³, from ${lowestMm.toFixed(1)} to ${highestMm.toFixed(1)} mm up; sliced, that counts once.`
   return { volumeMm3, lowestMm, highestMm, sentence }
 }

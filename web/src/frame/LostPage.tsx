@@ -3,11 +3,14 @@ import { Button, LinkButton } from '../ui/Button'
 import { Page } from '../ui/Page'
 import { Empty } from '../ui/States'
 
+/** How browsers say that a view's code could not be fetched. */
+const NOT_FETCHED = /imported module|module script/i
+
 /** For addresses that lead nowhere, and for views that broke. */
 export function LostPage() {
   const error = useRouteError()
   const broke = error !== undefined && error !== null && !isRouteErrorResponse(error)
-  if (broke && error instanceof TypeError && error.message.includes('imported module'))
+  if (broke && error instanceof TypeError && NOT_FETCHED.test(error.message))
     return (
       <Page title="This view did not arrive">
         <Empty

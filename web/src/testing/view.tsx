@@ -51,10 +51,12 @@ function around(children: ReactNode, client: QueryClient, path: string): ReactNo
   )
 }
 
+/** A cache that asks once and keeps what it got. */
 const quietClient = () => new QueryClient({ defaultOptions: { queries: { retry: false, staleTime: Infinity }, mutations: { retry: false } } })
 
 /** A view as it stands in the app, without a browser's layout. */
-export function show(view: ReactNode, path = '/', client = quietClient()): RenderResult & { readonly user: UserEvent; readonly client: QueryClient } {
+export function show(view: ReactNode, path = '/'): RenderResult & { readonly user: UserEvent; readonly client: QueryClient } {
+  const client = quietClient()
   return { ...render(around(view, client, path)), user: userEvent.setup(), client }
 }
 

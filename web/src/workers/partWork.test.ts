@@ -69,8 +69,10 @@ describe('what is wrong with it', () => {
     expect(wounds.report).toMatchObject({ openEdges: 3, turnedTriangles: 1 })
     expect(wounds.openEdges).toHaveLength(3 * 6)
     expect(wounds.turned).toHaveLength(9)
-    // Laid in the middle of the bed's origin, twice as large: nothing is farther out than 10 mm.
-    for (const [i, value] of [...wounds.openEdges, ...wounds.turned].entries()) expect(Math.abs(value)).toBeLessThanOrEqual(i % 3 === 2 ? 20.001 : 20.001)
+    // Twice as large it is 20 mm wide, in the middle of the bed and standing on it; in the file it is 50 mm away.
+    const [x, y, z] = [0, 1, 2].map((axis) => [...wounds.openEdges, ...wounds.turned].filter((_, i) => i % 3 === axis))
+    for (const value of [...x, ...y]) closeTo(Math.abs(value), 10, 1e-4)
+    for (const value of z) expect([0, 20]).toContainEqual(Math.round(value * 1e4) / 1e4)
     expect(woundsOf(mesh, null, UPRIGHT, [])).toBeNull()
   })
 

@@ -32,6 +32,7 @@ type Props = {
   failure: { error: Error; retry: () => void } | null
 }
 
+const NO_SHELLS: Wounds['places'] = []
 const SHELLS = { speck: { sign: '·', called: 'A speck' }, nested: { sign: '⊙', called: 'A shell inside another one' }, hollow: { sign: '○', called: 'A hollow' } } as const
 
 /** The part in space, cut upright, or layer by layer. */
@@ -55,9 +56,10 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
     return () => window.removeEventListener('keydown', onKey)
   }, [view, zMm, h, top, setAddress])
   const setZ = (z: number) => setAddress({ z: Math.min(Math.max(0, z), top).toFixed(2) })
+  const shells = wounds?.places ?? NO_SHELLS
   const marks = useMemo<Mark[]>(() => {
-    if (wounds && wounds.places.length > 0)
-      return wounds.places.map(({ kind, atMm: at, sizeMm }, i) => ({
+    if (shells.length > 0)
+      return shells.map(({ kind, atMm: at, sizeMm }, i) => ({
         key: `shell ${i}`,
         text: SHELLS[kind].sign,
         label: `${SHELLS[kind].called}, ${three(sizeMm)} mm long, ${at[2].toFixed(2)} mm up`,
@@ -72,7 +74,7 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
       atMm: at,
       strong: true,
     }))
-  }, [needs.needs, wounds])
+  }, [needs.needs, shells])
   const standOn = (index: number) => {
     const normal = faces[index].normal
     change({ pose: { ...draft.pose, turn: [...turnFaceDown(normal)] } })
@@ -131,7 +133,7 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
             pointer={tool.kind === 'measure' ? 'pick' : tool.kind === 'brush' ? 'brush' : 'look'}
             onPlace={onPlace}
             marks={marks}
-            says={`${draft.name}; strokes mark what leans more than ${Math.round(limitDeg)}° from vertical, rings mark ${counted(marks.length, marks[0]?.key.startsWith('shell') ? 'shell' : 'island')}.`}
+            says={`${draft.name}; strokes mark what leans more than ${Math.round(limitDeg)}° from vertical, rings mark ${counted(marks.length, shells.length > 0 ? 'shell' : 'island')}.`}
           >
             {tool.kind === 'face' && <FacePatches outlines={outlines} onPick={standOn} />}
             {wounds && <WoundLines wounds={wounds} />}

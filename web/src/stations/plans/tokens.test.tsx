@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, jest, test } from '@jest/globals'
 import { PretendServer, show } from '../../testing/view'
-import { screen, within } from '@testing-library/react'
+import { act, screen, within } from '@testing-library/react'
 import { DECISION_RANGES, DEFAULT_PLAN, type Decisions, type Evidence, type PlanDocument, type PlanSummary } from '@tender/core/plan'
 import { useState, type ReactNode } from 'react'
 import { Checks } from './Checks'
@@ -50,7 +50,7 @@ describe('a number in the letter', () => {
   test('arrow keys step it by its own step and stop at its range', async () => {
     const [low, high, step] = DECISION_RANGES.upperGapMm
     const { user, decisions } = letter(<NumberToken name="upperGapMm" />, { decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: high - 1.5 * step } })
-    screen.getByRole('button', { name: /^Upper gap/ }).focus()
+    act(() => screen.getByRole('button', { name: /^Upper gap/ }).focus())
     await user.keyboard('{ArrowUp}')
     expect(decisions().upperGapMm).toBeCloseTo(high - 0.5 * step, 9)
     await user.keyboard('{ArrowUp}{ArrowUp}')
@@ -64,7 +64,7 @@ describe('a number in the letter', () => {
   test('it says where it comes from; a wish of one’s own says so, and Backspace takes it back to the evidence', async () => {
     const { user, decisions } = letter(<NumberToken name="upperGapMm" />, { decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: 0.23 }, evidence: { upperGapMm: measured } })
     const token = screen.getByRole('button', { name: /^Upper gap: 0.23.mm, measured$/ })
-    token.focus()
+    act(() => token.focus())
     await user.keyboard('{ArrowUp}')
     expect(token.getAttribute('aria-label')).toMatch(/^Upper gap: 0.24.mm, your own wish$/)
     await user.keyboard('{Backspace}')
@@ -75,7 +75,7 @@ describe('a number in the letter', () => {
   test('without evidence Backspace changes nothing', async () => {
     const { user, decisions } = letter(<NumberToken name="marginMm" />)
     const before = decisions().marginMm
-    screen.getByRole('button').focus()
+    act(() => screen.getByRole('button').focus())
     await user.keyboard('{Backspace}')
     expect(decisions().marginMm).toBe(before)
   })

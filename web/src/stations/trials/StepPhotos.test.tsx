@@ -2,9 +2,8 @@
 import { expect, test } from '@jest/globals'
 import { PretendServer, refusal, show } from '../../testing/view'
 import { screen, waitFor } from '@testing-library/react'
-import { MOST_PHOTO_BYTES, MOST_PHOTOS_PER_STEP, type StepPhoto } from '@tender/contract'
-import { useQueryClient } from '@tanstack/react-query'
-import { useReducer } from 'react'
+import { MOST_PHOTO_BYTES, MOST_PHOTOS_PER_STEP, type StepPhoto, type Trial } from '@tender/contract'
+import { useQuery } from '@tanstack/react-query'
 import { shelfKeys } from '../../api/shelves'
 import { aTrial, idOf } from '../../testing/samples'
 import { StepPhotos } from './StepPhotos'
@@ -12,19 +11,11 @@ import { StepPhotos } from './StepPhotos'
 const photo = (n: number, step = '0:0.2'): StepPhoto => ({ id: idOf(200 + n), step, widthPx: 800, heightPx: 600 })
 
 /** The photos of a step as the trial in the cache has them. */
-function Photos() {
-  const client = useQueryClient()
-  const [, again] = useReducer((count: number) => count + 1, 0)
-  const { photos } = client.getQueryData<ReturnType<typeof aTrial>>(shelfKeys.one('trials', aTrial().id)) ?? aTrial()
-  client.getQueryCache().subscribe(() => again())
-  return <StepPhotos trialId={aTrial().id} step="0:0.2" photos={photos} called="tile 0.20 mm" />
+function Photos({ trial }: { trial: Trial }) {
+  const { data } = useQuery({ queryKey: shelfKeys.one('trials', trial.id), queryFn: () => trial, initialData: trial })
+  return <StepPhotos trialId={trial.id} step="0:0.2" photos={data.photos} called="tile 0.20 mm" />
 }
-function step(photos: readonly StepPhoto[], server: PretendServer) {
-  const view = show(null)
-  view.client.setQueryData(shelfKeys.one('trials', aTrial().id), aTrial({ photos: [...photos] }))
-  view.unmount()
-  return { ...show(<Photos />, '/', view.client), server }
-}
+const step = (photos: readonly StepPhoto[], server: PretendServer) => ({ ...show(<Photos trial={aTrial({ photos: [...photos] })} />), server })
 const pictures = () => screen.queryAllByRole('button', { name: /^Picture \d+ of/ })
 const choose = (size = 10) => {
   const file = new File(['x'.repeat(size)], 'tile.jpg', { type: 'image/jpeg' })
