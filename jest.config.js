@@ -1,6 +1,13 @@
 const typescript = (tsx) => [
   '<rootDir>/scripts/jest/transform.cjs',
-  { jsc: { target: 'es2022', parser: { syntax: 'typescript', tsx }, transform: { react: { runtime: 'automatic' } } }, module: { type: 'es6' } },
+  {
+    jsc: {
+      target: 'es2022',
+      parser: { syntax: 'typescript', tsx },
+      transform: { react: { runtime: 'automatic' } },
+    },
+    module: { type: 'es6' },
+  },
 ]
 
 /**

@@ -7,7 +7,12 @@ import pg from 'pg'
 
 const ROOT = join(import.meta.dirname, '..')
 
-export type App = { readonly url: string; readonly stop: () => Promise<void>; readonly restart: () => Promise<void>; readonly idOf: (shelf: string, name: string) => Promise<string> }
+export type App = {
+  readonly url: string
+  readonly stop: () => Promise<void>
+  readonly restart: () => Promise<void>
+  readonly idOf: (shelf: string, name: string) => Promise<string>
+}
 
 /** The real server on a database of its own in the cluster of the test command. */
 async function startApp(demo: boolean): Promise<App & { discard: () => Promise<void> }> {
@@ -25,7 +30,14 @@ async function startApp(demo: boolean): Promise<App & { discard: () => Promise<v
       const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'server/src/main.ts')], {
         cwd: ROOT,
         stdio: ['pipe', 'pipe', 'inherit'],
-        env: { ...process.env, DATABASE_URL: databaseUrl.href, PORT: String(port), TENDER_DEMO: demo ? 'yes' : 'no', TENDER_FOLLOWS: 'stdin', NODE_ENV: 'production' },
+        env: {
+          ...process.env,
+          DATABASE_URL: databaseUrl.href,
+          PORT: String(port),
+          TENDER_DEMO: demo ? 'yes' : 'no',
+          TENDER_FOLLOWS: 'stdin',
+          NODE_ENV: 'production',
+        },
       })
       const ended = new Promise<void>((done) => child.once('exit', () => done()))
       child.stdout.on('data', (chunk) => {
@@ -43,7 +55,9 @@ async function startApp(demo: boolean): Promise<App & { discard: () => Promise<v
       server = await start(server.port)
     },
     idOf: async (shelf, wanted) => {
-      const { items } = (await (await fetch(`${url}/api/${shelf}?limit=500`)).json()) as { items: { id: string; name?: string; document?: { name: string } }[] }
+      const { items } = (await (await fetch(`${url}/api/${shelf}?limit=500`)).json()) as {
+        items: { id: string; name?: string; document?: { name: string } }[]
+      }
       const found = items.find((item) => (item.name ?? item.document?.name) === wanted)
       if (!found) throw new Error(`There is no "${wanted}" among the ${shelf}.`)
       return found.id

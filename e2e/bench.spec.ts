@@ -2,7 +2,10 @@ import { readFileSync } from 'node:fs'
 import { plainFilament, FAMILIES } from '@tender/core/bench'
 import { choose, expect, expectAccessible, settled, test } from './app'
 
-test('the matrix: arrow keys move, the pairing beside it follows, Enter opens it; what was measured stands apart from guesses', async ({ page, demo }) => {
+test('the matrix: arrow keys move, the pairing beside it follows, Enter opens it; what was measured stands apart from guesses', async ({
+  page,
+  demo,
+}) => {
   await page.goto(`${demo.url}/pairings`)
   const picked = page.getByRole('region', { name: 'The pairing picked' })
   await page
@@ -30,19 +33,41 @@ test('the matrix: arrow keys move, the pairing beside it follows, Enter opens it
   await expect(page.getByRole('heading', { level: 1, name: 'Chalk PLA touched by Moss PETG' })).toBeVisible()
 })
 
-test('a pairing: bonds and remedies, whether the two live together, ways with their price on a real part', async ({ page, demo }) => {
-  const [chalk, moss, mist] = [await demo.idOf('filaments', 'Chalk PLA'), await demo.idOf('filaments', 'Moss PETG'), await demo.idOf('filaments', 'Mist PVA')]
+test('a pairing: bonds and remedies, whether the two live together, ways with their price on a real part', async ({
+  page,
+  demo,
+}) => {
+  const [chalk, moss, mist] = [
+    await demo.idOf('filaments', 'Chalk PLA'),
+    await demo.idOf('filaments', 'Moss PETG'),
+    await demo.idOf('filaments', 'Mist PVA'),
+  ]
   await page.goto(`${demo.url}/pairings/${chalk}/${moss}`)
-  await expect(page.getByRole('region', { name: 'The bridge' })).toContainText('The interface is likely to stay behind')
+  await expect(page.getByRole('region', { name: 'The bridge' })).toContainText(
+    'The interface is likely to stay behind',
+  )
   await expect(page.getByRole('row', { name: /Stands in Moss PETG as well/ })).toContainText('yes')
-  await expect(page.getByRole('region', { name: 'Can they live together' })).toContainText('No bed suits both')
-  await expect(page.getByRole('region', { name: 'Can they live together' })).toContainText('The colours stand apart')
+  await expect(page.getByRole('region', { name: 'Can they live together' })).toContainText(
+    'No bed suits both',
+  )
+  await expect(page.getByRole('region', { name: 'Can they live together' })).toContainText(
+    'The colours stand apart',
+  )
   const ways = page.getByRole('region', { name: 'Ways to use it' })
   await choose(page, /On another part/, 'Vane pivot')
   await expect(ways.locator('[aria-busy=true]')).toHaveCount(0, { timeout: 60_000 })
-  const swaps = async (way: string) => Number(await ways.getByRole('row', { name: new RegExp(`^${way}`) }).getByRole('cell').nth(3).innerText()) // prettier-ignore
+  const swaps = async (way: string) =>
+    Number(
+      await ways
+        .getByRole('row', { name: new RegExp(`^${way}`) })
+        .getByRole('cell')
+        .nth(3)
+        .innerText(),
+    )
   expect(await swaps('Chalk PLA only')).toBe(0)
-  expect(await swaps('Moss PETG in the whole stand')).toBeGreaterThan(await swaps('Moss PETG in the touch layers'))
+  expect(await swaps('Moss PETG in the whole stand')).toBeGreaterThan(
+    await swaps('Moss PETG in the touch layers'),
+  )
   await expectAccessible(page)
   await page.getByRole('link', { name: 'The other way round' }).click()
   await expect(page.getByRole('heading', { level: 1, name: 'Moss PETG touched by Chalk PLA' })).toBeVisible()
@@ -57,14 +82,25 @@ test('a pairing: bonds and remedies, whether the two live together, ways with th
 test('forty filaments: grouped by family, searched and filtered, still by keys', async ({ page, empty }) => {
   for (let i = 0; i < 40; i++) {
     const family = FAMILIES[i % FAMILIES.length]
-    const { gramsLeft: _grams, lots: _lots, ...filament } = plainFilament(`Stock ${i} ${family}`, family, '#6d7f4b')
-    await fetch(`${empty.url}/api/filaments/${crypto.randomUUID()}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify({ ...filament, spools: [] }) })
+    const {
+      id: _id,
+      gramsLeft: _grams,
+      lots: _lots,
+      ...filament
+    } = plainFilament(`Stock ${i} ${family}`, family, '#6d7f4b')
+    await fetch(`${empty.url}/api/filaments/${crypto.randomUUID()}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify({ ...filament, spools: [] }),
+    })
   }
   await page.goto(`${empty.url}/pairings`)
   await expect(page.getByRole('gridcell')).toHaveCount(1600)
   await page.getByRole('gridcell').first().getByRole('button').focus()
   await page.keyboard.press('End')
-  await expect(page.getByRole('region', { name: 'The pairing picked' })).toContainText(/touched by Stock \d+ PP/)
+  await expect(page.getByRole('region', { name: 'The pairing picked' })).toContainText(
+    /touched by Stock \d+ PP/,
+  )
   await choose(page, /Family/, 'PETG')
   await expect(page.getByRole('gridcell')).toHaveCount(16)
   await expectAccessible(page)
@@ -72,7 +108,10 @@ test('forty filaments: grouped by family, searched and filtered, still by keys',
   await expect(page.getByText('No filament fits.')).toBeVisible()
 })
 
-test('spools: weighed in, loaded on a nozzle, missed by the plan when they are not, out and in as CSV', async ({ page, demo }) => {
+test('spools: weighed in, loaded on a nozzle, missed by the plan when they are not, out and in as CSV', async ({
+  page,
+  demo,
+}) => {
   await page.goto(`${demo.url}/bench`)
   await page.getByRole('button', { name: 'Weigh spool 1 of Moss PETG' }).click()
   const dialog = page.getByRole('dialog')
@@ -104,14 +143,22 @@ test('spools: weighed in, loaded on a nozzle, missed by the plan when they are n
   await expect(page.getByText('sits on no nozzle')).toHaveCount(0)
 
   await page.goto(`${demo.url}/bench`)
-  const [download] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: 'Filaments as CSV' }).click()])
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('button', { name: 'Filaments as CSV' }).click(),
+  ])
   const csv = readFileSync((await download.path())!, 'utf8')
   expect(csv.trim().split('\n')).toHaveLength(8)
-  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), page.getByRole('button', { name: 'Bring in CSV' }).click()])
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    page.getByRole('button', { name: 'Bring in CSV' }).click(),
+  ])
   await chooser.setFiles({
     name: 'f.csv',
     mimeType: 'text/csv',
-    buffer: Buffer.from(`${csv}Tide PLA,PLA,#5b7f95,1.24,1.75,19,210,55,first,T-1,750,,,,,\nBad PLA,PLA,blue,1.24,1.75,19,210,55,,,1,,,,,\n`),
+    buffer: Buffer.from(
+      `${csv}Tide PLA,PLA,#5b7f95,1.24,1.75,19,210,55,first,T-1,750,,,,,\nBad PLA,PLA,blue,1.24,1.75,19,210,55,,,1,,,,,\n`,
+    ),
   })
   await expect(page.getByRole('dialog')).toContainText('1 new filament, 6 to change.')
   await expect(page.getByRole('dialog')).toContainText('Line 10: "colour" is not right.')

@@ -31,7 +31,6 @@ test('axe finds nothing on any view, light and dark', async ({ page, demo }) => 
       ['light', undefined],
       ['dark', ['color-contrast']],
     ] as const) {
-      // prettier-ignore
       await page.emulateMedia({ colorScheme })
       await expect(page.locator('html')).toHaveAttribute('data-scheme', colorScheme)
       found.push(...(await violations(page, rules)).map((one) => `${path} ${colorScheme} ${one}`))
@@ -58,7 +57,13 @@ test('dialogs, cards and menus: axe finds nothing either, and Escape closes each
   await page.keyboard.press('Escape')
   await page.goto(`${demo.url}/plans/${await demo.idOf('plans', 'Chalk only')}`)
   await settled(page)
-  for (const name of [/^Free angle/, /^Upper gap/, /^Where stands may rest/, /^What touches the part/, /^Printer:/]) {
+  for (const name of [
+    /^Free angle/,
+    /^Upper gap/,
+    /^Where stands may rest/,
+    /^What touches the part/,
+    /^Printer:/,
+  ]) {
     await page.getByRole('button', { name }).click()
     await expect(page.getByRole('dialog')).toBeVisible()
     await expectAccessible(page)
@@ -67,11 +72,15 @@ test('dialogs, cards and menus: axe finds nothing either, and Escape closes each
   }
 })
 
-test('a value of a plan: stepped by arrow keys, priced a step ahead, taken back to the evidence', async ({ page, demo }) => {
+test('a value of a plan: stepped by arrow keys, priced a step ahead, taken back to the evidence', async ({
+  page,
+  demo,
+}) => {
   const id = await demo.idOf('plans', 'Chalk only')
   await page.goto(`${demo.url}/plans/${id}`)
   await settled(page)
-  const mass = async () => Number(/([\d.]+)\u2009g/.exec((await page.getByLabel('Totals').textContent())!)![1])
+  const mass = async () =>
+    Number(/([\d.]+)\u2009g/.exec((await page.getByLabel('Totals').textContent())!)![1])
   const before = await mass()
   const token = page.getByRole('button', { name: /^Density of stands/ })
   await token.focus()
@@ -101,14 +110,21 @@ test('a value of a plan: stepped by arrow keys, priced a step ahead, taken back 
   await page.keyboard.press('Escape')
   // Saved by itself.
   await settled(page)
-  await expect.poll(async () => (await (await fetch(`${demo.url}/api/plans/${id}`)).json()).document.decisions.standDensity).toBe(0.17)
+  await expect
+    .poll(
+      async () => (await (await fetch(`${demo.url}/api/plans/${id}`)).json()).document.decisions.standDensity,
+    )
+    .toBe(0.17)
   await page.getByRole('button', { name: /^Free angle/ }).click()
   await expect(page.getByRole('dialog')).toContainText('52° from vertical, 38° from bed')
   await page.getByRole('dialog').getByRole('radio', { name: 'from bed' }).click()
   await expect(page.getByRole('dialog').getByLabel('Leans past')).toHaveValue('38')
 })
 
-test('the cut moves by key, layer by layer and from event to event, and stands in the address', async ({ page, demo }) => {
+test('the cut moves by key, layer by layer and from event to event, and stands in the address', async ({
+  page,
+  demo,
+}) => {
   await page.goto(`${demo.url}/plans/${await demo.idOf('plans', 'Moss touch layers')}?z=14.9`)
   await settled(page)
   const slider = page.getByRole('slider', { name: 'Height of the cut' })
@@ -132,7 +148,11 @@ test('the cut moves by key, layer by layer and from event to event, and stands i
   await expect(page.getByRole('img', { name: /^Layer 76.*hangs past/ })).toBeVisible({ timeout: 60_000 })
 })
 
-test('two tabs change the same plan: the second is told, and keeps its own as a variant', async ({ page, demo, context }) => {
+test('two tabs change the same plan: the second is told, and keeps its own as a variant', async ({
+  page,
+  demo,
+  context,
+}) => {
   const id = await demo.idOf('plans', 'Moss touch layers')
   const other = await context.newPage()
   for (const tab of [page, other]) await tab.goto(`${demo.url}/plans/${id}`)
@@ -144,7 +164,8 @@ test('two tabs change the same plan: the second is told, and keeps its own as a 
     await settled(tab)
   }
   await step(page, 1)
-  const stored = async () => (await (await fetch(`${demo.url}/api/plans/${id}`)).json()).document.decisions.footingLines
+  const stored = async () =>
+    (await (await fetch(`${demo.url}/api/plans/${id}`)).json()).document.decisions.footingLines
   await expect.poll(stored).toBe(3)
   await step(other, 4)
   await expect(other.getByRole('alert')).toContainText('changed somewhere else')

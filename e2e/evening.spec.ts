@@ -22,7 +22,10 @@ async function addFilament(page: Page, name: string, family: string, grams: numb
   await expect(page.getByRole('row', { name: new RegExp(`^${name}`) })).toBeVisible()
 }
 
-test('one evening, from an empty database to a 3MF on disk, by the interface alone', async ({ page, empty }) => {
+test('one evening, from an empty database to a 3MF on disk, by the interface alone', async ({
+  page,
+  empty,
+}) => {
   await page.goto(empty.url)
   await expect(page.getByRole('heading', { name: /Supports that hold/ })).toBeVisible()
   await page.getByRole('link', { name: 'Set the bench' }).click()
@@ -59,7 +62,6 @@ test('one evening, from an empty database to a 3MF on disk, by the interface alo
     [60, 'drooping'],
     [65, 'failed'],
   ] as const) {
-    // prettier-ignore
     await page.getByRole('button', { name: new RegExp(`^${angle}° facing`) }).click()
     await page
       .getByRole('group', { name: 'How the underside looks' })
@@ -85,7 +87,6 @@ test('one evening, from an empty database to a 3MF on disk, by the interface alo
     ['0.15', 'fell off', 'rough'],
     ['0.20', 'fell off', 'sagging'],
   ]) {
-    // prettier-ignore
     await page.getByRole('button', { name: new RegExp(`^${gap} mm`) }).click()
     await page
       .getByRole('group', { name: 'How it came off' })

@@ -24,9 +24,13 @@ test('find goes anywhere by name', async ({ page, demo }) => {
   await expect(page.getByRole('heading', { name: /Supports that hold/ })).toBeVisible()
 })
 
-test('files that are no parts get a sentence each, and a large real one goes through', async ({ page, demo }) => {
+test('files that are no parts get a sentence each, and a large real one goes through', async ({
+  page,
+  demo,
+}) => {
   await page.goto(`${demo.url}/parts`)
-  const bring = (name: string, buffer: Buffer) => page.locator('input[type=file]').setInputFiles({ name, mimeType: 'model/stl', buffer })
+  const bring = (name: string, buffer: Buffer) =>
+    page.locator('input[type=file]').setInputFiles({ name, mimeType: 'model/stl', buffer })
   const nan = Buffer.from(writeStl(box([5, 5, 5])))
   for (let t = 0; t < 12; t++) for (let c = 0; c < 9; c++) nan.writeFloatLE(NaN, 84 + 50 * t + 12 + 4 * c)
   for (const [name, buffer, sentence] of [
@@ -53,7 +57,10 @@ test('files that are no parts get a sentence each, and a large real one goes thr
   await expect(page.getByLabel('Contact')).toContainText('Rounded underside')
 })
 
-test('numbers leave as CSV and JSON, the plan as the document the command line reads', async ({ page, demo }) => {
+test('numbers leave as CSV and JSON, the plan as the document the command line reads', async ({
+  page,
+  demo,
+}) => {
   await page.goto(`${demo.url}/plans/${await demo.idOf('plans', 'Chalk only')}`)
   await settled(page)
   const save = async (item: RegExp) => {

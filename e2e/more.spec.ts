@@ -2,7 +2,10 @@ import { write3mf } from '@tender/core/mesh'
 import { box } from '@tender/core/testing'
 import { expect, settled, test } from './app'
 
-test('further readings mark the plans that stood on the old ones, which keep their numbers until told otherwise', async ({ page, demo }) => {
+test('further readings mark the plans that stood on the old ones, which keep their numbers until told otherwise', async ({
+  page,
+  demo,
+}) => {
   const planId = await demo.idOf('plans', 'Chalk only')
   await page.goto(`${demo.url}/trials/${await demo.idOf('trials', 'Chalk on Chalk')}`)
   await expect(page.getByRole('region', { name: 'Release window' })).toContainText('Leave 0.23 mm')
@@ -14,11 +17,17 @@ test('further readings mark the plans that stood on the old ones, which keep the
   await expect(page.getByRole('region', { name: 'Release window' })).toContainText(/Leave 0\.(2[5-9]|3\d) mm/)
   await expect(page.getByText('not with the server yet')).toHaveCount(0)
   await page.goto(`${demo.url}/plans`)
-  await expect(page.getByRole('row', { name: /Chalk only/ })).toContainText(/Stands on older readings: Upper gap 0\.23.mm becomes 0\.(2[5-9]|3\d)/)
-  await expect(page.getByRole('row', { name: /^Moss touch layers Louvre/ })).not.toContainText('older readings')
+  await expect(page.getByRole('row', { name: /Chalk only/ })).toContainText(
+    /Stands on older readings: Upper gap 0\.23.mm becomes 0\.(2[5-9]|3\d)/,
+  )
+  await expect(page.getByRole('row', { name: /^Moss touch layers Louvre/ })).not.toContainText(
+    'older readings',
+  )
   await page.goto(`${demo.url}/plans/${planId}`)
   await settled(page)
-  await expect(page.getByRole('status').filter({ hasText: 'read further since' })).toContainText(/Upper gap 0\.23.mm becomes/)
+  await expect(page.getByRole('status').filter({ hasText: 'read further since' })).toContainText(
+    /Upper gap 0\.23.mm becomes/,
+  )
   await expect(page.getByRole('button', { name: /^Upper gap: 0\.23/ })).toBeVisible()
   await page.getByRole('button', { name: /^Upper gap/ }).click()
   await expect(page.getByRole('dialog')).toContainText(/Readings since then say 0\.(2[5-9]|3\d)/)
@@ -57,11 +66,17 @@ test('OBJ and 3MF files come in like STL files, and are planned the same', async
   const obj = `o plate\n${Array.from({ length: mesh.positionsMm.length / 3 }, (_, v) => `v ${[0, 1, 2].map((axis) => mesh.positionsMm[3 * v + axis]).join(' ')}`).join('\n')}\n${Array.from({ length: mesh.corners.length / 3 }, (_, t) => `f ${[0, 1, 2].map((i) => mesh.corners[3 * t + i] + 1).join(' ')}`).join('\n')}\n`
   const files = [
     { name: 'plate.obj', buffer: Buffer.from(obj), unit: 'millimetres' },
-    { name: 'plate two.3mf', buffer: Buffer.from(write3mf('Plate', [{ name: 'Plate', colour: '#a5a8b4', mesh }])), unit: 'The file says its unit' },
+    {
+      name: 'plate two.3mf',
+      buffer: Buffer.from(write3mf('Plate', [{ name: 'Plate', colour: '#a5a8b4', mesh }])),
+      unit: 'The file says its unit',
+    },
   ]
   for (const { name, buffer, unit } of files) {
     await page.goto(`${empty.url}/parts`)
-    await page.locator('input[type=file]').setInputFiles({ name, mimeType: 'application/octet-stream', buffer })
+    await page
+      .locator('input[type=file]')
+      .setInputFiles({ name, mimeType: 'application/octet-stream', buffer })
     const report = page.getByRole('dialog')
     await expect(report).toContainText('12 triangles in 1 shell, 30 × 20 × 10 mm. Closed, 6 cm³.')
     await expect(report).toContainText(unit)
@@ -86,10 +101,14 @@ test('a plan is copied, renamed, removed and brought back', async ({ page, demo 
   await page.getByRole('dialog').getByLabel('Name').fill('Chalk, wider')
   await page.getByRole('dialog').getByRole('button', { name: 'Rename' }).click()
   await expect(page.getByRole('heading', { level: 1, name: 'Chalk, wider' })).toBeVisible()
-  await expect.poll(async () => (await (await fetch(`${demo.url}/api/plans?search=wider`)).json()).total).toBe(1)
+  await expect
+    .poll(async () => (await (await fetch(`${demo.url}/api/plans?search=wider`)).json()).total)
+    .toBe(1)
   await more('Remove')
   await expect(page.getByRole('heading', { level: 1, name: 'Louvre shield plate' })).toBeVisible()
-  await expect.poll(async () => (await (await fetch(`${demo.url}/api/plans?search=wider`)).json()).total).toBe(0)
+  await expect
+    .poll(async () => (await (await fetch(`${demo.url}/api/plans?search=wider`)).json()).total)
+    .toBe(0)
   await page.getByRole('button', { name: 'Bring back' }).click()
   await page.goto(`${demo.url}/plans`)
   await page.getByLabel('Search by name').fill('wider')
@@ -101,16 +120,22 @@ test('the work can be stopped and taken up again', async ({ page, demo }) => {
   await settled(page)
   const layers = page.getByRole('button', { name: /^Layer height/ })
   await layers.focus()
-  for (let i = 0; i < 6; i++) await page.keyboard.press('ArrowDown')
-  await expect(layers).toHaveText(/0\.08/)
+  for (let i = 0; i < 8; i++) await page.keyboard.press('ArrowDown')
+  await expect(layers).toHaveText(/0\.04/)
   await page.getByRole('button', { name: 'Stop' }).click()
   await expect(page.getByText('Stopped; the drawing shows the values before.')).toBeVisible()
   await page.getByRole('button', { name: 'Work it out' }).click()
   await settled(page)
-  await expect(page.getByRole('slider', { name: 'Height of the cut' })).toHaveAttribute('aria-valuetext', /of 548/)
+  await expect(page.getByRole('slider', { name: 'Height of the cut' })).toHaveAttribute(
+    'aria-valuetext',
+    /of 1096/,
+  )
 })
 
-test('angles are typed from the bed by those who count from there, and stored the same', async ({ page, demo }) => {
+test('angles are typed from the bed by those who count from there, and stored the same', async ({
+  page,
+  demo,
+}) => {
   await page.goto(`${demo.url}/trials/new/fan`)
   await page.getByLabel('Name').fill('Counted from the bed')
   await page.getByRole('radio', { name: 'from bed' }).click()
@@ -123,7 +148,10 @@ test('angles are typed from the bed by those who count from there, and stored th
   await fetch(`${demo.url}/api/trials/${id}`, { method: 'DELETE' })
 })
 
-test('on a phone the readings fit, nothing sticks out sideways, and a grade is a thumb wide', async ({ page, demo }) => {
+test('on a phone the readings fit, nothing sticks out sideways, and a grade is a thumb wide', async ({
+  page,
+  demo,
+}) => {
   await page.setViewportSize({ width: 390, height: 844 })
   for (const name of ['Chalk fan', 'Chalk on Chalk']) {
     await page.goto(`${demo.url}/trials/${await demo.idOf('trials', name)}`)
@@ -139,7 +167,10 @@ test('on a phone the readings fit, nothing sticks out sideways, and a grade is a
   }
 })
 
-test('without a bench every door says what is missing, and the look is remembered', async ({ page, empty }) => {
+test('without a bench every door says what is missing, and the look is remembered', async ({
+  page,
+  empty,
+}) => {
   await page.goto(`${empty.url}/trials/new/gap`)
   await expect(page.getByText('A trial belongs to a printer and a filament.')).toBeVisible()
   await page.getByRole('link', { name: 'Set the bench' }).click()

@@ -4,14 +4,25 @@ import { box, boxes, join } from '@tender/core/testing'
 import { expect, expectAccessible, test } from './app'
 
 /** A plate on a post, with a peg that begins in mid-air. */
-const TABLE = boxes([{ size: [6, 6, 12], at: [10, 10, 0] }, { size: [30, 26, 3], at: [0, 0, 12] }, { size: [4, 4, 6], at: [24, 2, 6] }]) // prettier-ignore
+const TABLE = boxes([
+  { size: [6, 6, 12], at: [10, 10, 0] },
+  { size: [30, 26, 3], at: [0, 0, 12] },
+  { size: [4, 4, 6], at: [24, 2, 6] },
+])
 const stl = (mesh: Parameters<typeof writeStl>[0]) => Buffer.from(writeStl(mesh))
 const asFile = (name: string, buffer: Buffer) => ({ name, mimeType: 'application/octet-stream', buffer })
 
-test('several files come in as parts or as one part of bodies; versions, doubles and tags are told', async ({ page, empty }) => {
+test('several files come in as parts or as one part of bodies; versions, doubles and tags are told', async ({
+  page,
+  empty,
+}) => {
   await page.goto(`${empty.url}/parts`)
   const pick = page.locator('input[type=file]')
-  await pick.setInputFiles([asFile('post.stl', stl(box([6, 6, 20]))), asFile('rest.stl', stl(box([8, 8, 4], [12, 0, 0]))), asFile('note.stl', Buffer.from('Dear workshop'))])
+  await pick.setInputFiles([
+    asFile('post.stl', stl(box([6, 6, 20]))),
+    asFile('rest.stl', stl(box([8, 8, 4], [12, 0, 0]))),
+    asFile('note.stl', Buffer.from('Dear workshop')),
+  ])
   const dialog = page.getByRole('dialog')
   await expect(dialog.getByRole('alert')).toContainText('“note.stl” was not taken in.')
   await expectAccessible(page)
@@ -28,7 +39,9 @@ test('several files come in as parts or as one part of bodies; versions, doubles
   await page.keyboard.press('Enter')
   await expect(page.getByRole('button', { name: 'Take off the tag mast' })).toBeVisible()
   await expectAccessible(page)
-  await expect.poll(async () => (await (await fetch(`${empty.url}/api/parts`)).json()).items[0]).toMatchObject({ tags: ['mast'], bodies: ['part', 'stand'] })
+  await expect
+    .poll(async () => (await (await fetch(`${empty.url}/api/parts`)).json()).items[0])
+    .toMatchObject({ tags: ['mast'], bodies: ['part', 'stand'] })
   await page.reload()
   await expect(page.getByRole('region', { name: 'Facts' })).toContainText('6 × 6 × 20')
 
@@ -37,7 +50,9 @@ test('several files come in as parts or as one part of bodies; versions, doubles
     await pick.setInputFiles(asFile('foot.stl', stl(box([side, side, side]))))
     if (side === 10) await dialog.getByRole('button', { name: 'It is a newer version' }).click()
     await dialog.getByRole('button', { name: 'Bring it in' }).click()
-    await expect(page.getByRole('region', { name: 'How it stands' })).toContainText(`${side} × ${side} × ${side}`)
+    await expect(page.getByRole('region', { name: 'How it stands' })).toContainText(
+      `${side} × ${side} × ${side}`,
+    )
     await page.goto(`${empty.url}/parts`)
   }
   await expect(page.locator('article')).toHaveCount(2)
@@ -48,7 +63,10 @@ test('several files come in as parts or as one part of bodies; versions, doubles
   await expect(dialog).toContainText('This very file is here already, as foot')
 })
 
-test('what needs holding is told, jumped to and drawn; zones change it, and undo takes them back', async ({ page, empty }) => {
+test('what needs holding is told, jumped to and drawn; zones change it, and undo takes them back', async ({
+  page,
+  empty,
+}) => {
   await page.goto(`${empty.url}/parts`)
   await page.locator('input[type=file]').setInputFiles(asFile('table.stl', stl(TABLE)))
   await page.getByRole('dialog').getByRole('button', { name: 'Bring it in' }).click()
@@ -81,7 +99,9 @@ test('what needs holding is told, jumped to and drawn; zones change it, and undo
     await field(name).fill(value)
     await page.keyboard.press('Enter')
   }
-  await expect(page.getByRole('alert')).toContainText('1 island starts in mid-air and is kept off by “Keep off 1”')
+  await expect(page.getByRole('alert')).toContainText(
+    '1 island starts in mid-air and is kept off by “Keep off 1”',
+  )
   await expectAccessible(page)
   await page.getByRole('tab', { name: 'Needs holding' }).click()
   await expect(says).toContainText('728 mm² need holding, in 1 patch')
@@ -95,7 +115,10 @@ test('what needs holding is told, jumped to and drawn; zones change it, and undo
   await expect(page.getByRole('region', { name: 'Zones' })).toContainText('Keep off 1')
 })
 
-test('a search finds the pose that needs nothing, and it is taken; reshaping saves a closed file', async ({ page, empty }) => {
+test('a search finds the pose that needs nothing, and it is taken; reshaping saves a closed file', async ({
+  page,
+  empty,
+}) => {
   await page.goto(`${empty.url}/parts`)
   await page.locator('input[type=file]').setInputFiles(asFile('table.stl', stl(TABLE)))
   await page.getByRole('dialog').getByRole('button', { name: 'Bring it in' }).click()
@@ -108,14 +131,21 @@ test('a search finds the pose that needs nothing, and it is taken; reshaping sav
   await expectAccessible(page)
   await found.getByRole('button', { name: 'Take it' }).first().click()
   await page.getByRole('tab', { name: 'Needs holding' }).click()
-  await expect(page.getByRole('region', { name: 'What needs holding' })).toContainText('Nothing needs holding as it lies.')
+  await expect(page.getByRole('region', { name: 'What needs holding' })).toContainText(
+    'Nothing needs holding as it lies.',
+  )
   await page.getByRole('button', { name: 'Undo' }).click()
   await page.getByRole('tab', { name: 'Reshape' }).click()
   await page.getByRole('button', { name: 'Show what changes' }).click()
-  await expect(page.getByRole('region', { name: 'Reshape' })).toContainText(/g \(.* cm³\) more, on \d+ layers/)
+  await expect(page.getByRole('region', { name: 'Reshape' })).toContainText(
+    /g \(.* cm³\) more, on \d+ layers/,
+  )
   await expectAccessible(page)
   for (const form of ['STL', '3MF']) {
-    const [file] = await Promise.all([page.waitForEvent('download'), page.getByRole('button', { name: `Save as ${form}` }).click()])
+    const [file] = await Promise.all([
+      page.waitForEvent('download'),
+      page.getByRole('button', { name: `Save as ${form}` }).click(),
+    ])
     const { mesh } = openMesh(readFileSync(await file.path()))
     const facts = meshFacts(mesh)
     expect(facts.watertight).toBe(true)
@@ -123,25 +153,38 @@ test('a search finds the pose that needs nothing, and it is taken; reshaping sav
   }
 })
 
-test('an open mesh is reported in words and in the picture; places are measured; on a phone nothing sticks out', async ({ page, empty }) => {
+test('an open mesh is reported in words and in the picture; places are measured; on a phone nothing sticks out', async ({
+  page,
+  empty,
+}) => {
   const whole = box([20, 20, 20])
   // Above the open box: one with another inside it, and one that cuts into it by 2 mm.
   const above = [box([10, 10, 10], [5, 5, 21]), box([4, 4, 4], [8, 8, 24]), box([6, 10, 10], [13, 5, 21])]
   await page.goto(`${empty.url}/parts`)
-  await page.locator('input[type=file]').setInputFiles(asFile('open.stl', stl(join([{ ...whole, corners: whole.corners.slice(0, -6) }, ...above]))))
+  await page
+    .locator('input[type=file]')
+    .setInputFiles(
+      asFile('open.stl', stl(join([{ ...whole, corners: whole.corners.slice(0, -6) }, ...above]))),
+    )
   await expect(page.getByRole('dialog')).toContainText('4 edges stay open')
   await page.getByRole('dialog').getByRole('button', { name: 'Bring it in' }).click()
   await page.getByRole('tab', { name: 'About' }).click()
   await expect(page.getByRole('region', { name: 'Facts' })).toContainText('sliced it comes to 9.4 cm³')
-  await expect(page.getByRole('region', { name: 'Facts' })).toContainText(/Its shells lie in one another by 0\.264 cm³, from 21\.0 to 31\.0 mm up.*Outlined in the picture/)
-  await expect(page.getByRole('button', { name: 'A shell inside another one, 4 mm long, 26.00 mm up' })).toBeVisible()
+  await expect(page.getByRole('region', { name: 'Facts' })).toContainText(
+    /Its shells lie in one another by 0\.264 cm³, from 21\.0 to 31\.0 mm up.*Outlined in the picture/,
+  )
+  await expect(
+    page.getByRole('button', { name: 'A shell inside another one, 4 mm long, 26.00 mm up' }),
+  ).toBeVisible()
   await page.getByRole('button', { name: 'front', exact: true }).click()
   await page.getByRole('button', { name: 'Measure' }).click()
   const canvas = page.locator('canvas')
   const area = (await canvas.boundingBox())!
   // The tree of triangles grows beside the page; until then a click finds the part as well.
   await canvas.click({ position: { x: area.width / 2, y: area.height / 2 } })
-  await expect(page.getByRole('status').filter({ hasText: 'mm up' })).toContainText('leaning 0° from vertical')
+  await expect(page.getByRole('status').filter({ hasText: 'mm up' })).toContainText(
+    'leaning 0° from vertical',
+  )
   await canvas.click({ position: { x: area.width / 2 + 30, y: area.height / 2 } })
   await expect(page.getByRole('status').filter({ hasText: 'mm apart' })).toContainText('the faces turn by 0°')
   await page.keyboard.press('p')
@@ -154,7 +197,10 @@ test('an open mesh is reported in words and in the picture; places are measured;
 })
 
 test('a file that holds stands of its own is planned with them', async ({ page, demo }) => {
-  const shelf = boxes([{ size: [6, 20, 12], at: [0, 0, 0] }, { size: [26, 20, 3], at: [0, 0, 12] }]) // prettier-ignore
+  const shelf = boxes([
+    { size: [6, 20, 12], at: [0, 0, 0] },
+    { size: [26, 20, 3], at: [0, 0, 12] },
+  ])
   const file = write3mf('Shelf', [
     { name: 'Shelf', colour: '#a5a8b4', mesh: shelf },
     { name: 'My prop', colour: '#cd8a62', mesh: box([6, 20, 11.8], [18, 0, 0]) },

@@ -6,19 +6,25 @@ import { strFromU8, unzipSync } from 'fflate'
 import sharp from 'sharp'
 import { choose, expect, expectAccessible, test, type App } from './app'
 
+const { id: _plain, ...twin } = PLAIN_PRINTER
+
 const idOf = (n: number) => `00000000-0000-4000-8000-0000000000${String(n).padStart(2, '0')}`
 const put = async (app: App, path: string, body: object) => {
-  const answer = await fetch(`${app.url}/api/${path}`, { method: 'PUT', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) })
+  const answer = await fetch(`${app.url}/api/${path}`, {
+    method: 'PUT',
+    headers: { 'Content-Type': 'application/json' },
+    body: JSON.stringify(body),
+  })
   if (!answer.ok) throw new Error(await answer.text())
   return answer.json()
 }
 const aFilament = (name: string, family: Family) => {
-  const { gramsLeft: _grams, lots: _lots, ...filament } = plainFilament(name, family, '#6d7f4b')
+  const { id: _id, gramsLeft: _grams, lots: _lots, ...filament } = plainFilament(name, family, '#6d7f4b')
   return { ...filament, spools: [] }
 }
 async function aBench(app: App) {
-  await put(app, `printers/${idOf(1)}`, { ...PLAIN_PRINTER, name: 'Changer', feed: 'changer' })
-  await put(app, `printers/${idOf(2)}`, { ...PLAIN_PRINTER, name: 'Twin' })
+  await put(app, `printers/${idOf(1)}`, { ...twin, name: 'Changer', feed: 'changer' })
+  await put(app, `printers/${idOf(2)}`, { ...twin, name: 'Twin' })
   await put(app, `filaments/${idOf(3)}`, aFilament('Chalk PLA', 'PLA'))
   await put(app, `filaments/${idOf(4)}`, aFilament('Moss PETG', 'PETG'))
 }
@@ -39,7 +45,10 @@ const aTrial = (app: App, n: number, name: string, coupon: Coupon) =>
     printedOn: '2026-11-20',
   })
 
-test('a whole evening of readings on a phone, by keys alone, the connection gone in the middle: nothing lost, nothing doubled', async ({ page, empty }) => {
+test('a whole evening of readings on a phone, by keys alone, the connection gone in the middle: nothing lost, nothing doubled', async ({
+  page,
+  empty,
+}) => {
   test.setTimeout(180_000)
   await page.setViewportSize({ width: 390, height: 844 })
   await aBench(empty)
@@ -50,7 +59,11 @@ test('a whole evening of readings on a phone, by keys alone, the connection gone
     { n: 12, coupon: span, keys: ['1', '1', '1', '1', '2', '3', '4', '5'] },
     { n: 13, coupon: gap, keys: ['5', '4q', '2q', '2w', '1w', '1e', '1r', '1t', '1t'] },
     { n: 14, coupon: { ...purge, swaps: ['AB'] as const }, keys: ['5', '4', '3', '2', '2', '1', '1', '1'] },
-    { n: 15, coupon: { ...offset, axes: ['x'] as const }, keys: ['', '', '', '', '2', '1', '2', '', '', '', ''] },
+    {
+      n: 15,
+      coupon: { ...offset, axes: ['x'] as const },
+      keys: ['', '', '', '', '2', '1', '2', '', '', '', ''],
+    },
   ]
   for (const { n, coupon } of evening) await aTrial(empty, n, `Evening ${n}`, coupon)
   for (const { n, coupon, keys } of evening) {
@@ -70,7 +83,10 @@ test('a whole evening of readings on a phone, by keys alone, the connection gone
       if (i < keys.length - 1) await page.keyboard.press('ArrowRight')
     }
     if (gone) {
-      await expect(page.getByRole('status').filter({ hasText: 'not with the server yet' })).toContainText('6 readings')
+      // Six that were never sent; one more where the answer to the last before them was cut off.
+      await expect(page.getByRole('status').filter({ hasText: 'not with the server yet' })).toContainText(
+        /[67] readings/,
+      )
       await empty.restart()
     }
     await expect(page.getByText('not with the server yet')).toHaveCount(0)
@@ -81,49 +97,76 @@ test('a whole evening of readings on a phone, by keys alone, the connection gone
       expect(graded(key)).toHaveLength(keys[i] === '' ? 0 : 1)
       if (keys[i] === '') return
       const [{ grade, release, finish }] = graded(key)
-      expect([coupon.kind === 'gap' ? release : grade, finish]).toEqual([Number(first), second ? 'qwert'.indexOf(second) + 1 : null])
+      expect([coupon.kind === 'gap' ? release : grade, finish]).toEqual([
+        Number(first),
+        second ? 'qwert'.indexOf(second) + 1 : null,
+      ])
     })
   }
-  await expect(page.getByRole('region', { name: 'Offset of the second nozzle' })).toContainText('The offset stored in the printer is right as it is.')
+  await expect(page.getByRole('region', { name: 'Offset of the second nozzle' })).toContainText(
+    'The offset stored in the printer is right as it is.',
+  )
   for (const [n, says] of [
     [12, /Bridges up to \d\d mm/],
     [14, /From Chalk PLA to Moss PETG purge \d+ mm³/],
   ] as const) {
-    // prettier-ignore
     await page.goto(`${empty.url}/trials/${idOf(n)}`)
     await expect(page.getByText(says)).toBeVisible()
     await expectAccessible(page)
   }
 })
 
-test('a coupon is made, looked at and taken to the printer as 3MF, STL and G-code', async ({ page, empty }) => {
+test('a coupon is made, looked at and taken to the printer as 3MF, STL and G-code', async ({
+  page,
+  empty,
+}) => {
   await aBench(empty)
   await page.goto(`${empty.url}/trials/new/purge`)
   // The printer with a changer is the one meant.
   await expect(page.getByRole('button', { name: /Printer/ })).toContainText('Changer')
   const coupon = page.getByRole('region', { name: 'The coupon to print' })
-  await expect(coupon.getByRole('img')).toHaveAttribute('alt', /as it lies on the bed, \d+ by \d+ by 1 millimetres/)
+  await expect(coupon.getByRole('img')).toHaveAttribute(
+    'alt',
+    /as it lies on the bed, \d+ by \d+ by 1 millimetres/,
+  )
   await expect(coupon).toContainText(/min, 2 swaps; Chalk PLA/)
   await choose(page, /Printer/, 'Twin')
-  await expect(coupon).toContainText('Twin has a nozzle for each filament, so nothing is left behind at a swap.')
+  await expect(coupon).toContainText(
+    'Twin has a nozzle for each filament, so nothing is left behind at a swap.',
+  )
   await choose(page, /Printer/, 'Changer')
   await page.getByLabel('Volumes, mm³').fill('50 100 150')
   const save = async (name: string) => {
-    const [download] = await Promise.all([page.waitForEvent('download'), coupon.getByRole('button', { name }).click()])
+    const [download] = await Promise.all([
+      page.waitForEvent('download'),
+      coupon.getByRole('button', { name }).click(),
+    ])
     return { name: download.suggestedFilename(), bytes: readFileSync((await download.path())!) }
   }
   await expect(coupon.getByRole('button', { name: 'G-code' })).toBeEnabled()
-  await expect.poll(async () => (await coupon.getByRole('img').getAttribute('alt')) ?? '').toMatch(/on the bed, 30 by/)
+  await expect
+    .poll(async () => (await coupon.getByRole('img').getAttribute('alt')) ?? '')
+    .toMatch(/on the bed, 30 by/)
   const gcode = await save('G-code')
   expect(gcode.name).toBe('new-purge-ladder.gcode')
   const text = gcode.bytes.toString()
-  expect(text.match(/^; step .*/gm)).toEqual(['; step AB:50', '; step AB:100', '; step AB:150', '; step BA:50', '; step BA:100', '; step BA:150'])
+  expect(text.match(/^; step .*/gm)).toEqual([
+    '; step AB:50',
+    '; step AB:100',
+    '; step AB:150',
+    '; step BA:50',
+    '; step BA:100',
+    '; step BA:150',
+  ])
   const read = readGcode(text, 1.75)
   expect(read.lowTravels).toEqual([])
   expect(read.swaps).toBe(2)
   const model = strFromU8(unzipSync((await save('3MF')).bytes)['3D/3dmodel.model'])
   expect(model).toContain('name="Second filament, Moss PETG"')
-  expect(Object.keys(unzipSync((await save('STL')).bytes)).sort()).toEqual(['Part.stl', 'Second filament.stl'])
+  expect(Object.keys(unzipSync((await save('STL')).bytes)).sort()).toEqual([
+    'Part.stl',
+    'Second filament.stl',
+  ])
 
   // What cannot be made says so, and the form stays.
   await page.goto(`${empty.url}/trials/new/span`)
@@ -135,7 +178,10 @@ test('a coupon is made, looked at and taken to the printer as 3MF, STL and G-cod
   await expect(page.getByText('Must be a number.')).toBeVisible()
 })
 
-test('readings leave as CSV and come back; a picture of a step is kept beside its grade', async ({ page, empty }) => {
+test('readings leave as CSV and come back; a picture of a step is kept beside its grade', async ({
+  page,
+  empty,
+}) => {
   await aBench(empty)
   await aTrial(empty, 21, 'Ladder', { ...STARTING_COUPONS.gap, gapsMm: [0.1, 0.2] })
   await page.goto(`${empty.url}/trials/${idOf(21)}`)
@@ -144,8 +190,12 @@ test('readings leave as CSV and come back; a picture of a step is kept beside it
   await page.keyboard.press('w')
   await page.getByLabel('Note').fill('let go with a click')
   await expect(page.getByText('not with the server yet')).toHaveCount(0)
-  const picture = await sharp({ create: { width: 1600, height: 1200, channels: 3, background: '#6d7f4b' } }).jpeg().toBuffer() // prettier-ignore
-  await page.getByLabel('Picture of 0.10').setInputFiles({ name: 'tile.jpg', mimeType: 'image/jpeg', buffer: picture })
+  const picture = await sharp({ create: { width: 1600, height: 1200, channels: 3, background: '#6d7f4b' } })
+    .jpeg()
+    .toBuffer()
+  await page
+    .getByLabel('Picture of 0.10')
+    .setInputFiles({ name: 'tile.jpg', mimeType: 'image/jpeg', buffer: picture })
   const kept = page.getByRole('button', { name: /^Picture 1 of 0\.10/ })
   await expect(kept.locator('img')).toHaveJSProperty('naturalWidth', 1280)
   await kept.click()
@@ -155,16 +205,28 @@ test('readings leave as CSV and come back; a picture of a step is kept beside it
   await expect(kept).toHaveCount(0)
   await page.getByRole('button', { name: 'Bring back' }).click()
   await expect(kept).toBeVisible()
-  await page.getByLabel('Picture of 0.10').setInputFiles({ name: 'tile.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture at all') })
+  await page
+    .getByLabel('Picture of 0.10')
+    .setInputFiles({ name: 'tile.jpg', mimeType: 'image/jpeg', buffer: Buffer.from('no picture at all') })
   await expect(page.getByText('This is no picture that can be read')).toBeVisible()
 
   await page.getByRole('button', { name: 'Coupon and files' }).click()
   const dialog = page.getByRole('dialog')
-  const [download] = await Promise.all([page.waitForEvent('download'), dialog.getByRole('button', { name: 'Readings as CSV' }).click()])
+  const [download] = await Promise.all([
+    page.waitForEvent('download'),
+    dialog.getByRole('button', { name: 'Readings as CSV' }).click(),
+  ])
   const csv = readFileSync((await download.path())!, 'utf8')
   expect(csv).toBe('trial,gapMm,spacingMm,release,finish,forceN,areaMm2\nLadder,0.1,0,2,2,,\n')
-  const [chooser] = await Promise.all([page.waitForEvent('filechooser'), dialog.getByRole('button', { name: 'Bring in readings from CSV' }).click()])
-  await chooser.setFiles({ name: 'more.csv', mimeType: 'text/csv', buffer: Buffer.from(`${csv}Ladder,0.2,0,1,3,2.5,196\nLadder,0.7,0,1,1,,\nLadder,0.2,0,9,1,,\n`) })
+  const [chooser] = await Promise.all([
+    page.waitForEvent('filechooser'),
+    dialog.getByRole('button', { name: 'Bring in readings from CSV' }).click(),
+  ])
+  await chooser.setFiles({
+    name: 'more.csv',
+    mimeType: 'text/csv',
+    buffer: Buffer.from(`${csv}Ladder,0.2,0,1,3,2.5,196\nLadder,0.7,0,1,1,,\nLadder,0.2,0,9,1,,\n`),
+  })
   await expect(dialog).toContainText('2 readings taken in.')
   await expect(dialog).toContainText('The coupon has no step at 0.7 mm')
   await expect(dialog).toContainText('Line 5 has release 9')
@@ -173,10 +235,18 @@ test('readings leave as CSV and come back; a picture of a step is kept beside it
   await expect(page.getByText('not with the server yet')).toHaveCount(0)
   const { readings, photos } = await (await fetch(`${empty.url}/api/trials/${idOf(21)}`)).json()
   expect(photos).toHaveLength(1)
-  expect(readings).toEqual(expect.arrayContaining([expect.objectContaining({ step: '0:0.2', release: 1, finish: 3, forceN: 2.5 }), expect.objectContaining({ step: '0:0.1', note: 'let go with a click' })])) // prettier-ignore
+  expect(readings).toEqual(
+    expect.arrayContaining([
+      expect.objectContaining({ step: '0:0.2', release: 1, finish: 3, forceN: 2.5 }),
+      expect.objectContaining({ step: '0:0.1', note: 'let go with a click' }),
+    ]),
+  )
 })
 
-test('prints of one coupon are read together, what would tell most next is said with its price and leads to its coupon', async ({ page, demo }) => {
+test('prints of one coupon are read together, what would tell most next is said with its price and leads to its coupon', async ({
+  page,
+  demo,
+}) => {
   await page.goto(`${demo.url}/trials/${await demo.idOf('trials', 'Moss under Chalk, again')}`)
   const answer = page.getByRole('region', { name: 'Release window' })
   await expect(answer).toContainText('13 tiles read')

@@ -12,7 +12,8 @@ import { startServer } from './setup/server.mjs'
 
 const OUT = join(ROOT, 'docs/screenshots')
 
-const planned = (page) => page.locator('button:enabled', { hasText: 'Take to printer' }).waitFor({ timeout: 60_000 })
+const planned = (page) =>
+  page.locator('button:enabled', { hasText: 'Take to printer' }).waitFor({ timeout: 60_000 })
 const sheet = (page) => page.getByText('gap achieved').waitFor({ timeout: 60_000 })
 const drawn = (page) => page.locator('article img').nth(4).waitFor({ timeout: 60_000 })
 
@@ -25,7 +26,9 @@ const searched = async (page) => {
   await page.getByRole('button', { name: 'Search', exact: true }).click()
   await page.getByText('The poses found stand below').waitFor({ timeout: 180_000 })
   await page.getByRole('region', { name: 'Poses found' }).locator('img').nth(3).waitFor({ timeout: 60_000 })
-  await page.getByRole('region', { name: 'Poses found' }).evaluate((strip) => strip.scrollIntoView({ block: 'end' }))
+  await page
+    .getByRole('region', { name: 'Poses found' })
+    .evaluate((strip) => strip.scrollIntoView({ block: 'end' }))
 }
 const reshaped = async (page) => {
   await page.getByRole('button', { name: 'from below' }).click()
@@ -47,11 +50,21 @@ const SHOTS = [
   { name: 'trial-phone', at: '/trials/{Chalk on Chalk}?step=0:0.2', size: [390, 844] },
   { name: 'new-trial', at: '/trials/new/gap', ready: made },
   { name: 'parts', at: '/parts', ready: drawn },
-  { name: 'part', at: '/parts/{Louvre shield plate}?tab=needs', ready: judged, act: (page) => page.getByRole('button', { name: 'from below' }).click() },
+  {
+    name: 'part',
+    at: '/parts/{Louvre shield plate}?tab=needs',
+    ready: judged,
+    act: (page) => page.getByRole('button', { name: 'from below' }).click(),
+  },
   { name: 'part-poses', at: '/parts/{Vane pivot}', size: [1280, 1000], act: searched },
   { name: 'part-reshape', at: '/parts/{Logger pod}?tab=reshape', dark: true, act: reshaped },
   { name: 'plan', at: '/plans/{Moss touch layers}', ready: planned },
-  { name: 'plan-card', at: '/plans/{Moss touch layers}', ready: planned, act: (page) => page.getByRole('button', { name: /^Upper gap/ }).click() },
+  {
+    name: 'plan-card',
+    at: '/plans/{Moss touch layers}',
+    ready: planned,
+    act: (page) => page.getByRole('button', { name: /^Upper gap/ }).click(),
+  },
   { name: 'plan-layer', at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=0', ready: planned },
   { name: 'plan-dark', at: '/plans/{Chalk only}?z=29.1', ready: planned, dark: true },
   { name: 'sheet', at: '/plans/{Moss touch layers}/sheet', ready: sheet },
@@ -70,11 +83,16 @@ await runMain(async () => {
   try {
     const ids = new Map()
     for (const shelf of ['filaments', 'trials', 'parts', 'plans'])
-      for (const item of (await (await fetch(`${base}/api/${shelf}?limit=500`)).json()).items) ids.set(item.name ?? item.document.name, item.id)
+      for (const item of (await (await fetch(`${base}/api/${shelf}?limit=500`)).json()).items)
+        ids.set(item.name ?? item.document.name, item.id)
     mkdirSync(OUT, { recursive: true })
     for (const { name, at, size = [1280, 800], dark, wait = 700, ready, act } of SHOTS) {
       if (wanted.length > 0 && !wanted.includes(name)) continue
-      const page = await browser.newPage({ viewport: { width: size[0], height: size[1] }, colorScheme: dark ? 'dark' : 'light', reducedMotion: 'reduce' })
+      const page = await browser.newPage({
+        viewport: { width: size[0], height: size[1] },
+        colorScheme: dark ? 'dark' : 'light',
+        reducedMotion: 'reduce',
+      })
       page.on('pageerror', (error) => say(`${name}: ${error.message}`))
       page.on('console', (message) => message.type() === 'error' && say(`${name}: ${message.text()}`))
       await page.goto(base + at.replace(/\{(.*?)\}/g, (_, key) => ids.get(key)))

@@ -3,64 +3,104 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { join } from 'node:path'
 import { ensureBuild } from './setup/build.mjs'
 import { startCluster } from './setup/cluster.mjs'
+import { takeFolder } from './setup/owner.mjs'
 import { ensurePackages } from './setup/packages.mjs'
 import { dataFolder } from './setup/paths.mjs'
-import { freePort } from './setup/ports.mjs'
+import { askedPort, freePort } from './setup/ports.mjs'
 import { runMain, say, SetupError } from './setup/say.mjs'
 import { startServer } from './setup/server.mjs'
 
 const USUAL_PORT = 4780
+/** How often it is looked whether the database still lives. */
+const LOOK_MS = 1500
+/** Another start may be setting things up: it is given this long to say where it serves. */
+const PATIENCE_MS = 180_000
 
 await runMain(async () => {
   const unknown = process.argv.slice(2).filter((word) => word !== '--empty')
   if (unknown.length > 0) throw new SetupError(`npm start knows --empty only, not ${unknown.join(' ')}.`)
   const folder = dataFolder()
-  mkdirSync(folder, { recursive: true })
+  try {
+    mkdirSync(folder, { recursive: true })
+  } catch (error) {
+    throw new SetupError(
+      `The folder ${folder} cannot be made (${error.code}). Set TENDER_DATA_DIR to another one.`,
+    )
+  }
   const runFile = join(folder, 'running.json')
-  const other = await alreadyRunning(runFile)
-  if (other) return say(`Tender Bridge is already running: ${other}`)
+  const giveBack = takeFolder(folder)
+  if (!giveBack) return say(await otherStart(runFile, folder))
 
-  ensurePackages()
-  ensureBuild()
-  const cluster = process.env.DATABASE_URL ? { url: process.env.DATABASE_URL, stop: () => undefined } : await startCluster(folder)
+  let cluster = { url: process.env.DATABASE_URL, stop: () => undefined, revive: async () => false }
+  let running = null
   let stopping = false
   const stop = (code) => {
     if (stopping) return
     stopping = true
     rmSync(runFile, { force: true })
     cluster.stop()
+    giveBack()
     process.exit(code)
   }
-  let running
   // A signal during set-up must not leave the database behind either.
-  const onSignal = () => {
-    if (!running) return stop(0)
-    running.child.kill('SIGTERM')
-  }
+  const onSignal = () => (running ? running.child.kill('SIGTERM') : stop(0))
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, onSignal)
   try {
-    const port = process.env.PORT ? Number(process.env.PORT) : await freePort(USUAL_PORT)
+    // What can be wrong at once is said at once, before anything is installed.
+    const port = process.env.PORT ? await askedPort(process.env.PORT) : await freePort(USUAL_PORT)
+    ensurePackages()
+    ensureBuild()
+    if (!process.env.DATABASE_URL) cluster = await startCluster(folder)
     running = await startServer({ databaseUrl: cluster.url, port, demo: !process.argv.includes('--empty') })
   } catch (error) {
     cluster.stop()
+    giveBack()
     throw error
   }
   const url = `http://127.0.0.1:${running.port}`
   writeFileSync(runFile, JSON.stringify({ pid: process.pid, url }))
   say(`Tender Bridge: ${url}`)
+  let looking = false
+  setInterval(async () => {
+    if (looking || stopping) return
+    looking = true
+    if (await cluster.revive()) say('The database had stopped; it runs again.')
+    looking = false
+  }, LOOK_MS).unref()
   const code = await running.ended
   stop(code === 0 || code === null ? 0 : 1)
 })
 
-/** Address of a running Tender Bridge on the same data; a file left by one that was killed does not count. */
-async function alreadyRunning(runFile) {
-  if (!existsSync(runFile)) return null
+/** What another start on the same folder does, once that can be said. */
+async function otherStart(runFile, folder) {
+  const until = Date.now() + PATIENCE_MS
+  while (Date.now() < until) {
+    const url = urlIn(runFile)
+    if (url) {
+      const state = await healthOf(url)
+      if (state === 'well') return `Tender Bridge is already running: ${url}`
+      if (state === 'ill')
+        return `Tender Bridge is already running at ${url}, but its database does not answer just now. It is started again by itself; if that lasts, stop the running one and start anew.`
+    }
+    await new Promise((resolve) => setTimeout(resolve, 500))
+  }
+  throw new SetupError(
+    `Another start is at work in ${folder} and has not come up. Stop it first, or set TENDER_DATA_DIR to another folder.`,
+  )
+}
+
+function urlIn(runFile) {
   try {
-    const { pid, url } = JSON.parse(readFileSync(runFile, 'utf8'))
-    process.kill(pid, 0)
-    const answer = await fetch(`${url}/api/health`, { signal: AbortSignal.timeout(2000) })
-    return answer.ok ? url : null
+    return existsSync(runFile) ? JSON.parse(readFileSync(runFile, 'utf8')).url : null
   } catch {
     return null
+  }
+}
+
+async function healthOf(url) {
+  try {
+    return (await fetch(`${url}/api/health`, { signal: AbortSignal.timeout(4000) })).ok ? 'well' : 'ill'
+  } catch {
+    return 'silent'
   }
 }

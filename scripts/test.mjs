@@ -21,13 +21,20 @@ function report(title, ok) {
 
 /** Runs a check whose exit code is all there is to know. */
 async function check(title, command, args) {
-  const code = await new Promise((resolve) => spawn(command, args, { cwd: ROOT, stdio: 'inherit' }).once('exit', resolve))
+  const code = await new Promise((resolve) =>
+    spawn(command, args, { cwd: ROOT, stdio: 'inherit' }).once('exit', resolve),
+  )
   report(title, code === 0)
 }
 
 /** Runs a tool that writes a report as JSON; a report that is missing counts as one failure. */
 async function counted(title, args, env, file, count) {
-  const code = await new Promise((resolve) => spawn('npx', args, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } }).once('exit', resolve))
+  const code = await new Promise((resolve) =>
+    spawn('npx', args, { cwd: ROOT, stdio: 'inherit', env: { ...process.env, ...env } }).once(
+      'exit',
+      resolve,
+    ),
+  )
   let counts = null
   try {
     counts = count(JSON.parse(readFileSync(file, 'utf8')))
@@ -35,7 +42,9 @@ async function counted(title, args, env, file, count) {
     // The tool ended before it could write: told below.
   }
   if (!counts || (code !== 0 && counts.failed === 0)) return report(`${title} (exit ${code})`, false)
-  say(`${counts.failed === 0 ? 'ok    ' : 'FAILED'} ${title}: ${counts.passed} passed, ${counts.failed} failed`)
+  say(
+    `${counts.failed === 0 ? 'ok    ' : 'FAILED'} ${title}: ${counts.passed} passed, ${counts.failed} failed`,
+  )
   passed += counts.passed
   failed += counts.failed
 }
@@ -53,18 +62,33 @@ await runMain(async () => {
   process.on('SIGTERM', () => (stop(), process.exit(143)))
   try {
     // Side by side: each keeps one core busy.
-    await Promise.all([check('types', 'node', ['scripts/types.mjs']), check('lint', 'npm', ['run', '--silent', 'lint'])])
+    await Promise.all([
+      check('types', 'node', ['scripts/types.mjs']),
+      check('lint', 'npm', ['run', '--silent', 'lint']),
+    ])
     const jest = join(folder, 'jest.json')
-    await counted('unit and server', ['jest', '--json', `--outputFile=${jest}`], { TEST_DATABASE_URL: cluster.url, NODE_OPTIONS: '--experimental-vm-modules --no-warnings' }, jest, (result) => ({
-      passed: result.numPassedTests,
-      failed: result.numFailedTests + result.numRuntimeErrorTestSuites,
-    }))
+    await counted(
+      'unit and server',
+      ['jest', '--json', `--outputFile=${jest}`],
+      { TEST_DATABASE_URL: cluster.url, NODE_OPTIONS: '--experimental-vm-modules --no-warnings' },
+      jest,
+      (result) => ({
+        passed: result.numPassedTests,
+        failed: result.numFailedTests + result.numRuntimeErrorTestSuites,
+      }),
+    )
     ensureBuild()
     const e2e = join(folder, 'e2e.json')
-    await counted('interface', ['playwright', 'test', '--config', 'e2e/playwright.config.ts'], { TEST_DATABASE_URL: cluster.url, PLAYWRIGHT_JSON_OUTPUT_NAME: e2e }, e2e, ({ stats }) => ({
-      passed: stats.expected + stats.flaky,
-      failed: stats.unexpected,
-    }))
+    await counted(
+      'interface',
+      ['playwright', 'test', '--config', 'e2e/playwright.config.ts'],
+      { TEST_DATABASE_URL: cluster.url, PLAYWRIGHT_JSON_OUTPUT_NAME: e2e },
+      e2e,
+      ({ stats }) => ({
+        passed: stats.expected + stats.flaky,
+        failed: stats.unexpected,
+      }),
+    )
   } finally {
     stop()
   }

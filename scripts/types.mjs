@@ -4,9 +4,11 @@ import { spawn } from 'node:child_process'
 
 // The longest first, so that none of them is left over at the end.
 const places = ['web', 'server', 'core/tsconfig.test.json', 'cli', 'e2e', 'contract', 'core', 'scripts']
-const check = (place) => new Promise((resolve) => spawn('npx', ['tsc', '-p', place], { stdio: 'inherit' }).once('exit', resolve))
+const check = (place) =>
+  new Promise((resolve) => spawn('npx', ['tsc', '-p', place], { stdio: 'inherit' }).once('exit', resolve))
 
 async function oneAfterTheOther() {
-  for (let place = places.shift(); place; place = places.shift()) if ((await check(place)) !== 0) process.exitCode = 1
+  for (let place = places.shift(); place; place = places.shift())
+    if ((await check(place)) !== 0) process.exitCode = 1
 }
 await Promise.all([oneAfterTheOther(), oneAfterTheOther()])

@@ -5,6 +5,7 @@ import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals'
 import { strFromU8, unzipSync } from 'fflate'
 import { writeStl } from '@tender/core/mesh'
+import { ROLES } from '@tender/core/print'
 import { boxes, readGcode, sphere } from '@tender/core/testing'
 import { tender as run } from './tender'
 
@@ -12,7 +13,15 @@ const BIN = join(process.cwd(), 'cli/bin/tender.mjs')
 let folder: string
 beforeAll(() => {
   folder = mkdtempSync(join(tmpdir(), 'tender-cli-'))
-  writeFileSync(at('table.stl'), writeStl(boxes([{ size: [4, 4, 10], at: [8, 8, 0] }, { size: [20, 20, 2], at: [0, 0, 10] }]))) // prettier-ignore
+  writeFileSync(
+    at('table.stl'),
+    writeStl(
+      boxes([
+        { size: [4, 4, 10], at: [8, 8, 0] },
+        { size: [20, 20, 2], at: [0, 0, 10] },
+      ]),
+    ),
+  )
 })
 afterAll(() => rmSync(folder, { recursive: true }))
 const at = (name: string) => join(folder, name)
@@ -24,7 +33,9 @@ const started = (...args: string[]) => {
 /** The same in this process, which spares a start for every line. */
 async function tender(...args: string[]): Promise<{ status: number; stdout: string; stderr: string }> {
   const said = { stdout: '', stderr: '' }
-  const spies = (['stdout', 'stderr'] as const).map((out) => jest.spyOn(process[out], 'write').mockImplementation((text) => ((said[out] += String(text)), true)))
+  const spies = (['stdout', 'stderr'] as const).map((out) =>
+    jest.spyOn(process[out], 'write').mockImplementation((text) => ((said[out] += String(text)), true)),
+  )
   const before = process.exitCode
   process.exitCode = 0
   try {
@@ -40,22 +51,41 @@ const json = async (...args: string[]) => JSON.parse((await tender(...args, '--j
 describe('tender plan', () => {
   test('prints the numbers of a plan, keys with their units', async () => {
     const result = await json('plan', at('table.stl'))
-    expect(result).toMatchObject({ part: { triangles: 24, watertight: true }, layers: 60, heightMm: 12, swaps: 0, swapLayers: 0, islands: [], warnings: [] })
+    expect(result).toMatchObject({
+      part: { triangles: 24, watertight: true },
+      layers: 60,
+      heightMm: 12,
+      swaps: 0,
+      swapLayers: 0,
+      islands: [],
+      warnings: [],
+    })
     expect(result.part.volumeMm3).toBeCloseTo(960, 1)
     expect(result.contacts).toEqual([expect.objectContaining({ zMm: 10, gapMm: 0.2, achievedGapMm: 0.2 })])
-    expect(Object.keys(result.roles).sort()).toEqual(['footing', 'interface', 'part', 'purge', 'stand'])
+    expect(Object.keys(result.roles).sort()).toEqual([...ROLES].sort())
     const grams = result.filaments.reduce((sum: number, one: { g: number }) => sum + one.g, 0)
-    expect(Object.values<{ g: number }>(result.roles).reduce((sum, role) => sum + role.g, 0)).toBeCloseTo(grams, 3)
+    expect(Object.values<{ g: number }>(result.roles).reduce((sum, role) => sum + role.g, 0)).toBeCloseTo(
+      grams,
+      3,
+    )
     expect(result.timeS).toBeGreaterThan(60)
   })
 
   test('takes a plan file with any of its fields, and a whole one printed by --print-defaults changes nothing', async () => {
-    writeFileSync(at('plan.json'), JSON.stringify({ decisions: { upperGapMm: 0.13, interfaceLayers: 2 }, filaments: [{ name: 'Chalk' }, { name: 'Moss', family: 'PETG' }] }))
+    writeFileSync(
+      at('plan.json'),
+      JSON.stringify({
+        decisions: { upperGapMm: 0.13, interfaceLayers: 2 },
+        filaments: [{ name: 'Chalk' }, { name: 'Moss', family: 'PETG' }],
+      }),
+    )
     const result = await json('plan', at('table.stl'), '--plan', at('plan.json'))
     expect(result.contacts[0]).toMatchObject({ gapMm: 0.13, achievedGapMm: 0.13 })
     expect(result.swaps).toBeGreaterThan(0)
     writeFileSync(at('defaults.json'), (await tender('plan', '--print-defaults')).stdout)
-    expect(await json('plan', at('table.stl'), '--plan', at('defaults.json'))).toEqual(await json('plan', at('table.stl')))
+    expect(await json('plan', at('table.stl'), '--plan', at('defaults.json'))).toEqual(
+      await json('plan', at('table.stl')),
+    )
   })
 
   test('writes the bodies as 3MF', async () => {
@@ -89,19 +119,41 @@ describe('tender plan', () => {
   test('a file cut in half is planned with what is whole, and says so', async () => {
     const whole = writeStl(sphere(6, 32))
     writeFileSync(at('half.stl'), whole.slice(0, whole.length / 2))
-    expect((await json('plan', at('half.stl'))).warnings.map((warning: { code: string }) => warning.code)).toEqual(expect.arrayContaining(['FILE_MENDED', 'MESH_OPEN']))
+    expect(
+      (await json('plan', at('half.stl'))).warnings.map((warning: { code: string }) => warning.code),
+    ).toEqual(expect.arrayContaining(['FILE_MENDED', 'MESH_OPEN']))
   })
 })
 
 describe('tender part, poses and relief', () => {
   test('a part is looked into: facts, what was mended, how it stands, what needs holding', async () => {
     const result = await json('part', at('table.stl'))
-    expect(result).toMatchObject({ part: { triangles: 24, watertight: true }, standing: { verdict: 'wobbly' }, islands: [], bridges: [], notes: [], report: { openEdges: 0, duplicates: 0 } })
+    expect(result).toMatchObject({
+      part: { triangles: 24, watertight: true },
+      standing: { verdict: 'wobbly' },
+      islands: [],
+      bridges: [],
+      notes: [],
+      report: { openEdges: 0, duplicates: 0 },
+    })
     expect(result.part.slicedMm3).toBeCloseTo(960, 0)
     expect(result.holdMm2).toBeCloseTo(384, 0)
     expect(result.patches).toEqual([expect.objectContaining({ kind: 'flat', access: 'open', lowestMm: 10 })])
     // A zone of the plan file counts.
-    writeFileSync(at('zoned.json'), JSON.stringify({ zones: [{ id: 'a', name: 'Off', kind: 'keepOff', limitDeg: 90, shape: { kind: 'box', minMm: [-1, -1, 5], maxMm: [10, 21, 11] } }] }))
+    writeFileSync(
+      at('zoned.json'),
+      JSON.stringify({
+        zones: [
+          {
+            id: 'a',
+            name: 'Off',
+            kind: 'keepOff',
+            limitDeg: 90,
+            shape: { kind: 'box', minMm: [-1, -1, 5], maxMm: [10, 21, 11] },
+          },
+        ],
+      }),
+    )
     expect((await json('part', at('table.stl'), '--plan', at('zoned.json'))).holdMm2).toBeCloseTo(192, 0)
   })
 
@@ -115,8 +167,7 @@ describe('tender part, poses and relief', () => {
     for (const [mode, out] of [
       ['add', 'filled.stl'],
       ['cut', 'less.3mf'],
-    ] as const) // prettier-ignore
-    {
+    ] as const) {
       const made = await json('relief', at('table.stl'), '--mode', mode, '--out', at(out))
       expect(mode === 'add' ? made.addedG : made.cutG).toBeGreaterThan(0.1)
       const again = await json('part', at(out))
@@ -125,13 +176,18 @@ describe('tender part, poses and relief', () => {
       expect(again.holdMm2).toBeLessThan(0.06 * 384)
     }
     expect((await json('part', at('table.stl'))).part.volumeMm3).toBeCloseTo(960, 1)
-    expect((await tender('relief', at('table.stl'), '--mode', 'melt')).stderr).toContain('it must be add or cut')
+    expect((await tender('relief', at('table.stl'), '--mode', 'melt')).stderr).toContain(
+      'it must be add or cut',
+    )
   })
 })
 
 describe('tender fit', () => {
   test('answers a fan and a ladder in the promised shape', async () => {
-    writeFileSync(at('fan.csv'), `trial,angleDeg,direction,layerHeightMm,lineWidthMm,grade\n${[30, 40, 50, 60, 70].map((angle) => `A,${angle},any,0.2,0.45,${angle < 55 ? 1 : 5}`).join('\n')}\n`)
+    writeFileSync(
+      at('fan.csv'),
+      `trial,angleDeg,direction,layerHeightMm,lineWidthMm,grade\n${[30, 40, 50, 60, 70].map((angle) => `A,${angle},any,0.2,0.45,${angle < 55 ? 1 : 5}`).join('\n')}\n`,
+    )
     const [fan] = await json('fit', at('fan.csv'))
     expect(fan).toMatchObject({ trial: 'A', kind: 'fan' })
     expect(fan.freeAngle.lowDeg).toBeLessThan(fan.freeAngle.medianDeg)
@@ -145,7 +201,8 @@ describe('tender fit', () => {
     expect(gap).toMatchObject({ trial: 'B', kind: 'gap' })
     expect(gap.suggestedGapMm).toBeCloseTo(0.2, 1)
     expect(gap.windowMm[0]).toBeLessThan(gap.windowMm[1])
-    for (const edge of [gap.releaseThresholdMm, gap.finishThresholdMm]) expect(edge.low).toBeLessThan(edge.high)
+    for (const edge of [gap.releaseThresholdMm, gap.finishThresholdMm])
+      expect(edge.low).toBeLessThan(edge.high)
   })
 
   test('--accept changes what counts as good; bad rows go to the error output by line', async () => {
@@ -158,20 +215,32 @@ describe('tender fit', () => {
     expect(mild.freeAngle.medianDeg).toBeGreaterThan(strict.freeAngle.medianDeg + 5)
     expect((await tender('fit', at('grades.csv'))).stderr).toContain('Line 7 has angleDeg 95')
     expect((await tender('fit', at('grades.csv'), '--accept', '9')).status).not.toBe(0)
-    expect(await tender('fit', at('table.stl'), '--json')).toMatchObject({ status: 1, stderr: expect.stringContaining('The header lacks') })
+    expect(await tender('fit', at('table.stl'), '--json')).toMatchObject({
+      status: 1,
+      stderr: expect.stringContaining('The header lacks'),
+    })
   })
 
   test('answers bridges, purges and combs too', async () => {
-    writeFileSync(at('span.csv'), `trial,spanMm,grade\n${[5, 10, 20, 30, 40].map((span) => `S,${span},${span < 25 ? 1 : 5}`).join('\n')}\n`)
+    writeFileSync(
+      at('span.csv'),
+      `trial,spanMm,grade\n${[5, 10, 20, 30, 40].map((span) => `S,${span},${span < 25 ? 1 : 5}`).join('\n')}\n`,
+    )
     const [span] = await json('fit', at('span.csv'))
     expect(span).toMatchObject({ kind: 'span', readings: 5 })
     expect(span.freeSpanMm.cautious).toBeLessThan(span.freeSpanMm.median)
     expect(Math.abs(span.freeSpanMm.median - 24.5)).toBeLessThan(3)
-    writeFileSync(at('purge.csv'), `trial,volumeMm3,swap,grade\n${[5, 4, 3, 2, 1].map((grade, i) => `P,${50 * (i + 1)},AB,${grade}`).join('\n')}\n`)
+    writeFileSync(
+      at('purge.csv'),
+      `trial,volumeMm3,swap,grade\n${[5, 4, 3, 2, 1].map((grade, i) => `P,${50 * (i + 1)},AB,${grade}`).join('\n')}\n`,
+    )
     const [purge] = await json('fit', at('purge.csv'))
     expect(purge.swaps).toHaveLength(1)
     expect(purge.swaps[0].volumeMm3.throwAway.median).toBeLessThan(purge.swaps[0].volumeMm3.light.median)
-    writeFileSync(at('offset.csv'), `trial,shiftMm,axis,grade\n${[-0.1, -0.05, 0, 0.05, 0.1].map((shift) => `O,${shift},x,${shift === 0.05 ? 1 : ''}`).join('\n')}\n`)
+    writeFileSync(
+      at('offset.csv'),
+      `trial,shiftMm,axis,grade\n${[-0.1, -0.05, 0, 0.05, 0.1].map((shift) => `O,${shift},x,${shift === 0.05 ? 1 : ''}`).join('\n')}\n`,
+    )
     const [comb] = await json('fit', at('offset.csv'))
     expect(comb.axes).toEqual([expect.objectContaining({ axis: 'x', readings: 1, atTheEnd: false })])
     expect(comb.axes[0].errorMm.median).toBeCloseTo(-0.05, 1)
@@ -190,19 +259,36 @@ describe('tender coupon', () => {
       expect(Math.abs(read.mm3 / mm3 - 1)).toBeLessThan(0.01)
       expect(read.lowTravels).toEqual([])
     }
-    expect((await tender('coupon', 'gap', '--steps', '0,0.1', '--out', at('gap.3mf'))).stdout).toMatch(/^gap: 2 steps, 32 x 14 x \d mm/)
-    expect(strFromU8(unzipSync(readFileSync(at('gap.3mf')))['3D/3dmodel.model'])).toContain('name="Interface, Support PETG"')
+    expect((await tender('coupon', 'gap', '--steps', '0,0.1', '--out', at('gap.3mf'))).stdout).toMatch(
+      /^gap: 2 steps, 32 x 14 x \d mm/,
+    )
+    expect(strFromU8(unzipSync(readFileSync(at('gap.3mf')))['3D/3dmodel.model'])).toContain(
+      'name="Interface, Support PETG"',
+    )
     expect((await tender('coupon', 'gap', '--out', at('gap.zip'))).status).toBe(0)
-    expect(Object.keys(unzipSync(readFileSync(at('gap.zip')))).sort()).toEqual(['Interface.stl', 'Part.stl', 'Stand.stl'])
+    expect(Object.keys(unzipSync(readFileSync(at('gap.zip')))).sort()).toEqual([
+      'Interface.stl',
+      'Part.stl',
+      'Stand.stl',
+    ])
     expect((await tender('coupon', 'fan', '--steps', '45', '--out', at('fan.stl'))).status).toBe(0)
   })
 
   test('takes printer, filaments and conditions from a file, and refuses with one sentence', async () => {
     writeFileSync(
       at('with.json'),
-      JSON.stringify({ printer: { startGcode: '; mine', extrusion: 'absolute' }, filaments: [{ name: 'Chalk' }, { name: 'Moss', family: 'PETG' }], layerHeightMm: 0.15, speedMmS: 33 }),
+      JSON.stringify({
+        printer: { startGcode: '; mine', extrusion: 'absolute' },
+        filaments: [{ name: 'Chalk' }, { name: 'Moss', family: 'PETG' }],
+        layerHeightMm: 0.15,
+        speedMmS: 33,
+      }),
     )
-    expect((await json('coupon', 'gap', '--with', at('with.json'), '--out', at('mine.gcode'))).filaments.map((one: { name: string }) => one.name)).toEqual(['Chalk', 'Moss'])
+    expect(
+      (await json('coupon', 'gap', '--with', at('with.json'), '--out', at('mine.gcode'))).filaments.map(
+        (one: { name: string }) => one.name,
+      ),
+    ).toEqual(['Chalk', 'Moss'])
     const text = readFileSync(at('mine.gcode'), 'utf8')
     expect(text).toContain('; mine')
     expect(text).toContain('M82')
@@ -219,18 +305,29 @@ describe('tender coupon', () => {
       expect(stderr.trim().split('\n')).toHaveLength(1)
       expect(status).toBe(1)
     }
-    expect((await tender('coupon', 'cube')).stderr).toContain('Allowed choices are fan, span, gap, purge, offset')
+    expect((await tender('coupon', 'cube')).stderr).toContain(
+      'Allowed choices are fan, span, gap, purge, offset',
+    )
   })
 })
 
 test('as a program: what is asked for on one output, what is wrong on the other, and the exit code says which', () => {
   const defaults = started('plan', '--print-defaults')
-  expect([defaults.status, defaults.stderr, JSON.parse(defaults.stdout).decisions.layerHeightMm]).toEqual([0, '', 0.2])
-  expect(started('part', at('missing.stl'))).toEqual({ status: 1, stdout: '', stderr: `There is no file "${at('missing.stl')}".\n` })
+  expect([defaults.status, defaults.stderr, JSON.parse(defaults.stdout).decisions.layerHeightMm]).toEqual([
+    0,
+    '',
+    0.2,
+  ])
+  expect(started('part', at('missing.stl'))).toEqual({
+    status: 1,
+    stdout: '',
+    stderr: `There is no file "${at('missing.stl')}".\n`,
+  })
   const unknown = started('slice', at('table.stl'))
   expect([unknown.status, unknown.stdout]).toEqual([1, ''])
   expect(unknown.stderr).toContain("unknown command 'slice'")
   const help = started('--help')
   expect(help.status).toBe(0)
-  for (const command of ['part', 'poses', 'relief', 'plan', 'fit', 'coupon']) expect(help.stdout).toMatch(new RegExp(`^  ${command} `, 'm'))
+  for (const command of ['part', 'poses', 'relief', 'plan', 'fit', 'coupon'])
+    expect(help.stdout).toMatch(new RegExp(`^  ${command} `, 'm'))
 })

@@ -3,8 +3,9 @@ import { extname } from 'node:path'
 import { CouponFields, FilamentFields, issueSentence, PrinterFields } from '@tender/contract'
 import { TenderError } from '@tender/core'
 import { PLAIN_PRINTER, plainFilament, type Filament, type Printer } from '@tender/core/bench'
-import { buildCoupon, couponFile, couponGcode, couponStls, printCoupon } from '@tender/core/coupon'
+import { buildCoupon, couponFile, couponStls, printCoupon } from '@tender/core/coupon'
 import { polygonEngine, solidEngine } from '@tender/core/node'
+import { createPathMeasurer, measurePrint, writeGcode } from '@tender/core/print'
 import { COUPON_KINDS, STARTING_COUPONS, stepsOf, type Coupon, type CouponKind } from '@tender/core/trial'
 import { massGrams } from '@tender/core/units'
 import { Argument, Command, InvalidArgumentError } from 'commander'
@@ -15,7 +16,11 @@ import { z } from 'zod'
 const CouponFile = z.strictObject({
   coupon: z.record(z.string(), z.unknown()).optional(),
   printer: PrinterFields.partial().optional(),
-  filaments: z.array(FilamentFields.partial().extend({ name: z.string().min(1).max(80) })).min(1).max(2).optional(), // prettier-ignore
+  filaments: z
+    .array(FilamentFields.partial().extend({ name: z.string().min(1).max(80) }))
+    .min(1)
+    .max(2)
+    .optional(),
   layerHeightMm: z.number().min(0.04).max(1.2).default(0.2),
   lineWidthMm: z.number().min(0.1).max(2.5).default(0.45),
   speedMmS: z.number().min(1).max(1000).optional(),
@@ -27,11 +32,18 @@ type Options = { out?: string; json?: boolean; with?: string; steps?: number[] }
 
 const numbers = (text: string): number[] => {
   const values = text.split(',').map(Number)
-  if (values.some((value) => !Number.isFinite(value))) throw new InvalidArgumentError('Write numbers with commas between them.')
+  if (values.some((value) => !Number.isFinite(value)))
+    throw new InvalidArgumentError('Write numbers with commas between them.')
   return values
 }
 
-const STEPS: Readonly<Record<CouponKind, string>> = { fan: 'anglesDeg', span: 'spansMm', gap: 'gapsMm', purge: 'volumesMm3', offset: 'shiftsMm' }
+const STEPS: Readonly<Record<CouponKind, string>> = {
+  fan: 'anglesDeg',
+  span: 'spansMm',
+  gap: 'gapsMm',
+  purge: 'volumesMm3',
+  offset: 'shiftsMm',
+}
 const SWAPPED = plainFilament('Support PETG', 'PETG', '#6d7f4b')
 
 /** `tender coupon gap --out coupon.gcode`: a test piece, as solids or ready to print. */
@@ -41,52 +53,97 @@ export function couponCommand(): Command {
     .addArgument(new Argument('<kind>', 'what it asks').choices([...COUPON_KINDS]))
     .option('--out <file>', 'where to write it; .3mf, .zip or .gcode says how')
     .option('--steps <numbers>', 'angles, spans, gaps, volumes or shifts, with commas between', numbers)
-    .option('--with <file>', 'JSON with coupon, printer, filaments, layerHeightMm, lineWidthMm, speedMmS, fanPercent, tileAreaMm2')
+    .option(
+      '--with <file>',
+      'JSON with coupon, printer, filaments, layerHeightMm, lineWidthMm, speedMmS, fanPercent, tileAreaMm2',
+    )
     .option('--json', 'print what it takes as JSON')
     .action((kind: CouponKind, options: Options) => make(kind, options))
 }
 
 async function make(kind: CouponKind, options: Options): Promise<void> {
   const given = options.with ? readSettings(options.with) : CouponFile.parse({})
-  const parsed = CouponFields.safeParse({ ...STARTING_COUPONS[kind], ...given.coupon, ...(options.steps ? { [STEPS[kind]]: options.steps } : {}), kind })
-  if (!parsed.success) throw new TenderError('VALUE_OUT_OF_RANGE', `The coupon cannot be made. ${issueSentence(parsed.error).message}`)
+  const parsed = CouponFields.safeParse({
+    ...STARTING_COUPONS[kind],
+    ...given.coupon,
+    ...(options.steps ? { [STEPS[kind]]: options.steps } : {}),
+    kind,
+  })
+  if (!parsed.success)
+    throw new TenderError(
+      'VALUE_OUT_OF_RANGE',
+      `The coupon cannot be made. ${issueSentence(parsed.error).message}`,
+    )
   const coupon: Coupon = parsed.data
-  const printer: Printer = { ...PLAIN_PRINTER, ...(kind === 'purge' ? { feed: 'changer' as const } : {}), ...given.printer }
-  const [first, second] = (given.filaments ?? []).map((filament): Filament => ({ ...plainFilament(filament.name, filament.family ?? 'PLA', '#a5a8b4'), ...filament }))
+  const printer: Printer = {
+    ...PLAIN_PRINTER,
+    ...(kind === 'purge' ? { feed: 'changer' as const } : {}),
+    ...given.printer,
+  }
+  const [first, second] = (given.filaments ?? []).map((filament): Filament => ({
+    ...plainFilament(filament.name, filament.family ?? 'PLA', '#a5a8b4'),
+    ...filament,
+  }))
   const part = first ?? plainFilament('Part PLA', 'PLA', '#a5a8b4')
-  const filaments: [Filament, Filament] = [part, kind === 'fan' || kind === 'span' ? part : (second ?? (first ? part : SWAPPED))]
-  const oneFilament = filaments[0].name === filaments[1].name
-  const size = { layerHeightMm: given.layerHeightMm, lineWidthMm: given.lineWidthMm, nozzleMm: printer.nozzleMm, tileAreaMm2: given.tileAreaMm2 }
+  const filaments: [Filament, Filament] = [
+    part,
+    kind === 'fan' || kind === 'span' ? part : (second ?? (first ? part : SWAPPED)),
+  ]
+  const size = {
+    layerHeightMm: given.layerHeightMm,
+    lineWidthMm: given.lineWidthMm,
+    nozzleMm: printer.nozzleMm,
+    tileAreaMm2: given.tileAreaMm2,
+  }
   const built = buildCoupon(await solidEngine(), coupon, size, printer)
+  const title = `Tender Bridge ${kind} coupon`
   const print = await printCoupon(
     built,
     await polygonEngine(),
-    { lineWidthMm: size.lineWidthMm, speedMmS: given.speedMmS ?? (kind === 'gap' ? printer.interfaceMmS : printer.wallMmS), oneFilament },
+    {
+      title,
+      lineWidthMm: size.lineWidthMm,
+      speedMmS: given.speedMmS ?? (kind === 'gap' ? printer.interfaceMmS : printer.wallMmS),
+      fanPercent: given.fanPercent,
+      filaments,
+      tools: [0, 1],
+    },
     printer,
   )
-  const title = `Tender Bridge ${kind} coupon`
+  const measure = measurePrint(print, printer, createPathMeasurer())
   if (options.out) writeFileSync(options.out, contentOf(options.out))
-  const uses = filaments.flatMap((filament, slot) => (print.mm3[slot] > 0 ? [{ name: filament.name, mm3: print.mm3[slot], g: massGrams(print.mm3[slot], filament.densityGcm3) }] : []))
+  const uses = filaments.flatMap((filament, slot) => {
+    const mm3 = measure.uses.reduce((sum, use) => sum + (use.slot === slot ? use.mm3 : 0), 0)
+    return mm3 > 0 ? [{ name: filament.name, mm3, g: massGrams(mm3, filament.densityGcm3) }] : []
+  })
   if (options.json)
     process.stdout.write(
-      `${JSON.stringify({ kind, steps: stepsOf(coupon).length, sizeMm: built.sizeMm, bodies: built.bodies.map(({ name }) => name), swaps: print.swaps, timeS: Math.round(print.timeS), filaments: uses })}\n`,
+      `${JSON.stringify({ kind, steps: stepsOf(coupon).length, sizeMm: built.sizeMm, bodies: built.bodies.map(({ name }) => name), swaps: measure.swaps, timeS: Math.round(measure.timeS), filaments: uses })}\n`,
     )
   else
     process.stdout.write(
-      `${kind}: ${stepsOf(coupon).length} steps, ${built.sizeMm.map((mm) => mm.toFixed(0)).join(' x ')} mm, about ${Math.round(print.timeS / 60)} min, ${print.swaps} swaps, ${uses.map((use) => `${use.name} ${use.g.toFixed(1)} g`).join(', ')}\n`,
+      `${kind}: ${stepsOf(coupon).length} steps, ${built.sizeMm.map((mm) => mm.toFixed(0)).join(' x ')} mm, about ${Math.round(measure.timeS / 60)} min, ${measure.swaps} swaps, ${uses.map((use) => `${use.name} ${use.g.toFixed(1)} g`).join(', ')}\n`,
     )
 
   function contentOf(file: string): Uint8Array | string {
     const form = extname(file).toLowerCase()
     if (form === '.3mf') return couponFile(title, built, filaments)
-    if (form === '.gcode' || form === '.gco' || form === '.g') return couponGcode(print, { title, printer, filaments, tools: oneFilament ? [0, 0] : [0, 1], fanPercent: given.fanPercent })
-    if (form === '.zip') return zipSync(Object.fromEntries(couponStls(built).map(({ name, bytes }) => [`${name}.stl`, bytes])))
+    if (form === '.gcode' || form === '.gco' || form === '.g')
+      return [...writeGcode(print, printer, measure)].join('')
+    if (form === '.zip')
+      return zipSync(Object.fromEntries(couponStls(built).map(({ name, bytes }) => [`${name}.stl`, bytes])))
     if (form === '.stl') {
       const bodies = couponStls(built)
       if (bodies.length === 1) return bodies[0].bytes
-      throw new TenderError('VALUE_OUT_OF_RANGE', `This coupon has ${bodies.length} bodies, which one STL file cannot hold. Write a .3mf, or a .zip of STL files.`)
+      throw new TenderError(
+        'VALUE_OUT_OF_RANGE',
+        `This coupon has ${bodies.length} bodies, which one STL file cannot hold. Write a .3mf, or a .zip of STL files.`,
+      )
     }
-    throw new TenderError('VALUE_OUT_OF_RANGE', `"${file}" ends in nothing that is written here; .3mf, .stl, .zip and .gcode are.`)
+    throw new TenderError(
+      'VALUE_OUT_OF_RANGE',
+      `"${file}" ends in nothing that is written here; .3mf, .stl, .zip and .gcode are.`,
+    )
   }
 }
 
@@ -99,6 +156,10 @@ function readSettings(file: string): z.infer<typeof CouponFile> {
     throw new TenderError('VALUE_OUT_OF_RANGE', `"${file}" is not valid JSON: ${(error as Error).message}`)
   }
   const parsed = CouponFile.safeParse(raw)
-  if (!parsed.success) throw new TenderError('VALUE_OUT_OF_RANGE', `The coupon file cannot be used. ${issueSentence(parsed.error).message}`)
+  if (!parsed.success)
+    throw new TenderError(
+      'VALUE_OUT_OF_RANGE',
+      `The coupon file cannot be used. ${issueSentence(parsed.error).message}`,
+    )
   return parsed.data
 }

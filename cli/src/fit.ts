@@ -21,7 +21,8 @@ import { Command, InvalidArgumentError } from 'commander'
 
 const grade = (text: string): Grade => {
   const value = Number(text)
-  if (!Number.isInteger(value) || value < 1 || value > 5) throw new InvalidArgumentError('Grades are whole numbers from 1 to 5.')
+  if (!Number.isInteger(value) || value < 1 || value > 5)
+    throw new InvalidArgumentError('Grades are whole numbers from 1 to 5.')
   return value as Grade
 }
 
@@ -31,7 +32,12 @@ export function fitCommand(): Command {
     .description('turn the readings of fans, ladders and combs into limits')
     .argument('<readings>', 'CSV file; its header says what the readings are of')
     .option('--json', 'print the numbers as JSON')
-    .option('--accept <grade>', 'worst grade of a fan or bridge that counts as good', grade, FAN_DEFAULTS.accept)
+    .option(
+      '--accept <grade>',
+      'worst grade of a fan or bridge that counts as good',
+      grade,
+      FAN_DEFAULTS.accept,
+    )
     .action((file: string, options: { json?: boolean; accept: Grade }) => {
       const { trials, refused } = readTrialCsv(readFileSync(file, 'utf8'))
       const results = trials.map((trial) => fitOf(trial, options.accept))
@@ -40,12 +46,20 @@ export function fitCommand(): Command {
         process.stderr.write('No row of the file could be used.\n')
         process.exitCode = 1
       }
-      process.stdout.write(options.json ? `${JSON.stringify(results)}\n` : results.map((one) => `${one.trial}: ${one.sentence} ${one.readings} readings.\n`).join(''))
+      process.stdout.write(
+        options.json
+          ? `${JSON.stringify(results)}\n`
+          : results.map((one) => `${one.trial}: ${one.sentence} ${one.readings} readings.\n`).join(''),
+      )
     })
 }
 
 const round = (value: number) => Number(value.toFixed(4))
-const rounded = ({ median, low, high }: Interval) => ({ median: round(median), low: round(low), high: round(high) })
+const rounded = ({ median, low, high }: Interval) => ({
+  median: round(median),
+  low: round(low),
+  high: round(high),
+})
 
 /** The answer of one trial; keys carry their units. */
 function fitOf(trial: CsvTrial, accept: Grade) {
@@ -67,13 +81,23 @@ function fitOf(trial: CsvTrial, accept: Grade) {
         freeAngle: angle(fit.freeAngle),
         share: rounded(fit.share),
         worst: fit.worst,
-        directions: fit.directions.map((one) => ({ direction: one.direction, readings: one.readings, freeAngle: angle(one.freeAngle) })),
+        directions: fit.directions.map((one) => ({
+          direction: one.direction,
+          readings: one.readings,
+          freeAngle: angle(one.freeAngle),
+        })),
         sentence: fanSentence(fit),
       }
     }
     case 'span': {
       const fit = fitSpan(trial.readings, { accept, caution: FAN_DEFAULTS.caution })
-      return { trial: trial.trial, kind: trial.kind, readings: fit.readings, freeSpanMm: { ...rounded(fit.freeSpanMm), cautious: round(fit.freeSpanMm.cautious) }, sentence: spanSentence(fit) }
+      return {
+        trial: trial.trial,
+        kind: trial.kind,
+        readings: fit.readings,
+        freeSpanMm: { ...rounded(fit.freeSpanMm), cautious: round(fit.freeSpanMm.cautious) },
+        sentence: spanSentence(fit),
+      }
     }
     case 'gap': {
       const fit = fitGap(trial.readings)
@@ -101,7 +125,12 @@ function fitOf(trial: CsvTrial, accept: Grade) {
         swaps: fit.swaps.map(({ swap, readings, volumeMm3 }) => ({
           swap,
           readings,
-          volumeMm3: Object.fromEntries(Object.entries(volumeMm3).map(([purpose, need]) => [purpose, { ...rounded(need), cautious: round(need.cautious) }])),
+          volumeMm3: Object.fromEntries(
+            Object.entries(volumeMm3).map(([purpose, need]) => [
+              purpose,
+              { ...rounded(need), cautious: round(need.cautious) },
+            ]),
+          ),
         })),
         sentence: purgeSentence(fit, { a: 'A', b: 'B' }),
       }
@@ -112,7 +141,12 @@ function fitOf(trial: CsvTrial, accept: Grade) {
         trial: trial.trial,
         kind: trial.kind,
         readings: fit.readings,
-        axes: fit.axes.map(({ axis, errorMm, readings, atTheEnd }) => ({ axis, readings, errorMm: rounded(errorMm), atTheEnd })),
+        axes: fit.axes.map(({ axis, errorMm, readings, atTheEnd }) => ({
+          axis,
+          readings,
+          errorMm: rounded(errorMm),
+          atTheEnd,
+        })),
         sentence: offsetSentence(fit, { x: 0, y: 0, z: 0 }),
       }
     }

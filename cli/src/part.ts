@@ -1,9 +1,19 @@
+import { filamentOf } from '@tender/core/bench'
 import { readFileSync, writeFileSync } from 'node:fs'
 import { TenderError } from '@tender/core'
 import { polygonEngine, solidEngine } from '@tender/core/node'
 import { meshFacts, openMesh, write3mf, writeStl } from '@tender/core/mesh'
-import { createPlanner, judgeOptionsOf, partBody, solidOfPasses } from '@tender/core/plan'
-import { hullFaces, paretoBest, searchPoses, shortlist, standingOf, standingSentence } from '@tender/core/pose'
+import { createPlanner } from '@tender/core/plan'
+import { judgeOptionsOf, partBody } from '@tender/core/decide'
+import { solidOfPasses } from '@tender/core/solid'
+import {
+  hullFaces,
+  paretoBest,
+  searchPoses,
+  shortlist,
+  standingOf,
+  standingSentence,
+} from '@tender/core/pose'
 import { relieve } from '@tender/core/relief'
 import { overlapExtent, slicedVolumeMm3 } from '@tender/core/slice'
 import { massGrams } from '@tender/core/units'
@@ -12,32 +22,74 @@ import { planFile } from './planFile'
 
 type Common = { plan?: string; json?: boolean }
 const round = (value: number, digits = 3) => Number(value.toFixed(digits))
-const print = (options: Common, json: object, words: readonly string[]) => process.stdout.write(`${options.json ? JSON.stringify(json) : words.join('\n')}\n`)
+const print = (options: Common, json: object, words: readonly string[]) =>
+  process.stdout.write(`${options.json ? JSON.stringify(json) : words.join('\n')}\n`)
 const reading = (command: Command) =>
-  command.argument('<part>', 'STL, OBJ or 3MF file').option('--plan <file>', 'plan file (JSON) with limits, pose and zones').option('--json', 'print the numbers as JSON')
+  command
+    .argument('<part>', 'STL, OBJ or 3MF file')
+    .option('--plan <file>', 'plan file (JSON) with limits, pose and zones')
+    .option('--json', 'print the numbers as JSON')
 
 /** `tender part FILE`: what the file holds, what was mended, how it stands and what of it needs holding. */
 export function partCommand(): Command {
-  return reading(new Command('part').description('look into a mesh file: what was mended, how it stands, what needs holding')).action(async (file: string, options: Common) => {
+  return reading(
+    new Command('part').description(
+      'look into a mesh file: what was mended, how it stands, what needs holding',
+    ),
+  ).action(async (file: string, options: Common) => {
     const document = planFile(options.plan)
     const { mesh, notes: told, report } = openMesh(readFileSync(file))
-    const { facts, posed, slices, overhangs } = await createPlanner(await polygonEngine()).needs(file, mesh, document)
+    const { facts, posed, slices, overhangs } = await createPlanner(await polygonEngine()).needs(
+      file,
+      mesh,
+      document,
+    )
     const standing = standingOf(posed)
     const slicedMm3 = slicedVolumeMm3(slices)
     const overlap = overlapExtent(slices)
     const notes = overlap ? [...told, overlap.sentence] : told
     const { openEdgesMm: _, turned: __, ...counts } = report
     const json = {
-      part: { ...facts, sizeMm: facts.sizeMm.map((side) => round(side)), volumeMm3: round(facts.volumeMm3), areaMm2: round(facts.areaMm2), slicedMm3: round(slicedMm3) },
+      part: {
+        ...facts,
+        sizeMm: facts.sizeMm.map((side) => round(side)),
+        volumeMm3: round(facts.volumeMm3),
+        areaMm2: round(facts.areaMm2),
+        slicedMm3: round(slicedMm3),
+      },
       bodies: (mesh.bodies ?? []).map(({ name, from, to }) => ({ name, triangles: to - from })),
       report: counts,
-      overlap: overlap && { volumeMm3: round(overlap.volumeMm3), lowestMm: round(overlap.lowestMm), highestMm: round(overlap.highestMm) },
+      overlap: overlap && {
+        volumeMm3: round(overlap.volumeMm3),
+        lowestMm: round(overlap.lowestMm),
+        highestMm: round(overlap.highestMm),
+      },
       notes,
-      standing: { ...standing, footprintMm2: round(standing.footprintMm2), leverMm: round(standing.leverMm), tipDeg: round(standing.tipDeg, 1) },
+      standing: {
+        ...standing,
+        footprintMm2: round(standing.footprintMm2),
+        leverMm: round(standing.leverMm),
+        tipDeg: round(standing.tipDeg, 1),
+      },
       holdMm2: round(overhangs.patches.reduce((sum, patch) => sum + patch.areaMm2, 0)),
-      patches: overhangs.patches.map(({ kind, access, areaMm2, lowestMm, highestMm }) => ({ kind, access, areaMm2: round(areaMm2), lowestMm: round(lowestMm), highestMm: round(highestMm) })),
-      islands: overhangs.islands.map(({ zMm, areaMm2, keptOffBy }) => ({ zMm: round(zMm), areaMm2: round(areaMm2), keptOffBy })),
-      bridges: overhangs.bridges.map(({ zMm, spanMm, areaMm2, free }) => ({ zMm: round(zMm), spanMm: round(spanMm), areaMm2: round(areaMm2), free })),
+      patches: overhangs.patches.map(({ kind, access, areaMm2, lowestMm, highestMm }) => ({
+        kind,
+        access,
+        areaMm2: round(areaMm2),
+        lowestMm: round(lowestMm),
+        highestMm: round(highestMm),
+      })),
+      islands: overhangs.islands.map(({ zMm, areaMm2, keptOffBy }) => ({
+        zMm: round(zMm),
+        areaMm2: round(areaMm2),
+        keptOffBy,
+      })),
+      bridges: overhangs.bridges.map(({ zMm, spanMm, areaMm2, free }) => ({
+        zMm: round(zMm),
+        spanMm: round(spanMm),
+        areaMm2: round(areaMm2),
+        free,
+      })),
     }
     print(options, json, [
       `${facts.triangles} triangles in ${facts.shells} shells, ${facts.sizeMm.map((side) => round(side, 2)).join(' x ')} mm, ${facts.watertight ? `closed, ${round(facts.volumeMm3 / 1000, 2)} cm3` : `${facts.openEdges} open edges`}; sliced, ${round(slicedMm3 / 1000, 2)} cm3.`,
@@ -50,38 +102,45 @@ export function partCommand(): Command {
 
 /** `tender poses FILE`: poses that need less holding. */
 export function posesCommand(): Command {
-  return reading(new Command('poses').description('search for poses that need less holding')).action(async (file: string, options: Common) => {
-    const document = planFile(options.plan)
-    const body = partBody(openMesh(readFileSync(file)).mesh, document.bodies)
-    const solids = await solidEngine()
-    const judged = await searchPoses(body, solids, judgeOptionsOf(body, document))
-    const best = shortlist(judged)
-    const unbeaten = new Set(paretoBest(best))
-    const json = {
-      judged: judged.length,
-      sides: hullFaces(body, solids).map(({ normal, areaMm2, tipDeg, verdict }) => ({ normal: normal.map((value) => round(value, 5)), areaMm2: round(areaMm2), tipDeg: round(tipDeg, 1), verdict })),
-      poses: best.map((one) => ({
-        turn: one.turn,
-        supportMm3: round(one.supportMm3),
-        airMm3: round(one.airMm3),
-        contactMm2: round(one.contactMm2),
-        showMm2: round(one.showMm2),
-        heightMm: round(one.heightMm),
-        contactLayers: one.contactLayers,
-        thinMm: round(one.thinMm),
-        tipDeg: round(one.standing.tipDeg, 1),
-        verdict: one.standing.verdict,
-        unbeaten: unbeaten.has(one),
-      })),
-    }
-    print(options, json, [
-      `${json.judged} poses judged.`,
-      ...json.poses.map(
-        (one) =>
-          `turn ${one.turn.map((value) => round(value, 4)).join(' ')}: ${round(one.supportMm3, 0)} mm3 of supports, ${round(one.contactMm2, 0)} mm2 touched, ${round(one.heightMm, 1)} mm high, ${one.verdict}${one.unbeaten ? '' : ' (another is better in everything)'}`,
-      ),
-    ])
-  })
+  return reading(new Command('poses').description('search for poses that need less holding')).action(
+    async (file: string, options: Common) => {
+      const document = planFile(options.plan)
+      const body = partBody(openMesh(readFileSync(file)).mesh, document.bodies)
+      const solids = await solidEngine()
+      const judged = await searchPoses(body, solids, judgeOptionsOf(body, document))
+      const best = shortlist(judged)
+      const unbeaten = new Set(paretoBest(best))
+      const json = {
+        judged: judged.length,
+        sides: hullFaces(body, solids).map(({ normal, areaMm2, tipDeg, verdict }) => ({
+          normal: normal.map((value) => round(value, 5)),
+          areaMm2: round(areaMm2),
+          tipDeg: round(tipDeg, 1),
+          verdict,
+        })),
+        poses: best.map((one) => ({
+          turn: one.turn,
+          supportMm3: round(one.supportMm3),
+          airMm3: round(one.airMm3),
+          contactMm2: round(one.contactMm2),
+          showMm2: round(one.showMm2),
+          heightMm: round(one.heightMm),
+          contactLayers: one.contactLayers,
+          thinMm: round(one.thinMm),
+          tipDeg: round(one.standing.tipDeg, 1),
+          verdict: one.standing.verdict,
+          unbeaten: unbeaten.has(one),
+        })),
+      }
+      print(options, json, [
+        `${json.judged} poses judged.`,
+        ...json.poses.map(
+          (one) =>
+            `turn ${one.turn.map((value) => round(value, 4)).join(' ')}: ${round(one.supportMm3, 0)} mm3 of supports, ${round(one.contactMm2, 0)} mm2 touched, ${round(one.heightMm, 1)} mm high, ${one.verdict}${one.unbeaten ? '' : ' (another is better in everything)'}`,
+        ),
+      ])
+    },
+  )
 }
 
 type ReliefOptions = Common & { mode?: string; out?: string }
@@ -93,19 +152,34 @@ export function reliefCommand(): Command {
     .option('--out <file>', 'write the reshaped part; .stl or .3mf')
     .action(async (file: string, options: ReliefOptions) => {
       const { mode } = options
-      if (mode !== 'add' && mode !== 'cut') throw new TenderError('VALUE_OUT_OF_RANGE', `The mode is "${mode}"; it must be add or cut.`)
+      if (mode !== 'add' && mode !== 'cut')
+        throw new TenderError('VALUE_OUT_OF_RANGE', `The mode is "${mode}"; it must be add or cut.`)
       const document = planFile(options.plan)
       const polygons = await polygonEngine()
-      const { slices } = await createPlanner(polygons).needs(file, openMesh(readFileSync(file)).mesh, document)
+      const { slices } = await createPlanner(polygons).needs(
+        file,
+        openMesh(readFileSync(file)).mesh,
+        document,
+      )
       const made = await relieve(slices.layers, polygons, { mode, ...document.decisions })
       if (options.out) {
         const body = await solidOfPasses(made.layers, polygons, await solidEngine(), () => undefined)
-        if (!body) throw new TenderError('MESH_EMPTY', 'Nothing of the part is left after cutting; there is nothing to write.')
-        writeFileSync(options.out, options.out.toLowerCase().endsWith('.3mf') ? write3mf(document.name, [{ name: document.name, colour: '#a5a8b4', mesh: body }]) : writeStl(body))
+        if (!body)
+          throw new TenderError(
+            'MESH_EMPTY',
+            'Nothing of the part is left after cutting; there is nothing to write.',
+          )
+        writeFileSync(
+          options.out,
+          options.out.toLowerCase().endsWith('.3mf')
+            ? write3mf(document.name, [{ name: document.name, colour: '#a5a8b4', mesh: body }])
+            : writeStl(body),
+        )
         // What was written is looked at once more: a file that is not closed would be a bad surprise at the printer.
-        if (!meshFacts(body).watertight) throw new TenderError('SOLID_NOT_CLOSED', 'The reshaped part did not come out closed.')
+        if (!meshFacts(body).watertight)
+          throw new TenderError('SOLID_NOT_CLOSED', 'The reshaped part did not come out closed.')
       }
-      const filament = document.filaments.find(({ name }) => name === document.decisions.partFilament)!
+      const filament = filamentOf(document.filaments, document.decisions.partFilament)
       const json = {
         mode,
         addedMm3: round(made.addedMm3),

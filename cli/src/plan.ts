@@ -2,7 +2,9 @@ import { readFileSync, writeFileSync } from 'node:fs'
 import { summaryJson } from '@tender/contract'
 import { polygonEngine, solidEngine } from '@tender/core/node'
 import { openMesh, write3mf } from '@tender/core/mesh'
-import { createPlanner, DEFAULT_PLAN, planBodies } from '@tender/core/plan'
+import { createPlanner } from '@tender/core/plan'
+import { DEFAULT_PLAN } from '@tender/core/decide'
+import { planBodies } from '@tender/core/solid'
 import { filamentOf } from '@tender/core/bench'
 import { Command } from 'commander'
 import { planFile } from './planFile'
@@ -19,7 +21,8 @@ export function planCommand(): Command {
     .option('--out <file>', 'write part, stand and interface as bodies of one 3MF file')
     .option('--print-defaults', 'print the whole plan that an empty plan file stands for')
     .action(async (part: string | undefined, options: Options, command: Command) => {
-      if (options.printDefaults) return void process.stdout.write(`${JSON.stringify(DEFAULT_PLAN, null, 2)}\n`)
+      if (options.printDefaults)
+        return void process.stdout.write(`${JSON.stringify(DEFAULT_PLAN, null, 2)}\n`)
       if (!part) return command.error('Name the file to plan, or ask for --print-defaults.')
       await plan(part, options)
     })
@@ -31,7 +34,10 @@ async function plan(file: string, options: Options): Promise<void> {
   const polygons = await polygonEngine()
   const { summary, geometry } = await createPlanner(polygons).plan(file, mesh, document)
   const json = summaryJson(summary)
-  const warnings = [...notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })), ...json.warnings]
+  const warnings = [
+    ...notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })),
+    ...json.warnings,
+  ]
   if (options.out) {
     const colour = (name: string) => filamentOf(document.filaments, name).colour
     const { partFilament, standFilament, interfaceFilament } = document.decisions
@@ -53,9 +59,12 @@ function inWords(json: ReturnType<typeof summaryJson>): string {
     `${json.layers} layers, ${json.heightMm} mm tall; ${json.massG.toFixed(1)} g, ${json.wasteG.toFixed(1)} g of it thrown away; ${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}; ${json.swaps} swaps.`,
     ...json.contacts.map(
       (contact) =>
-        `${contact.kind} underside from ${contact.zMm} mm: ${contact.areaMm2.toFixed(0)} of ${contact.wantedMm2.toFixed(0)} mm² held${contact.areaMm2 > 0 ? `, gap ${contact.achievedGapMm.toFixed(2)} mm` : ''}`,
+        `${contact.kind} underside from ${contact.zMm} mm: ${contact.areaMm2.toFixed(0)} of ${contact.wantedMm2.toFixed(0)} mm² held${contact.achievedGapMm !== null ? `, gap ${contact.achievedGapMm.toFixed(2)} mm` : ''}`,
     ),
     ...(json.islands.length > 0 ? [`${held} of ${json.islands.length} islands held.`] : []),
-    ...json.filaments.map((filament) => `${filament.name}: ${filament.g.toFixed(1)} g, ${filament.m.toFixed(2)} m, ${filament.cost.toFixed(2)}`),
+    ...json.filaments.map(
+      (filament) =>
+        `${filament.name}: ${filament.g.toFixed(1)} g, ${filament.m.toFixed(2)} m, ${filament.cost.toFixed(2)}`,
+    ),
   ].join('\n')
 }

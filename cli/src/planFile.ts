@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { completePlan, issueSentence, PlanFile } from '@tender/contract'
 import { TenderError } from '@tender/core'
-import type { PlanDocument } from '@tender/core/plan'
+import type { PlanDocument } from '@tender/core/decide'
 
 /**
  * The plan of a file, completed; without a file, the plan that an empty one stands for.
@@ -17,6 +17,10 @@ export function planFile(file: string | undefined): PlanDocument {
     throw new TenderError('VALUE_OUT_OF_RANGE', `"${file}" is not valid JSON: ${(error as Error).message}`)
   }
   const parsed = PlanFile.safeParse(raw)
-  if (!parsed.success) throw new TenderError('VALUE_OUT_OF_RANGE', `The plan file cannot be used. ${issueSentence(parsed.error).message}`)
+  if (!parsed.success)
+    throw new TenderError(
+      'VALUE_OUT_OF_RANGE',
+      `The plan file cannot be used. ${issueSentence(parsed.error).message}`,
+    )
   return completePlan(parsed.data)
 }

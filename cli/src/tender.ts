@@ -10,8 +10,16 @@ import { planCommand } from './plan'
  * @param args without the names of Node and of the program
  */
 export async function tender(args: readonly string[]): Promise<void> {
-  const program = new Command('tender').description('Supports that hold while printing and let go cleanly: files in, numbers and files out.')
-  program.addCommand(partCommand()).addCommand(posesCommand()).addCommand(reliefCommand()).addCommand(planCommand()).addCommand(fitCommand()).addCommand(couponCommand())
+  const program = new Command('tender').description(
+    'Supports that hold while printing and let go cleanly: files in, numbers and files out.',
+  )
+  program
+    .addCommand(partCommand())
+    .addCommand(posesCommand())
+    .addCommand(reliefCommand())
+    .addCommand(planCommand())
+    .addCommand(fitCommand())
+    .addCommand(couponCommand())
   for (const command of [program, ...program.commands]) command.exitOverride()
   try {
     await program.parseAsync(args, { from: 'user' })
@@ -26,7 +34,8 @@ export async function tender(args: readonly string[]): Promise<void> {
 function refuse(error: unknown, json: boolean): void {
   const known = error instanceof TenderError ? error : fileError(error)
   if (!known) throw error
-  if (json) process.stdout.write(`${JSON.stringify({ error: { code: known.code, message: known.message } })}\n`)
+  if (json)
+    process.stdout.write(`${JSON.stringify({ error: { code: known.code, message: known.message } })}\n`)
   process.stderr.write(`${known.message}\n`)
   process.exitCode = 1
 }

@@ -1,24 +1,41 @@
+import { cellText, csvCell } from '@tender/core/table'
 import { csvFormatRows, csvParseRows } from 'd3-dsv'
 import { issueSentence } from './sentences'
-import { FilamentInput, type SpoolFields, type StoredFilament } from './wire'
+import { FilamentInput, type SpoolFields, type StoredFilament } from './filament'
 
-const FILAMENT_COLUMNS = ['name', 'family', 'colour', 'densityGcm3', 'diameterMm', 'pricePerKg', 'nozzleC', 'bedC'] as const
-const SPOOL_COLUMNS = ['spool', 'lot', 'gramsLeft', 'emptyG', 'spoolPricePerKg', 'openedOn', 'driedOn', 'damp'] as const
+const FILAMENT_COLUMNS = [
+  'name',
+  'family',
+  'colour',
+  'densityGcm3',
+  'diameterMm',
+  'pricePerKg',
+  'nozzleC',
+  'bedC',
+] as const
+const SPOOL_COLUMNS = [
+  'spool',
+  'lot',
+  'gramsLeft',
+  'emptyG',
+  'spoolPricePerKg',
+  'openedOn',
+  'driedOn',
+  'damp',
+] as const
 
 /** Filaments and their spools as CSV, a row per spool; a filament without one has a row of its own. */
 export function writeFilamentCsv(filaments: readonly StoredFilament[]): string {
   const rows = filaments.flatMap((filament) => {
-    const own = FILAMENT_COLUMNS.map((name) => text(filament[name]))
-    const spools = filament.spools.map(({ label, lot, gramsLeft, emptyG, pricePerKg, openedOn, driedOn, damp }) =>
-      [label, lot, gramsLeft, emptyG, pricePerKg, openedOn, driedOn, damp ? 'yes' : ''].map(text),
+    const own = FILAMENT_COLUMNS.map((name) => csvCell(filament[name]))
+    const spools = filament.spools.map(
+      ({ label, lot, gramsLeft, emptyG, pricePerKg, openedOn, driedOn, damp }) =>
+        [label, lot, gramsLeft, emptyG, pricePerKg, openedOn, driedOn, damp ? 'yes' : ''].map(csvCell),
     )
     return (spools.length > 0 ? spools : [SPOOL_COLUMNS.map(() => '')]).map((spool) => [...own, ...spool])
   })
   return `${csvFormatRows([[...FILAMENT_COLUMNS, ...SPOOL_COLUMNS], ...rows])}\n`
 }
-
-/** An apostrophe keeps table programs from taking a text for a formula; it is not part of it. */
-const text = (value: string | number | boolean | null): string => (typeof value === 'string' && /^[=+\-@]/.test(value) ? `'${value}` : String(value ?? ''))
 
 export type FilamentCsv = {
   /** Filaments to save: new ones, and known ones with what the file says of them. */
@@ -31,15 +48,25 @@ export type FilamentCsv = {
  * any other is put beside them: nothing is taken away. Bad rows are refused by line.
  * @param makeId gives a new spool its identity
  */
-export function readFilamentCsv(csv: string, shelf: readonly StoredFilament[], makeId: () => string): FilamentCsv {
+export function readFilamentCsv(
+  csv: string,
+  shelf: readonly StoredFilament[],
+  makeId: () => string,
+): FilamentCsv {
   // Row by row: parsing into objects would write code at run time, which the interface does not allow.
-  const [header = [], ...rows] = csvParseRows(csv.replace(/^\uFEFF/, '')).map((row) => row.map((value) => value.trim()))
+  const [header = [], ...rows] = csvParseRows(csv.replace(/^\uFEFF/, '')).map((row) =>
+    row.map((value) => value.trim()),
+  )
   const missing = FILAMENT_COLUMNS.filter((name) => !header.includes(name))
-  if (missing.length > 0) return { filaments: [], refused: [{ line: 1, message: `The header lacks ${missing.map((name) => `"${name}"`).join(', ')}.` }] }
+  if (missing.length > 0)
+    return {
+      filaments: [],
+      refused: [{ line: 1, message: `The header lacks ${missing.map((name) => `"${name}"`).join(', ')}.` }],
+    }
   const made = new Map<string, { known: StoredFilament | null; input: FilamentInput }>()
   const refused: { line: number; message: string }[] = []
   rows.forEach((row, at) => {
-    const field = (name: string) => (row[header.indexOf(name)] ?? '').replace(/^'(?=[=+\-@])/, '')
+    const field = (name: string) => cellText(row[header.indexOf(name)] ?? '')
     const number = (name: string) => (field(name) === '' ? NaN : Number(field(name)))
     const optional = (name: string) => (field(name) === '' ? null : Number(field(name)))
     if (row.every((value) => value === '')) return
@@ -73,7 +100,9 @@ export function readFilamentCsv(csv: string, shelf: readonly StoredFilament[], m
         damp: /^(yes|true|1)$/i.test(field('damp')),
       }
       const same = spools.findIndex((one) => one.label === spool.label && one.lot === spool.lot)
-      return same < 0 ? [...spools, { ...spool, id: makeId(), colour: null }] : spools.map((one, i) => (i === same ? { ...one, ...spool } : one))
+      return same < 0
+        ? [...spools, { ...spool, id: makeId(), colour: null }]
+        : spools.map((one, i) => (i === same ? { ...one, ...spool } : one))
     }
   })
   return { filaments: [...made.values()], refused }

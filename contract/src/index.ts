@@ -1,45 +1,36 @@
-export { Colour, completePlan, DecisionFields, EvidenceOfPlan, FilamentFields, PlanDocumentFields, PlanFile, PoseFields, PrinterFields, ZoneFields } from './plan'
-export { issuePredicate, issueSentence } from './sentences'
-export { figuresOf, summaryJson } from './summaryJson'
+export { FamilyEntry, FamilyInput, FamilyName, FamilyTable, ClingEntry, ClingInput } from './family'
 export {
-  ClingEntry,
-  ClingInput,
-  CouponFields,
-  FamilyEntry,
-  FamilyInput,
-  FamilyName,
-  FamilyTable,
+  Colour,
+  FilamentFields,
+  PlanFilamentFields,
   FilamentInput,
-  FoundPose,
-  MOST_PHOTO_BYTES,
-  MOST_PHOTOS_PER_STEP,
-  MOST_UPLOAD_BYTES,
-  pageOf,
-  PageQuery,
-  Part,
-  PartInput,
-  PHOTO_SIDE_PX,
-  Plan,
-  PlanFigures,
-  PlanInput,
-  PoseSearch,
-  Printer,
-  PrinterInput,
-  Problem,
-  PROBLEM_CODES,
-  ReadingInput,
-  Revision,
-  SearchInput,
   SpoolFields,
-  StepPhoto,
-  StepReading,
-  Stored,
   StoredFilament,
-  Trial,
-  TrialInput,
-} from './wire'
-export type { Page } from './wire'
-export { familyBook, knownTrial, knownTrials, planFilament } from './toCore'
+} from './filament'
 export { readFilamentCsv, writeFilamentCsv } from './filamentCsv'
 export type { FilamentCsv } from './filamentCsv'
 export { loadProblems } from './loadMap'
+export { MOST_UPLOAD_BYTES, Part, PartInput, PoseFields, ZoneFields } from './part'
+export { DecisionFields, EvidenceOfPlan, Plan, PlanDocumentFields, PlanFigures, PlanInput } from './plan'
+export { completePlan, PlanFile } from './planFile'
+export { Printer, PrinterFields, PrinterInput } from './printer'
+export { Problem, PROBLEM_CODES } from './problem'
+export type { ProblemCode } from './problem'
+export { FoundPose, PoseSearch, SearchInput } from './search'
+export { issuePredicate, issueSentence } from './sentences'
+export { PageQuery, pageOf, Revision, Stored } from './stored'
+export type { Page } from './stored'
+export { figuresOf, summaryJson } from './summaryJson'
+export { familyBook, knownTrial, knownTrials, planFilament, planPrinter } from './toCore'
+export {
+  CouponFields,
+  MOST_PHOTO_BYTES,
+  MOST_PHOTOS_PER_STEP,
+  PHOTO_SIDE_PX,
+  ReadingChange,
+  ReadingInput,
+  StepPhoto,
+  StepReading,
+  Trial,
+  TrialInput,
+} from './trial'

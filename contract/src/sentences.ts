@@ -8,7 +8,9 @@ export function issuePredicate(issue: Issue): string {
     case 'too_small':
       return issue.origin === 'number' ? `must be at least ${issue.minimum}.` : 'must not be empty.'
     case 'too_big':
-      return issue.origin === 'number' ? `must be at most ${issue.maximum}.` : `is too long; up to ${issue.maximum} fit.`
+      return issue.origin === 'number'
+        ? `must be at most ${issue.maximum}.`
+        : `is too long; up to ${issue.maximum} fit.`
     case 'unrecognized_keys':
       return `has ${issue.keys.map((key) => `"${key}"`).join(', ')}, which nothing here is called.`
     case 'invalid_value':
@@ -16,7 +18,9 @@ export function issuePredicate(issue: Issue): string {
     case 'invalid_type':
       return `must be ${issue.expected === 'int' ? 'a whole number' : /^[aeiou]/.test(issue.expected) ? `an ${issue.expected}` : `a ${issue.expected}`}.`
     case 'invalid_format':
-      return issue.format === 'regex' && issue.message.includes(' ') ? `is not right. ${issue.message}` : `must be a valid ${issue.format}.`
+      return issue.format === 'regex' && issue.message.includes(' ')
+        ? `is not right. ${issue.message}`
+        : `must be a valid ${issue.format}.`
     default:
       return `is not right. ${issue.message}`
   }

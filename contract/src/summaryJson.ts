@@ -1,5 +1,5 @@
 import type { PlanSummary } from '@tender/core/plan'
-import type { PlanFigures } from './wire'
+import type { PlanFigures } from './plan'
 
 const round = (value: number, digits = 4) => Number(value.toFixed(digits))
 
@@ -7,7 +7,14 @@ const round = (value: number, digits = 4) => Number(value.toFixed(digits))
 export function summaryJson(summary: PlanSummary) {
   const { part, estimate } = summary
   return {
-    part: { triangles: part.triangles, volumeMm3: round(part.volumeMm3), watertight: part.watertight, sizeMm: part.sizeMm.map((side) => round(side)), openEdges: part.openEdges, shells: part.shells },
+    part: {
+      triangles: part.triangles,
+      volumeMm3: round(part.volumeMm3),
+      watertight: part.watertight,
+      sizeMm: part.sizeMm.map((side) => round(side)),
+      openEdges: part.openEdges,
+      shells: part.shells,
+    },
     layers: summary.layers,
     heightMm: round(summary.heightMm),
     contacts: summary.contacts.map((contact) => ({
@@ -18,14 +25,50 @@ export function summaryJson(summary: PlanSummary) {
       wantedMm2: round(contact.wantedMm2, 2),
       areaMm2: round(contact.areaMm2, 2),
       gapMm: contact.gapMm,
-      achievedGapMm: round(contact.achievedGapMm),
+      /** What is left in truth; null where nothing holds. */
+      achievedGapMm: contact.achievedGapMm === null ? null : round(contact.achievedGapMm),
+      unheldMm2: Object.fromEntries(
+        Object.entries(contact.unheldMm2).map(([why, mm2]) => [why, round(mm2, 2)]),
+      ),
     })),
-    islands: summary.islands.map(({ zMm, areaMm2, held }) => ({ zMm: round(zMm), areaMm2: round(areaMm2, 2), held })),
-    bridges: summary.bridges.map(({ zMm, spanMm, areaMm2, free }) => ({ zMm: round(zMm), spanMm: round(spanMm, 2), areaMm2: round(areaMm2, 2), free })),
+    islands: summary.islands.map(({ zMm, areaMm2, held }) => ({
+      zMm: round(zMm),
+      areaMm2: round(areaMm2, 2),
+      held,
+    })),
+    bridges: summary.bridges.map(({ zMm, spanMm, areaMm2, free }) => ({
+      zMm: round(zMm),
+      spanMm: round(spanMm, 2),
+      areaMm2: round(areaMm2, 2),
+      free,
+    })),
+    rests: summary.rests.map(({ levelMm, askedMm, gapMm, areaMm2 }) => ({
+      zMm: round(levelMm),
+      askedMm,
+      gapMm: round(gapMm),
+      areaMm2: round(areaMm2, 2),
+    })),
+    supportHeightsMm: Array.from(summary.supportHeightsMm, (z) => round(z)),
+    recuts: summary.recuts.map(({ layerMm, gapMm, becomesMm, orMm, plannedLayers, interfaceLayers }) => ({
+      layerMm,
+      gapMm: round(gapMm),
+      becomesMm: round(becomesMm),
+      orMm: orMm === null ? null : round(orMm),
+      plannedLayers,
+      interfaceLayers,
+    })),
     swaps: summary.swaps,
     swapLayers: summary.swapLayers,
-    roles: Object.fromEntries(Object.entries(estimate.roles).map(([role, { mm3, g }]) => [role, { mm3: round(mm3, 2), g: round(g) }])),
-    filaments: estimate.filaments.map(({ name, mm3, g, m, cost }) => ({ name, mm3: round(mm3, 2), g: round(g), m: round(m), cost: round(cost) })),
+    roles: Object.fromEntries(
+      Object.entries(estimate.roles).map(([role, { mm3, g }]) => [role, { mm3: round(mm3, 2), g: round(g) }]),
+    ),
+    filaments: estimate.filaments.map(({ name, mm3, g, m, cost }) => ({
+      name,
+      mm3: round(mm3, 2),
+      g: round(g),
+      m: round(m),
+      cost: round(cost),
+    })),
     massG: round(estimate.massG),
     wasteG: round(estimate.wasteG),
     cost: round(estimate.cost),
@@ -40,5 +83,14 @@ export function summaryJson(summary: PlanSummary) {
 export function figuresOf(summary: PlanSummary): PlanFigures {
   const { estimate, timeS, swapTimeS, swaps, pTender, warnings } = summary
   const { massG, wasteG, cost } = estimate
-  return { massG, wasteG, cost, timeS, swapTimeS, swaps, pTender, errors: warnings.filter((warning) => warning.severity === 'error').length }
+  return {
+    massG,
+    wasteG,
+    cost,
+    timeS,
+    swapTimeS,
+    swaps,
+    pTender,
+    errors: warnings.filter((warning) => warning.severity === 'error').length,
+  }
 }

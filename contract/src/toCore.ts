@@ -1,25 +1,51 @@
-import { clingKey, type Cling, type Family, type FamilyBook, type FamilyFacts, type Filament } from '@tender/core/bench'
+import {
+  clingKey,
+  type Cling,
+  type Family,
+  type FamilyBook,
+  type FamilyFacts,
+  type Filament,
+  type Printer as PlanPrinter,
+} from '@tender/core/bench'
 import { readingsOf, type KnownTrial } from '@tender/core/trial'
-import type { FamilyTable, Printer, StoredFilament, Trial } from './wire'
+import type { FamilyTable } from './family'
+import type { StoredFilament } from './filament'
+import type { Printer } from './printer'
+import type { Trial } from './trial'
 
 /**
  * A filament of the bench as plans know it: what is left is what its spools hold together. With a printer, its loaded spools say which
  * lot is printed from and at what price.
  */
-export function planFilament({ spools, name, family, colour, densityGcm3, diameterMm, pricePerKg, nozzleC, bedC }: StoredFilament, printer?: Pick<Printer, 'loaded'>): Filament {
+export function planFilament(
+  { id, spools, name, family, colour, densityGcm3, diameterMm, pricePerKg, nozzleC, bedC }: StoredFilament,
+  printer?: Pick<Printer, 'loaded'>,
+): Filament {
   const gramsLeft = spools.length === 0 ? null : spools.reduce((sum, spool) => sum + spool.gramsLeft, 0)
   const loaded = spools.filter((spool) => printer?.loaded.includes(spool.id))
   const usable = loaded.length > 0 ? loaded : spools
   const lots = [...new Set(usable.map((spool) => spool.lot).filter((lot) => lot !== ''))]
-  return { name, family, colour: loaded[0]?.colour ?? colour, densityGcm3, diameterMm, pricePerKg: loaded[0]?.pricePerKg ?? pricePerKg, nozzleC, bedC, gramsLeft, lots }
+  return {
+    id,
+    name,
+    family,
+    colour: loaded[0]?.colour ?? colour,
+    densityGcm3,
+    diameterMm,
+    pricePerKg: loaded[0]?.pricePerKg ?? pricePerKg,
+    nozzleC,
+    bedC,
+    gramsLeft,
+    lots,
+  }
 }
 
 /** A stored trial as evidence for plans. */
 export function knownTrial(trial: Trial): KnownTrial {
   const conditions = {
-    printer: trial.printerName,
-    partFilament: trial.partFilamentName,
-    supportFilament: trial.supportFilamentName,
+    printer: { id: trial.printerId, name: trial.printerName },
+    partFilament: { id: trial.partFilamentId, name: trial.partFilamentName },
+    supportFilament: { id: trial.supportFilamentId, name: trial.supportFilamentName },
     partLot: trial.partLot,
     supportLot: trial.supportLot,
     nozzleMm: trial.nozzleMm,
@@ -33,14 +59,21 @@ export function knownTrial(trial: Trial): KnownTrial {
   return { id, name, printedOn, conditions, ...readingsOf(coupon, readings, trial, id) }
 }
 
+/** A printer of the bench as plans know it. */
+export function planPrinter({ revision: _, updatedAt: __, loaded: ___, ...printer }: Printer): PlanPrinter {
+  return printer
+}
+
 /** Stored trials as evidence; those that the maker left out stay out. */
-export const knownTrials = (trials: readonly Trial[]): KnownTrial[] => trials.filter((trial) => !trial.leftOut).map(knownTrial)
+export const knownTrials = (trials: readonly Trial[]): KnownTrial[] =>
+  trials.filter((trial) => !trial.leftOut).map(knownTrial)
 
 /** What a maker changed of families and clings, in the form that core asks. */
 export function familyBook({ families, clings }: FamilyTable): FamilyBook {
   const facts: Partial<Record<Family, FamilyFacts>> = {}
   const cling: Record<string, Cling> = {}
-  for (const { name, own, densityGcm3, nozzleC, bedC, softensC, dissolvesIn, drawsWater } of families) if (own) facts[name] = { densityGcm3, nozzleC, bedC, softensC, dissolvesIn, drawsWater }
+  for (const { name, own, densityGcm3, nozzleC, bedC, softensC, dissolvesIn, drawsWater } of families)
+    if (own) facts[name] = { densityGcm3, nozzleC, bedC, softensC, dissolvesIn, drawsWater }
   for (const { a, b, own, cling: strength } of clings) if (own) cling[clingKey(a, b)] = strength
   return { facts, cling }
 }

@@ -11,7 +11,9 @@ let solids: Promise<SolidEngine> | null = null
 
 /** The polygon engine, started once per process. */
 export function polygonEngine(): Promise<PolygonEngine> {
-  return (polygons ??= loadPolygonEngine(readFileSync(require.resolve('clipper2-wasm/dist/es/clipper2z.wasm'))))
+  return (polygons ??= loadPolygonEngine(
+    readFileSync(require.resolve('clipper2-wasm/dist/es/clipper2z.wasm')),
+  ))
 }
 
 /** The solid engine, started once per process. */

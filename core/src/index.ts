@@ -1,2 +1,2 @@
-export { TenderError } from './errors'
+export { TENDER_ERROR_CODES, TenderError } from './errors'
 export type { TenderErrorCode } from './errors'

@@ -11,7 +11,10 @@ export async function benchLarge(): Promise<void> {
   const [solids, polygons] = [await solidEngine(), await polygonEngine()]
   const rows: Record<string, string | number>[] = []
   // The first run of anything pays for compiling it; what is measured comes after.
-  const warm = await sliceMesh(ribbedBowls(100_000, 80), polygons, { layerHeightMm: 0.2, firstLayerHeightMm: 0.2 })
+  const warm = await sliceMesh(ribbedBowls(100_000, 80), polygons, {
+    layerHeightMm: 0.2,
+    firstLayerHeightMm: 0.2,
+  })
   await findOverhangs(warm.layers, polygons, { freeAngleDeg: 48, lineWidthMm: 0.45, freeSpanMm: 9 })
   rawLayers(warm.layers)
   for (const triangles of [250_000, 500_000, 1_000_000, 2_000_000]) {
@@ -28,8 +31,20 @@ export async function benchLarge(): Promise<void> {
     }, 1)
     solid.delete()
     const raw = await best(() => rawLayers(layers), 2)
-    const needs = await best(() => findOverhangs(layers, polygons, { freeAngleDeg: 48, lineWidthMm: 0.45, freeSpanMm: 9 }), 2)
-    const sides = await best(() => findOverhangs(layers, polygons, { freeAngleDeg: 48, sideAnglesDeg: [48, 49, 50, 51, 52, 51, 50, 49], lineWidthMm: 0.45, freeSpanMm: 9 }), 1)
+    const needs = await best(
+      () => findOverhangs(layers, polygons, { freeAngleDeg: 48, lineWidthMm: 0.45, freeSpanMm: 9 }),
+      2,
+    )
+    const sides = await best(
+      () =>
+        findOverhangs(layers, polygons, {
+          freeAngleDeg: 48,
+          sideAnglesDeg: [48, 49, 50, 51, 52, 51, 50, 49],
+          lineWidthMm: 0.45,
+          freeSpanMm: 9,
+        }),
+      1,
+    )
     rows.push({
       triangles: mesh.corners.length / 3,
       layers: layers.length,
@@ -44,5 +59,7 @@ export async function benchLarge(): Promise<void> {
     })
   }
   console.table(rows)
-  console.log('slice / manifold-3d: wanted at most 0.67. needs / raw clipper2: what needs holding on one core against one grow and one difference a layer; wanted under 2.')
+  console.log(
+    'slice / manifold-3d: wanted at most 0.67. needs / raw clipper2: what needs holding on one core against one grow and one difference a layer; wanted under 2.',
+  )
 }

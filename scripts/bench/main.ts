@@ -1,11 +1,18 @@
 // npm run bench: what our stages cost against the raw cost of the libraries under them, as ratios within one run.
-// npm run bench -- plans | large | poses | files runs one of them alone.
+// npm run bench -- plans | large | poses | files | server runs one of them alone.
 import { benchFiles } from './files'
 import { benchLarge } from './large'
 import { benchPlans } from './plans'
 import { benchPoses } from './poses'
+import { benchServer } from './server'
 
-const ALL: Record<string, () => void | Promise<void>> = { plans: benchPlans, large: benchLarge, poses: benchPoses, files: benchFiles }
+const ALL: Record<string, () => void | Promise<void>> = {
+  plans: benchPlans,
+  large: benchLarge,
+  poses: benchPoses,
+  files: benchFiles,
+  server: benchServer,
+}
 const asked = process.argv.slice(2)
 for (const [name, run] of Object.entries(ALL)) {
   if (asked.length > 0 && !asked.includes(name)) continue

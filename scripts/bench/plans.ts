@@ -1,5 +1,6 @@
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import { createPlanner, DEFAULT_PLAN } from '@tender/core/plan'
+import { createPlanner } from '@tender/core/plan'
+import { DEFAULT_PLAN } from '@tender/core/decide'
 import { sliceMesh } from '@tender/core/slice'
 import { best } from './best'
 import { rawLayers } from './raw'
@@ -17,7 +18,6 @@ export async function benchPlans(): Promise<void> {
     [80_000, 160],
     [300_000, 60],
   ] as const) {
-    // prettier-ignore
     const mesh = ribbedBowls(triangles, heightMm)
     const { layers } = await sliceMesh(mesh, polygons, OPTIONS)
     const ours = await best(() => sliceMesh(mesh, polygons, OPTIONS))
@@ -27,11 +27,21 @@ export async function benchPlans(): Promise<void> {
     })
     solid.delete()
     const raw = await best(() => rawLayers(layers))
-    const plan = await best(() => createPlanner(polygons).plan('bowl', mesh, { ...DEFAULT_PLAN, decisions: { ...DEFAULT_PLAN.decisions, ...OPTIONS } }))
+    const plan = await best(() =>
+      createPlanner(polygons).plan('bowl', mesh, {
+        ...DEFAULT_PLAN,
+        decisions: { ...DEFAULT_PLAN.decisions, ...OPTIONS },
+      }),
+    )
     const planner = createPlanner(polygons)
     await planner.plan('bowl', mesh, DEFAULT_PLAN)
     let gap = 0.2
-    const step = await best(() => planner.plan('bowl', mesh, { ...DEFAULT_PLAN, decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: (gap += 0.01) } }))
+    const step = await best(() =>
+      planner.plan('bowl', mesh, {
+        ...DEFAULT_PLAN,
+        decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: (gap += 0.01) },
+      }),
+    )
     rows.push({
       triangles: mesh.corners.length / 3,
       layers: layers.length,
@@ -44,5 +54,7 @@ export async function benchPlans(): Promise<void> {
     })
   }
   console.table(rows)
-  console.log('slice / manifold-3d: all layers of the same closed mesh; wanted at most 1. plan / raw clipper2: whole plan against one grow and one difference a layer; wanted under 4.')
+  console.log(
+    'slice / manifold-3d: all layers of the same closed mesh; wanted at most 1. plan / raw clipper2: whole plan against one grow and one difference a layer; wanted under 4.',
+  )
 }

@@ -2,7 +2,15 @@ import { solidEngine } from '@tender/core/node'
 import { demoParts, turnFaceDown } from '@tender/core/mesh'
 import { burdenOf, createJudge, searchPoses, sphereDirections, type JudgeOptions } from '@tender/core/pose'
 
-const OPTIONS: JudgeOptions = { freeAngleDeg: 48, sideAnglesDeg: null, layerHeightMm: 0.2, interfaceLayers: 3, standDensity: 0.12, scale: 1, show: null }
+const OPTIONS: JudgeOptions = {
+  freeAngleDeg: 48,
+  sideAnglesDeg: null,
+  layerHeightMm: 0.2,
+  interfaceLayers: 3,
+  standDensity: 0.12,
+  scale: 1,
+  show: null,
+}
 
 /** The pose search against a grid of 2000 poses, all judged in full. */
 export async function benchPoses(): Promise<void> {
@@ -15,7 +23,12 @@ export async function benchPoses(): Promise<void> {
     const judge = createJudge(mesh, OPTIONS)
     const grid = Math.min(...sphereDirections(2000).map((down) => burdenOf(judge(turnFaceDown(down)))))
     const end = performance.now()
-    rows.push({ part: name, 'search ms': Math.round(found - start), 'search / grid, cost': ((found - start) / (end - found)).toFixed(3), 'search / grid, burden': (burdenOf(best) / grid).toFixed(3) })
+    rows.push({
+      part: name,
+      'search ms': Math.round(found - start),
+      'search / grid, cost': ((found - start) / (end - found)).toFixed(3),
+      'search / grid, burden': (burdenOf(best) / grid).toFixed(3),
+    })
   }
   console.table(rows)
   console.log('cost: wanted near 0.1. burden: wanted at most 1.02.')

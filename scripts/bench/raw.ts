@@ -6,7 +6,9 @@ import { ringCount, ringOf, type Region } from '@tender/core/polygon'
 import type { Layer } from '@tender/core/slice'
 
 const require = createRequire(import.meta.url)
-const clipper = (await createClipper({ wasmBinary: readFileSync(require.resolve('clipper2-wasm/dist/es/clipper2z.wasm')) })) as MainModule
+const clipper = (await createClipper({
+  wasmBinary: readFileSync(require.resolve('clipper2-wasm/dist/es/clipper2z.wasm')),
+})) as MainModule
 
 /** One grow and one difference a layer on the same outlines, straight in the library, loading and freeing included. */
 export function rawLayers(layers: readonly Layer[]): void {

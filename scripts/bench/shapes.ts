@@ -15,10 +15,18 @@ export function ribbedBowls(triangles: number, heightMm: number): Mesh {
   }
   for (let i = 0; i < rings; i++)
     for (let j = 0; j < segments; j++) {
-      const [a, b, c, d] = [point(i, j), point(i, (j + 1) % segments), point(i + 1, (j + 1) % segments), point(i + 1, j)]
+      const [a, b, c, d] = [
+        point(i, j),
+        point(i, (j + 1) % segments),
+        point(i + 1, (j + 1) % segments),
+        point(i + 1, j),
+      ]
       soup.push(...a, ...b, ...c, ...a, ...c, ...d)
     }
-  const caps: [number, number][] = [[0, 0], [rings, heightMm]] // prettier-ignore
+  const caps: [number, number][] = [
+    [0, 0],
+    [rings, heightMm],
+  ]
   for (const [i, z] of caps)
     for (let j = 0; j < segments; j++) {
       const [a, b] = [point(i, j), point(i, (j + 1) % segments)]
@@ -29,5 +37,7 @@ export function ribbedBowls(triangles: number, heightMm: number): Mesh {
 
 /** The same mesh in the solid engine. */
 export function solidOf(solids: SolidEngine, { positionsMm, corners }: Mesh) {
-  return new solids.Manifold(new solids.Mesh({ numProp: 3, vertProperties: Float32Array.from(positionsMm), triVerts: corners }))
+  return new solids.Manifold(
+    new solids.Mesh({ numProp: 3, vertProperties: Float32Array.from(positionsMm), triVerts: corners }),
+  )
 }

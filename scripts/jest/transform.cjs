@@ -2,7 +2,8 @@
 // Math in its innermost loops, so each module gets these names as its own; on the first line, so that line numbers stay.
 const { createTransformer } = require('@swc/jest')
 
-const OWN = 'const { Math, Number, Float64Array, Float32Array, Uint32Array, Int32Array, Uint8Array } = globalThis;'
+const OWN =
+  'const { Math, Number, Float64Array, Float32Array, Uint32Array, Int32Array, Uint8Array } = globalThis;'
 
 module.exports = {
   createTransformer(options) {

@@ -6,14 +6,24 @@ import { join } from 'node:path'
 import { ROOT } from './paths.mjs'
 import { say, SetupError } from './say.mjs'
 
-const SOURCES = ['web/src', 'web/index.html', 'web/vite.config.ts', 'core/src', 'contract/src', 'package-lock.json']
+const SOURCES = [
+  'web/src',
+  'web/index.html',
+  'web/vite.config.ts',
+  'core/src',
+  'contract/src',
+  'package-lock.json',
+]
 
 export function ensureBuild() {
   const stamp = join(ROOT, 'web/dist/.stamp')
   const wanted = fingerprint()
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   say('Building the interface ...')
-  const { status, stderr, stdout } = spawnSync('npm', ['run', 'build', '--workspace', 'web', '--silent'], { cwd: ROOT, encoding: 'utf8' })
+  const { status, stderr, stdout } = spawnSync('npm', ['run', 'build', '--workspace', 'web', '--silent'], {
+    cwd: ROOT,
+    encoding: 'utf8',
+  })
   if (status !== 0) throw new SetupError(`The interface could not be built.\n${stdout}\n${stderr}`)
   writeFileSync(stamp, wanted)
 }

@@ -5,19 +5,42 @@ import { join } from 'node:path'
 import { say, SetupError } from './say.mjs'
 
 const VERSIONS = '/usr/lib/postgresql'
+const programs = (version) => join(VERSIONS, version, 'bin')
+const isThere = (version) => existsSync(join(programs(version), 'initdb'))
 
-/** Folder of PostgreSQL's programs, newest version first; null when it is not installed. */
-export function postgresPrograms() {
+/** The newest version that is installed; null when none is. */
+function newestPostgres() {
   if (!existsSync(VERSIONS)) return null
-  const versions = readdirSync(VERSIONS).sort((a, b) => Number(b) - Number(a))
-  return versions.map((version) => join(VERSIONS, version, 'bin')).find((folder) => existsSync(join(folder, 'initdb'))) ?? null
+  return (
+    readdirSync(VERSIONS)
+      .sort((a, b) => Number(b) - Number(a))
+      .find(isThere) ?? null
+  )
 }
 
-export function ensurePostgres() {
-  if (!postgresPrograms()) install('postgresql', 'the database')
-  const programs = postgresPrograms()
-  if (!programs) throw new SetupError('PostgreSQL was installed, but its programs are not under /usr/lib/postgresql.')
-  return programs
+/**
+ * Folder of PostgreSQL's programs.
+ * @param version the one that wrote the data, since no other can read them; null takes the newest there is
+ */
+export function postgresOf(version) {
+  if (version === null) {
+    if (!newestPostgres()) install('postgresql', 'the database')
+    const newest = newestPostgres()
+    if (!newest)
+      throw new SetupError('PostgreSQL was installed, but its programs are not under /usr/lib/postgresql.')
+    return programs(newest)
+  }
+  if (isThere(version)) return programs(version)
+  try {
+    install(`postgresql-${version}`, 'the data of this workshop, which it wrote')
+  } catch {
+    // Told below, in words about the data.
+  }
+  if (!isThere(version))
+    throw new SetupError(
+      `The workshop's data were written by PostgreSQL ${version}, which is not here${newestPostgres() ? ` (${newestPostgres()} is, and cannot read them)` : ''}. Install the Debian package "postgresql-${version}", or set TENDER_DATA_DIR to start with another folder.`,
+    )
+  return programs(version)
 }
 
 export function ensureChromium() {
@@ -25,11 +48,15 @@ export function ensureChromium() {
 }
 
 function install(name, what) {
-  if (process.getuid() !== 0) throw new SetupError(`Tender Bridge needs the Debian package "${name}" for ${what}. Install it with: sudo apt-get install ${name}`)
+  if (process.getuid() !== 0)
+    throw new SetupError(
+      `Tender Bridge needs the Debian package "${name}" for ${what}. Install it with: sudo apt-get install ${name}`,
+    )
   say(`Installing ${name} ...`)
   const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
   const run = (args) => spawnSync('apt-get', args, { env, encoding: 'utf8' })
   run(['update', '-qq'])
   const { status, stderr } = run(['install', '-y', '-qq', '--no-install-recommends', name])
-  if (status !== 0) throw new SetupError(`apt could not install "${name}", which is needed for ${what}.\n${stderr ?? ''}`)
+  if (status !== 0)
+    throw new SetupError(`apt could not install "${name}", which is needed for ${what}.\n${stderr ?? ''}`)
 }

@@ -13,7 +13,10 @@ export function ensurePackages() {
   const stamp = join(ROOT, 'node_modules', '.tender-lock')
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === lock) return
   say('Installing packages ...')
-  const { status, stderr, stdout } = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], { cwd: ROOT, encoding: 'utf8' })
+  const { status, stderr, stdout } = spawnSync('npm', ['ci', '--no-audit', '--no-fund', '--loglevel=error'], {
+    cwd: ROOT,
+    encoding: 'utf8',
+  })
   if (status !== 0) throw new SetupError(`npm could not install the packages.\n${stderr || stdout}`)
   writeFileSync(stamp, lock)
 }

@@ -1,7 +1,7 @@
 // Words to the person in front of the terminal.
 export const say = (text) => process.stdout.write(`${text}\n`)
 
-/** A failure that needs no stack: what is wrong and what to do. */
+/** A failure that needs no stack: what is wrong and what to do; empty when that was said already. */
 export class SetupError extends Error {}
 
 /** Runs a script's main function; a SetupError ends it with its sentence alone. */
@@ -9,7 +9,8 @@ export async function runMain(main) {
   try {
     await main()
   } catch (error) {
-    process.stderr.write(error instanceof SetupError ? `${error.message}\n` : `${error?.stack ?? error}\n`)
+    if (!(error instanceof SetupError)) process.stderr.write(`${error?.stack ?? error}\n`)
+    else if (error.message !== '') process.stderr.write(`${error.message}\n`)
     process.exit(1)
   }
 }

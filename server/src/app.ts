@@ -1,49 +1,66 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { FilamentInput, PlanInput, PrinterInput } from '@tender/contract'
+import { FilamentInput, PlanInput, PrinterInput, SearchInput } from '@tender/contract'
 import compression from 'compression'
 import express, { json, type Express } from 'express'
 import helmet from 'helmet'
 import type { Pool } from 'pg'
 import type { Logger } from 'pino'
-import { pinoHttp } from 'pino-http'
+import { ownHostsOnly } from './access/hosts'
 import { familyRepo } from './families/repo'
 import { familyRoutes } from './families/routes'
 import { filamentShelf } from './filaments/repo'
 import { meshRoutes, partRoutes } from './parts/routes'
+import { meshStore } from './parts/meshes'
 import { partShelf } from './parts/repo'
 import { planShelf } from './plans/repo'
 import { printerShelf } from './printers/repo'
 import { HttpProblem, problemHandler } from './problem'
-import type { Database } from './storage/database'
-import type { BatchQueue } from './searches/queue'
-import { searchRepo } from './searches/repo'
-import { partSearchRoutes, searchRoutes } from './searches/routes'
-import { shelfRoutes } from './storage/shelfRoutes'
+import { answers, type Database } from './storage/database'
+import type { JobRepo } from './jobs/repo'
+import { jobRoutes, partJobRoutes } from './jobs/routes'
+import { POSE_SEARCH, poseSearchOf } from './searches/poseSearch'
+import type { ReadCache } from './storage/readCache'
+import { shelfRoutes, type Ready } from './storage/shelfRoutes'
 import { photoRoutes, trialRoutes } from './trials/routes'
 import { trialShelf } from './trials/repo'
 
 export type AppOptions = {
   readonly db: Database
   readonly pool: Pool
-  readonly queue: BatchQueue
+  readonly jobs: JobRepo
+  /** Told of every change of a table, so that it keeps no answer that is stale. */
+  readonly cache: ReadCache
+  /** Called when somebody started a job. */
+  readonly onJob?: () => void
   readonly log: Logger
   /** Folder of the built interface; null serves the API alone. */ readonly webFolder: string | null
 }
 
 /** A worker has a policy of its own. The polygon engine writes its bindings as code at run time, so its worker, and nothing else, may do that. */
-const WORKER_POLICY = "default-src 'self'; script-src 'self' 'unsafe-eval' 'wasm-unsafe-eval'; connect-src 'self'"
+const WORKER_POLICY =
+  "default-src 'self'; script-src 'self' 'unsafe-eval' 'wasm-unsafe-eval'; connect-src 'self'"
 
 function assetHeaders(res: { setHeader(name: string, value: string): unknown }, path: string): void {
-  res.setHeader('Cache-Control', path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache')
-  if (/(geometry|tracing)\.worker-[^/]*\.js$/.test(path)) res.setHeader('Content-Security-Policy', WORKER_POLICY)
+  res.setHeader(
+    'Cache-Control',
+    path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache',
+  )
+  if (/(geometry|tracing)\.worker-[^/]*\.js$/.test(path))
+    res.setHeader('Content-Security-Policy', WORKER_POLICY)
 }
 
 /** The whole server but for its socket. */
-export function createApp({ db, pool, queue, log, webFolder }: AppOptions): Express {
+export function createApp({ db, pool, jobs, cache, log, webFolder, onJob }: AppOptions): Express {
   const app = express()
   app.disable('x-powered-by')
-  app.use(pinoHttp({ logger: log, autoLogging: false }))
+  // Answers that are kept ready bring their own; of changes nobody asks twice.
+  app.disable('etag')
+  app.set('query parser', 'simple')
+  app.use((req, _res, next) => {
+    req.log = log
+    next()
+  })
   app.use(
     helmet({
       contentSecurityPolicy: {
@@ -61,29 +78,39 @@ export function createApp({ db, pool, queue, log, webFolder }: AppOptions): Expr
       strictTransportSecurity: false,
     }),
   )
+  app.use(ownHostsOnly())
   app.use(compression())
+  const ready = (table: string, ...also: string[]): Ready => ({ cache, table, sources: [table, ...also] })
+  app.get('/api/health', async (_req, res) => {
+    if (!(await answers(pool))) throw new HttpProblem('OFFLINE', 'The database does not answer.')
+    res.json({ ok: true })
+  })
+  const body = json({ limit: '4mb' })
   const parts = partShelf(db)
-  app.get('/api/health', (_req, res) => void res.json({ ok: true }))
-  app.use('/api/parts', json({ limit: '4mb' }), partRoutes(parts))
-  app.use('/api/meshes', meshRoutes(parts))
-  const searches = searchRepo(pool, db, queue)
-  app.use('/api/parts', partSearchRoutes(searches))
-  app.use('/api/searches', searchRoutes(searches))
-  app.use('/api', json({ limit: '4mb' }))
-  app.use('/api/printers', shelfRoutes(printerShelf(db), PrinterInput))
-  app.use('/api/filaments', shelfRoutes(filamentShelf(db), FilamentInput))
+  app.use('/api/parts', body, partRoutes(parts, ready('part', 'mesh')))
+  app.use('/api/meshes', meshRoutes(meshStore(db)))
+  app.use('/api', body)
+  app.use('/api/parts/:id/searches', partJobRoutes(jobs, POSE_SEARCH, SearchInput, poseSearchOf, onJob))
+  app.use('/api/searches', jobRoutes(jobs, POSE_SEARCH, poseSearchOf))
+  app.use('/api/printers', shelfRoutes(printerShelf(db), PrinterInput, ready('printer')))
+  app.use('/api/filaments', shelfRoutes(filamentShelf(db), FilamentInput, ready('filament', 'spool')))
   const trials = trialShelf(db)
-  app.use('/api/trials', trialRoutes(trials))
-  app.use('/api/photos', photoRoutes(trials))
+  // A trial's answer has the names of what it was printed on and in.
+  const ofTrials = ready('trial', 'step_reading', 'step_photo', 'printer', 'filament')
+  app.use('/api/trials', trialRoutes(trials, ofTrials))
+  app.use('/api/photos', photoRoutes(trials, ofTrials))
   app.use('/api/families', familyRoutes(familyRepo(db)))
-  app.use('/api/plans', shelfRoutes(planShelf(db), PlanInput))
+  app.use('/api/plans', shelfRoutes(planShelf(db), PlanInput, ready('plan', 'part')))
   app.use('/api', () => {
     throw new HttpProblem('NOT_FOUND', 'There is nothing at this address.')
   })
   if (webFolder && existsSync(webFolder)) {
     app.use(express.static(webFolder, { index: false, setHeaders: assetHeaders }))
     // Every other address is a view of the interface.
-    app.get('/{*view}', (_req, res) => void res.set('Cache-Control', 'no-cache').sendFile(join(webFolder, 'index.html')))
+    app.get(
+      '/{*view}',
+      (_req, res) => void res.set('Cache-Control', 'no-cache').sendFile(join(webFolder, 'index.html')),
+    )
   }
   app.use(problemHandler)
   return app

@@ -1,31 +1,44 @@
-// A worker process: takes batches of pose searches from the queue until it is told to stop. Any number may run, on any machine that reaches the database.
+// A worker process: does batches of jobs until it is told to stop. Any number may run, on any machine that reaches the database.
 import { pino } from 'pino'
 import { z } from 'zod'
+import { KINDS } from './jobs/kinds'
+import { jobRepo } from './jobs/repo'
+import { runWorker } from './jobs/worker'
+import { meshStore } from './parts/meshes'
 import { partShelf } from './parts/repo'
-import { openQueue } from './searches/queue'
-import { searchRepo } from './searches/repo'
-import { batchWorker } from './searches/workBatch'
+import { withoutValues } from './problem'
 import { openDatabase } from './storage/database'
 
-const env = z.object({ DATABASE_URL: z.string().min(1), TENDER_FOLLOWS: z.enum(['stdin', 'nothing']).default('nothing'), LOG_LEVEL: z.string().default('warn') }).parse(process.env)
-const log = pino({ level: env.LOG_LEVEL }, pino.destination(2))
-const { db, pool, close } = await openDatabase(env.DATABASE_URL)
-const queue = openQueue(env.DATABASE_URL, (error) => log.error(error))
-const work = batchWorker(partShelf(db), searchRepo(pool, db, queue))
-await queue.work(async (batch, jobId) => {
-  process.stdout.write(`at ${jobId}\n`)
-  await work(batch)
-  process.stdout.write(`done ${jobId}\n`)
+const Environment = z.object({
+  DATABASE_URL: z.string().min(1),
+  TENDER_FOLLOWS: z.enum(['stdin', 'nothing']).default('nothing'),
+  LOG_LEVEL: z.string().default('warn'),
 })
 
-let stopping = false
-async function stop(): Promise<void> {
-  if (stopping) return
-  stopping = true
-  await queue.close().catch(() => undefined)
-  await close()
-  process.exit(0)
-}
-process.on('SIGINT', () => void stop())
-process.on('SIGTERM', () => void stop())
+const env = Environment.parse(process.env)
+const log = pino({ level: env.LOG_LEVEL }, pino.destination(2))
+const { db, pool, close } = await openDatabase(env.DATABASE_URL)
+
+const stopped = new AbortController()
+process.on('SIGINT', () => stopped.abort())
+process.on('SIGTERM', () => stopped.abort())
+// A batch under way is not waited for: another worker takes it up as soon as this one's connection is gone.
+const STOP_MS = 500
+stopped.signal.addEventListener('abort', () => setTimeout(() => process.exit(0), STOP_MS))
 if (env.TENDER_FOLLOWS === 'stdin') process.stdin.on('end', () => process.exit(0)).resume()
+
+await runWorker(
+  {
+    pool,
+    parts: partShelf(db),
+    meshes: meshStore(db),
+    jobs: jobRepo(db),
+    kinds: KINDS,
+    // Whoever started it may want to know what it is at.
+    onBatch: ({ jobId, round, position }) => process.stdout.write(`at ${jobId} ${round} ${position}\n`),
+    onError: (error) => log.error({ failure: withoutValues(error) }, 'A batch failed'),
+  },
+  stopped.signal,
+)
+await close()
+process.exit(stopped.signal.aborted ? 0 : 1)

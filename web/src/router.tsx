@@ -27,7 +27,11 @@ export const router = createBrowserRouter([
     errorElement: <LostPage />,
     // Nothing is shown in the blink before the first view's code is there.
     HydrateFallback: () => null,
-    children: [{ path: '/', element: <StartPage /> }, ...Object.entries(VIEWS).map(([path, Component]) => ({ path, lazy: { Component } })), { path: '*', element: <LostPage /> }],
+    children: [
+      { path: '/', element: <StartPage /> },
+      ...Object.entries(VIEWS).map(([path, Component]) => ({ path, lazy: { Component } })),
+      { path: '*', element: <LostPage /> },
+    ],
   },
 ])
 

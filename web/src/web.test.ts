@@ -1,10 +1,23 @@
 import { describe, expect, test } from '@jest/globals'
 import { FilamentInput } from '@tender/contract'
 import { TenderError } from '@tender/core'
-import { DECISION_RANGES, DEFAULT_DECISIONS } from '@tender/core/plan'
+import { DECISION_RANGES, DEFAULT_DECISIONS } from '@tender/core/decide'
 import { regionFromRings } from '@tender/core/polygon'
 import { linesPath, regionPath, spansPath } from './drawings/regionPath'
-import { chance, counted, day, degrees, duration, gapMm, grams, mm, money, percent, signed, three } from './format/numbers'
+import {
+  chance,
+  counted,
+  day,
+  degrees,
+  duration,
+  gapMm,
+  grams,
+  mm,
+  money,
+  percent,
+  signed,
+  three,
+} from './format/numbers'
 import { CHOICES, NUMBERS } from './stations/plans/catalogue'
 import { planCsv } from './stations/plans/planCsv'
 import { DARK, LIGHT } from './theme/palette'
@@ -14,17 +27,36 @@ import { once } from './workers/once'
 
 describe('numbers as people read them', () => {
   test('three significant digits, no zeros that were not asked for, a thin space before the unit', () => {
-    expect([0.2, 12.345, 123.4, 1234.5, 0.00123456].map(three)).toEqual(['0.2', '12.3', '123', '1235', '0.00123'])
+    expect([0.2, 12.345, 123.4, 1234.5, 0.00123456].map(three)).toEqual([
+      '0.2',
+      '12.3',
+      '123',
+      '1235',
+      '0.00123',
+    ])
     expect(mm(0.4)).toBe('0.4\u2009mm')
     expect([grams(5.25), grams(412.4)]).toEqual(['5.3\u2009g', '412\u2009g'])
     expect(gapMm(0.2)).toBe('0.20\u2009mm')
-    expect([degrees(51.6), percent(0.125), chance(0.8649), money(1.6)]).toEqual(['52°', '13\u2009%', '0.86', '1.60'])
+    expect([degrees(51.6), percent(0.125), chance(0.8649), money(1.6)]).toEqual([
+      '52°',
+      '13\u2009%',
+      '0.86',
+      '1.60',
+    ])
   })
 
   test('durations, differences, counts and days', () => {
-    expect([25 * 60, 59.6 * 60, 3600 * 4 + 600].map(duration)).toEqual(['25\u2009min', '1\u2009h\u200900', '4\u2009h\u200910'])
+    expect([25 * 60, 59.6 * 60, 3600 * 4 + 600].map(duration)).toEqual([
+      '25\u2009min',
+      '1\u2009h\u200900',
+      '4\u2009h\u200910',
+    ])
     expect([signed(-0.8, grams), signed(0.8, grams)]).toEqual(['−0.8\u2009g', '+0.8\u2009g'])
-    expect([counted(1, 'spool'), counted(3, 'spool'), counted(0, 'trial read', 'trials read')]).toEqual(['1 spool', '3 spools', '0 trials read'])
+    expect([counted(1, 'spool'), counted(3, 'spool'), counted(0, 'trial read', 'trials read')]).toEqual([
+      '1 spool',
+      '3 spools',
+      '0 trials read',
+    ])
     expect(day('2026-11-14')).toBe('14 Nov')
   })
 })
@@ -37,7 +69,9 @@ describe('drawings', () => {
   })
 
   test('equal spans on top of each other become one bar, others stay apart', () => {
-    const spans = Float64Array.from([0, 10, 0, 0.2, 0, 10, 0.2, 0.4, 0, 10, 0.4, 0.6, 2, 8, 0.6, 0.8, 0, 10, 1, 1.2])
+    const spans = Float64Array.from([
+      0, 10, 0, 0.2, 0, 10, 0.2, 0.4, 0, 10, 0.4, 0.6, 2, 8, 0.6, 0.8, 0, 10, 1, 1.2,
+    ])
     const bars = spansPath(spans).split('Z').filter(Boolean)
     expect(bars).toHaveLength(3)
     expect(bars).toContain('M0 -0.6H10V0H0')
@@ -47,15 +81,20 @@ describe('drawings', () => {
 test('every decision has a name, an explanation and a wording, and choices offer what the core takes', () => {
   for (const name of Object.keys(DECISION_RANGES) as (keyof typeof DECISION_RANGES)[]) {
     expect(NUMBERS[name].about.length).toBeGreaterThan(10)
-    expect(NUMBERS[name].show(DEFAULT_DECISIONS[name])).toMatch(/\d|solid/)
+    expect(NUMBERS[name].show(DEFAULT_DECISIONS[name])).toMatch(/\d|solid|no part/)
   }
-  for (const [name, { options }] of Object.entries(CHOICES)) expect((options as readonly { value: unknown }[]).map((option) => option.value)).toContain(DEFAULT_DECISIONS[name as keyof typeof CHOICES])
+  for (const [name, { options }] of Object.entries(CHOICES))
+    expect((options as readonly { value: unknown }[]).map((option) => option.value)).toContain(
+      DEFAULT_DECISIONS[name as keyof typeof CHOICES],
+    )
 })
 
 test('both schemes have the same colours, and text can be read on every ground it stands on', () => {
   expect(Object.keys(DARK)).toEqual(Object.keys(LIGHT))
   const light = (hex: string) => {
-    const [r, g, b] = [1, 3, 5].map((at) => parseInt(hex.slice(at, at + 2), 16) / 255).map((c) => (c <= 0.03928 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4))
+    const [r, g, b] = [1, 3, 5]
+      .map((at) => parseInt(hex.slice(at, at + 2), 16) / 255)
+      .map((c) => (c <= 0.03928 ? c / 12.92 : ((c + 0.055) / 1.055) ** 2.4))
     return 0.2126 * r + 0.7152 * g + 0.0722 * b
   }
   const contrast = (a: string, b: string) => {
@@ -63,22 +102,41 @@ test('both schemes have the same colours, and text can be read on every ground i
     return (high + 0.05) / (low + 0.05)
   }
   for (const palette of [LIGHT, DARK]) {
-    for (const ground of [palette.paper, palette.sheet]) for (const text of [palette.ink, palette.soft, palette.damson, palette.wine, palette.pine]) expect(contrast(text, ground)).toBeGreaterThan(4.5)
+    for (const ground of [palette.paper, palette.sheet])
+      for (const text of [palette.ink, palette.soft, palette.damson, palette.wine, palette.pine])
+        expect(contrast(text, ground)).toBeGreaterThan(4.5)
     expect(contrast(palette.onDamson, palette.damson)).toBeGreaterThan(4.5)
     expect(contrast(palette.damson, palette.damsonWash)).toBeGreaterThan(4.5)
     // Roles are areas: they must stand out from the sheet and from each other.
-    for (const role of [palette.part, palette.stand, palette.interface]) expect(contrast(role, palette.sheet)).toBeGreaterThan(2)
+    for (const role of [palette.part, palette.stand, palette.interface])
+      expect(contrast(role, palette.sheet)).toBeGreaterThan(2)
   }
 })
 
 test('a form’s errors sit at their fields, nested ones too, in sentences', async () => {
-  const bad = { name: '', family: 'PLA', colour: 'red', densityGcm3: 99, diameterMm: 1.75, pricePerKg: 20, nozzleC: 200, bedC: 60, spools: [{ label: '', gramsLeft: -1 }] }
-  const { errors } = (await zodForm(FilamentInput)(bad as never, undefined, {} as never)) as { errors: Record<string, { message?: string } & Record<string, unknown>> }
+  const bad = {
+    name: '',
+    family: 'PLA',
+    colour: 'red',
+    densityGcm3: 99,
+    diameterMm: 1.75,
+    pricePerKg: 20,
+    nozzleC: 200,
+    bedC: 60,
+    spools: [{ label: '', gramsLeft: -1 }],
+  }
+  const { errors } = (await zodForm(FilamentInput)(bad as never, undefined, {} as never)) as {
+    errors: Record<string, { message?: string } & Record<string, unknown>>
+  }
   expect(errors.name.message).toBe('Must not be empty.')
   expect(errors.densityGcm3.message).toBe('Must be at most 5.')
   expect(errors.colour.message).toContain('six hexadecimal digits')
   expect(errors.spools).toMatchObject({ 0: { gramsLeft: { message: 'Must be at least 0.' } } })
-  const good = await zodForm(FilamentInput)({ ...bad, name: ' Chalk ', colour: '#d8d3c8', densityGcm3: 1.24, spools: [] } as never, undefined, {} as never)
+  const good = await zodForm(FilamentInput)(
+    { ...bad, name: ' Chalk ', colour: '#d8d3c8', densityGcm3: 1.24, spools: [] } as never,
+    undefined,
+    {} as never,
+  )
   expect(good).toMatchObject({ errors: {}, values: { name: 'Chalk' } })
 })
 
@@ -97,13 +155,26 @@ test('what is made once is made once; what failed is tried anew', async () => {
 
 test('refusals cross the border of a worker with their code; anything else without its insides', async () => {
   await expect(unwrap(answer(() => 5))).resolves.toBe(5)
-  const refused = unwrap(answer(() => { throw new TenderError('FILE_EMPTY', 'The file is empty: 0 bytes.') })) // prettier-ignore
+  const refused = unwrap(
+    answer(() => {
+      throw new TenderError('FILE_EMPTY', 'The file is empty: 0 bytes.')
+    }),
+  )
   await expect(refused).rejects.toEqual(new WorkError('FILE_EMPTY', 'The file is empty: 0 bytes.'))
   const silent = console.error
   console.error = () => undefined
   try {
-    await expect(unwrap(answer(() => Promise.reject(new Error('secret'))))).rejects.toMatchObject({ code: 'INTERNAL', message: expect.not.stringContaining('secret') })
-    await expect(unwrap(answer(() => { throw new RangeError('Array buffer allocation failed') }))).rejects.toMatchObject({ message: expect.stringContaining('memory') }) // prettier-ignore
+    await expect(unwrap(answer(() => Promise.reject(new Error('secret'))))).rejects.toMatchObject({
+      code: 'INTERNAL',
+      message: expect.not.stringContaining('secret'),
+    })
+    await expect(
+      unwrap(
+        answer(() => {
+          throw new RangeError('Array buffer allocation failed')
+        }),
+      ),
+    ).rejects.toMatchObject({ message: expect.stringContaining('memory') })
   } finally {
     console.error = silent
   }
@@ -111,11 +182,40 @@ test('refusals cross the border of a worker with their code; anything else witho
 
 test('a plan’s numbers as rows: every row as long as the header, values quoted where they must be', () => {
   const summary = {
-    part: { triangles: 12, volumeMm3: 1, watertight: true, sizeMm: [1, 1, 1], openEdges: 0, shells: 1, areaMm2: 6 },
+    part: {
+      triangles: 12,
+      volumeMm3: 1,
+      watertight: true,
+      sizeMm: [1, 1, 1],
+      openEdges: 0,
+      shells: 1,
+      areaMm2: 6,
+    },
     bridges: [],
-    contacts: [{ kind: 'flat', access: 'open', zMm: 10, topMm: 10, wantedMm2: 384, areaMm2: 375.21, gapMm: 0.2, achievedGapMm: 0.2 }],
+    contacts: [
+      {
+        kind: 'flat',
+        access: 'open',
+        zMm: 10,
+        topMm: 10,
+        wantedMm2: 384,
+        areaMm2: 375.21,
+        gapMm: 0.2,
+        achievedGapMm: 0.2,
+        unheldMm2: {},
+      },
+    ],
+    rests: [],
+    recuts: [],
+    supportHeightsMm: Float64Array.of(0.2),
     islands: [{ zMm: 8, areaMm2: 20, held: false }],
-    estimate: { roles: { part: { mm3: 100, g: 0.124 } }, filaments: [{ name: 'Chalk, "white"', mm3: 100, g: 0.124, m: 0.04, cost: 0.003 }], massG: 0.124, wasteG: 0, cost: 0.003 },
+    estimate: {
+      roles: { part: { mm3: 100, g: 0.124 } },
+      filaments: [{ name: 'Chalk, "white"', mm3: 100, g: 0.124, m: 0.04, cost: 0.003 }],
+      massG: 0.124,
+      wasteG: 0,
+      cost: 0.003,
+    },
     warnings: [],
     pTender: null,
     layers: 1,

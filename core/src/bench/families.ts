@@ -14,17 +14,94 @@ export type FamilyFacts = {
 
 /** Starting guesses, gathered from what practitioners use; sources in docs/method.md. */
 export const FAMILY_FACTS: Readonly<Record<Family, FamilyFacts>> = {
-  PLA: { densityGcm3: 1.24, nozzleC: [190, 220], bedC: [50, 60], softensC: 60, dissolvesIn: null, drawsWater: false },
-  PETG: { densityGcm3: 1.27, nozzleC: [230, 250], bedC: [70, 85], softensC: 80, dissolvesIn: null, drawsWater: false },
-  ABS: { densityGcm3: 1.04, nozzleC: [235, 255], bedC: [95, 110], softensC: 100, dissolvesIn: null, drawsWater: false },
-  ASA: { densityGcm3: 1.07, nozzleC: [240, 260], bedC: [95, 110], softensC: 100, dissolvesIn: null, drawsWater: false },
-  HIPS: { densityGcm3: 1.04, nozzleC: [225, 245], bedC: [95, 110], softensC: 95, dissolvesIn: 'limonene', drawsWater: false },
-  PVA: { densityGcm3: 1.23, nozzleC: [190, 215], bedC: [45, 60], softensC: 60, dissolvesIn: 'water', drawsWater: true },
-  BVOH: { densityGcm3: 1.14, nozzleC: [195, 215], bedC: [50, 65], softensC: 60, dissolvesIn: 'water', drawsWater: true },
-  TPU: { densityGcm3: 1.21, nozzleC: [215, 235], bedC: [35, 60], softensC: null, dissolvesIn: null, drawsWater: true },
-  PA: { densityGcm3: 1.14, nozzleC: [245, 270], bedC: [70, 100], softensC: 70, dissolvesIn: null, drawsWater: true },
-  PC: { densityGcm3: 1.2, nozzleC: [260, 290], bedC: [100, 115], softensC: 110, dissolvesIn: null, drawsWater: false },
-  PP: { densityGcm3: 0.9, nozzleC: [220, 245], bedC: [70, 95], softensC: 90, dissolvesIn: null, drawsWater: false },
+  PLA: {
+    densityGcm3: 1.24,
+    nozzleC: [190, 220],
+    bedC: [50, 60],
+    softensC: 60,
+    dissolvesIn: null,
+    drawsWater: false,
+  },
+  PETG: {
+    densityGcm3: 1.27,
+    nozzleC: [230, 250],
+    bedC: [70, 85],
+    softensC: 80,
+    dissolvesIn: null,
+    drawsWater: false,
+  },
+  ABS: {
+    densityGcm3: 1.04,
+    nozzleC: [235, 255],
+    bedC: [95, 110],
+    softensC: 100,
+    dissolvesIn: null,
+    drawsWater: false,
+  },
+  ASA: {
+    densityGcm3: 1.07,
+    nozzleC: [240, 260],
+    bedC: [95, 110],
+    softensC: 100,
+    dissolvesIn: null,
+    drawsWater: false,
+  },
+  HIPS: {
+    densityGcm3: 1.04,
+    nozzleC: [225, 245],
+    bedC: [95, 110],
+    softensC: 95,
+    dissolvesIn: 'limonene',
+    drawsWater: false,
+  },
+  PVA: {
+    densityGcm3: 1.23,
+    nozzleC: [190, 215],
+    bedC: [45, 60],
+    softensC: 60,
+    dissolvesIn: 'water',
+    drawsWater: true,
+  },
+  BVOH: {
+    densityGcm3: 1.14,
+    nozzleC: [195, 215],
+    bedC: [50, 65],
+    softensC: 60,
+    dissolvesIn: 'water',
+    drawsWater: true,
+  },
+  TPU: {
+    densityGcm3: 1.21,
+    nozzleC: [215, 235],
+    bedC: [35, 60],
+    softensC: null,
+    dissolvesIn: null,
+    drawsWater: true,
+  },
+  PA: {
+    densityGcm3: 1.14,
+    nozzleC: [245, 270],
+    bedC: [70, 100],
+    softensC: 70,
+    dissolvesIn: null,
+    drawsWater: true,
+  },
+  PC: {
+    densityGcm3: 1.2,
+    nozzleC: [260, 290],
+    bedC: [100, 115],
+    softensC: 110,
+    dissolvesIn: null,
+    drawsWater: false,
+  },
+  PP: {
+    densityGcm3: 0.9,
+    nozzleC: [220, 245],
+    bedC: [70, 95],
+    softensC: 90,
+    dissolvesIn: null,
+    drawsWater: false,
+  },
 }
 
 /** How strongly two filaments bond: 0 not at all .. 4 they weld. */
@@ -56,13 +133,19 @@ export type FamilyBook = {
 export const NO_CHANGES: FamilyBook = { facts: {}, cling: {} }
 
 /** Name of a pair of families in a book, whichever comes first. */
-export const clingKey = (a: Family, b: Family): string => (FAMILIES.indexOf(a) <= FAMILIES.indexOf(b) ? `${a}-${b}` : `${b}-${a}`)
+export const clingKey = (a: Family, b: Family): string =>
+  FAMILIES.indexOf(a) <= FAMILIES.indexOf(b) ? `${a}-${b}` : `${b}-${a}`
 
 /** Numbers of a family: the maker's own, else ours. */
-export const factsOf = (family: Family, book: FamilyBook = NO_CHANGES): FamilyFacts => book.facts[family] ?? FAMILY_FACTS[family]
+export const factsOf = (family: Family, book: FamilyBook = NO_CHANGES): FamilyFacts =>
+  book.facts[family] ?? FAMILY_FACTS[family]
 
 /** Cling of two families as a starting guess: the maker's own, else ours. Pairs nobody has spoken for get the middle, 2. */
-export function clingGuess(a: Family, b: Family, book: FamilyBook = NO_CHANGES): { readonly cling: Cling; readonly known: boolean } {
+export function clingGuess(
+  a: Family,
+  b: Family,
+  book: FamilyBook = NO_CHANGES,
+): { readonly cling: Cling; readonly known: boolean } {
   const own = book.cling[clingKey(a, b)]
   if (own !== undefined) return { cling: own, known: true }
   if (a === b) return { cling: 4, known: true }

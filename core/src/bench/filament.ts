@@ -3,6 +3,8 @@ import { factsOf, type Family, type FamilyBook } from './families'
 
 /** One kind of filament as bought. Colour as #rrggbb. */
 export type Filament = {
+  /** What it is known by, whatever it is called. */
+  readonly id: string
   readonly name: string
   readonly family: Family
   readonly colour: string
@@ -19,10 +21,11 @@ export type Filament = {
 
 const middle = ([low, high]: readonly [number, number]) => Math.round((low + high) / 2)
 
-/** A filament with its family's starting numbers. */
+/** A filament with its family's starting numbers, known by its name. */
 export function plainFilament(name: string, family: Family, colour: string, book?: FamilyBook): Filament {
   const facts = factsOf(family, book)
   return {
+    id: name,
     name,
     family,
     colour,
@@ -37,11 +40,14 @@ export function plainFilament(name: string, family: Family, colour: string, book
 }
 
 /**
- * The filament of a name.
+ * The filament of an identity.
  * @throws TenderError FILAMENT_UNKNOWN
  */
-export function filamentOf(filaments: readonly Filament[], name: string): Filament {
-  const found = filaments.find((filament) => filament.name === name)
-  if (!found) throw new TenderError('FILAMENT_UNKNOWN', `The plan prints in "${name}", but brings no filament of that name.`, { name })
+export function filamentOf(filaments: readonly Filament[], id: string): Filament {
+  const found = filaments.find((filament) => filament.id === id)
+  if (!found)
+    throw new TenderError('FILAMENT_UNKNOWN', `The plan prints in "${id}", but brings no such filament.`, {
+      id,
+    })
   return found
 }

@@ -8,6 +8,8 @@ export type FanSide = (typeof FAN_SIDES)[number]
 
 /** Everything about a printer that a plan needs. Speeds in mm/s. */
 export type Printer = {
+  /** What it is known by, whatever it is called. */
+  readonly id: string
   readonly name: string
   /** How another filament gets to the part: through a nozzle beside the first, on a carriage of its own, or through one nozzle fed by a changer. */
   readonly feed: Feed
@@ -63,6 +65,7 @@ M84`
 
 /** A middle-of-the-road printer, used where a plan names none. */
 export const PLAIN_PRINTER: Printer = {
+  id: 'plain-printer',
   name: 'Plain two-nozzle printer',
   feed: 'nozzles',
   loads: 2,
@@ -91,9 +94,14 @@ export const PLAIN_PRINTER: Printer = {
 }
 
 /** Layer thicknesses a nozzle can lay: what the maker found, or about a quarter to three quarters of its diameter. */
-export function thicknessOf(printer: Pick<Printer, 'nozzleMm' | 'layerMm'>, nozzleMm = printer.nozzleMm): readonly [number, number] {
+export function thicknessOf(
+  printer: Pick<Printer, 'nozzleMm' | 'layerMm'>,
+  nozzleMm = printer.nozzleMm,
+): readonly [number, number] {
   // Limits found with one nozzle say nothing of another.
-  return printer.layerMm !== null && Math.abs(nozzleMm - printer.nozzleMm) < 1e-6 ? printer.layerMm : [nozzleMm / 4, (nozzleMm * 3) / 4]
+  return printer.layerMm !== null && Math.abs(nozzleMm - printer.nozzleMm) < 1e-6
+    ? printer.layerMm
+    : [nozzleMm / 4, (nozzleMm * 3) / 4]
 }
 
 /** Whether a second filament comes through the first one's nozzle, so that leftovers must be purged. */

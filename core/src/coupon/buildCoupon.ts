@@ -32,7 +32,12 @@ export type BuiltCoupon = {
   readonly sizeMm: readonly [number, number, number]
 }
 
-const BODY_NAMES: Readonly<Record<Piece['body'], string>> = { part: 'Part', stand: 'Stand', interface: 'Interface', second: 'Second filament' }
+const BODY_NAMES: Readonly<Record<Piece['body'], string>> = {
+  part: 'Part',
+  stand: 'Stand',
+  interface: 'Interface',
+  second: 'Second filament',
+}
 const EDGE_MM = 8
 /** More steps than a maker would read, and fewer than would keep the machine busy for long. */
 const MOST_STEPS = 200
@@ -41,7 +46,12 @@ const MOST_STEPS = 200
  * Makes a coupon as solids, lying in the middle of a printer's bed.
  * @throws TenderError COUPON_TOO_LARGE when it does not fit the bed, VALUE_OUT_OF_RANGE when a step cannot be made
  */
-export function buildCoupon(engine: SolidEngine, coupon: Coupon, size: CouponSize, printer: Printer): BuiltCoupon {
+export function buildCoupon(
+  engine: SolidEngine,
+  coupon: Coupon,
+  size: CouponSize,
+  printer: Printer,
+): BuiltCoupon {
   checkCoupon(coupon, size)
   const pieces = draw(engine, coupon, size, printer)
   try {
@@ -50,12 +60,20 @@ export function buildCoupon(engine: SolidEngine, coupon: Coupon, size: CouponSiz
     const room = [printer.bedMm[0] - 2 * EDGE_MM, printer.bedMm[1] - 2 * EDGE_MM, printer.heightMm]
     if (sizeMm.some((length, axis) => length > room[axis] + 1e-6)) {
       const [w, d, tall] = sizeMm.map((length) => length.toFixed(0))
-      throw new TenderError('COUPON_TOO_LARGE', `The coupon takes ${w} × ${d} × ${tall} mm; ${room[0]} × ${room[1]} × ${room[2]} mm are free on the bed of ${printer.name}. Fewer steps would fit.`, {
-        sizeMm,
-        room,
-      })
+      throw new TenderError(
+        'COUPON_TOO_LARGE',
+        `The coupon takes ${w} × ${d} × ${tall} mm; ${room[0]} × ${room[1]} × ${room[2]} mm are free on the bed of ${printer.name}. Fewer steps would fit.`,
+        {
+          sizeMm,
+          room,
+        },
+      )
     }
-    const shift: [number, number, number] = [printer.bedMm[0] / 2 - (box.min[0] + box.max[0]) / 2, printer.bedMm[1] / 2 - (box.min[1] + box.max[1]) / 2, 0]
+    const shift: [number, number, number] = [
+      printer.bedMm[0] / 2 - (box.min[0] + box.max[0]) / 2,
+      printer.bedMm[1] / 2 - (box.min[1] + box.max[1]) / 2,
+      0,
+    ]
     const placed = pieces.map((piece) => ({ ...piece, solid: piece.solid.translate(shift) }))
     const cut = placed.map(cutPiece)
     const bodies = bodiesOf(engine, placed)
@@ -73,7 +91,13 @@ function draw(engine: SolidEngine, coupon: Coupon, size: CouponSize, printer: Pr
     case 'span':
       return spanCoupon(engine, coupon, size)
     case 'gap':
-      return gapCoupon(engine, coupon, size, thicknessOf(printer, size.nozzleMm), printer.bedMm[0] - 2 * EDGE_MM)
+      return gapCoupon(
+        engine,
+        coupon,
+        size,
+        thicknessOf(printer, size.nozzleMm),
+        printer.bedMm[0] - 2 * EDGE_MM,
+      )
     case 'purge':
       return purgeCoupon(engine, coupon, size)
     case 'offset':
@@ -94,10 +118,16 @@ function checkCoupon(coupon: Coupon, { layerHeightMm, lineWidthMm }: CouponSize)
           : coupon.kind === 'purge'
             ? [coupon.swaps.length, coupon.volumesMm3, 1, 5000, 'mm³']
             : [coupon.axes.length, coupon.shiftsMm, -2, 2, 'mm']
-  if (columns.length === 0 || rows === 0) throw new TenderError('VALUE_OUT_OF_RANGE', 'A coupon needs at least one step.')
-  if (rows * columns.length > MOST_STEPS) throw new TenderError('COUPON_TOO_LARGE', `The coupon has ${rows * columns.length} steps; up to ${MOST_STEPS} can be made.`)
+  if (columns.length === 0 || rows === 0)
+    throw new TenderError('VALUE_OUT_OF_RANGE', 'A coupon needs at least one step.')
+  if (rows * columns.length > MOST_STEPS)
+    throw new TenderError(
+      'COUPON_TOO_LARGE',
+      `The coupon has ${rows * columns.length} steps; up to ${MOST_STEPS} can be made.`,
+    )
   for (const value of columns) requireInRange('A step', value, low, high, unit)
-  if (new Set(columns).size < columns.length) throw new TenderError('VALUE_OUT_OF_RANGE', 'Two steps of the coupon are the same.')
+  if (new Set(columns).size < columns.length)
+    throw new TenderError('VALUE_OUT_OF_RANGE', 'Two steps of the coupon are the same.')
   if (coupon.kind === 'gap') {
     requireInRange('Interface layers', coupon.interfaceLayers, 1, 12, '')
     for (const spacing of coupon.spacingsMm) requireInRange('A line spacing', spacing, 0, 20, 'mm')
@@ -141,6 +171,10 @@ function bodiesOf(engine: SolidEngine, pieces: readonly Piece[]): CouponBody[] {
   const kinds = [...new Set(pieces.map((piece) => piece.body))]
   return kinds.map((body) => {
     const own = pieces.filter((piece) => piece.body === body)
-    return { name: BODY_NAMES[body], slot: own[0].slot, mesh: meshOfSolid(engine.Manifold.union(own.map((piece) => piece.solid))) }
+    return {
+      name: BODY_NAMES[body],
+      slot: own[0].slot,
+      mesh: meshOfSolid(engine.Manifold.union(own.map((piece) => piece.solid))),
+    }
   })
 }

@@ -6,9 +6,19 @@ import { TenderError } from '../errors'
 import { meshBounds, meshEdges, meshFacts, type SolidEngine } from '../mesh'
 import { polygonEngine, solidEngine } from '../../node'
 import { boundsOf, regionAreaMm2, splitPieces, type PolygonEngine } from '../polygon'
+import { createPathMeasurer, measurePrint, unknownWords, writeGcode, type Print } from '../print'
 import { closeTo, readGcode } from '../testing'
 import { COUPON_KINDS, FULL_COMPASS, STARTING_COUPONS, type Coupon } from '../trial'
-import { buildCoupon, couponFile, couponGcode, couponStls, printCoupon, strokeMm, unknownWords, type BuiltCoupon, type CouponSize } from '.'
+import {
+  buildCoupon,
+  couponFile,
+  couponStls,
+  printCoupon,
+  strokeMm,
+  type BuiltCoupon,
+  type CouponSize,
+  type PrintAs,
+} from '.'
 
 let solids: SolidEngine
 let polygons: PolygonEngine
@@ -19,11 +29,28 @@ beforeAll(async () => {
 const size: CouponSize = { layerHeightMm: 0.2, lineWidthMm: 0.45, nozzleMm: 0.4, tileAreaMm2: 196 }
 const chalk = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
 const moss = plainFilament('Moss PETG', 'PETG', '#6d7f4b')
-const build = (coupon: Coupon, changes: Partial<CouponSize> = {}, printer: Printer = PLAIN_PRINTER) => buildCoupon(solids, coupon, { ...size, ...changes }, printer)
-const print = (built: BuiltCoupon, printer: Printer = PLAIN_PRINTER, speedMmS = 60) => printCoupon(built, polygons, { lineWidthMm: 0.45, speedMmS, oneFilament: false }, printer)
+const build = (coupon: Coupon, changes: Partial<CouponSize> = {}, printer: Printer = PLAIN_PRINTER) =>
+  buildCoupon(solids, coupon, { ...size, ...changes }, printer)
+const print = (
+  built: BuiltCoupon,
+  printer: Printer = PLAIN_PRINTER,
+  filaments: PrintAs['filaments'] = [chalk, moss],
+  title = 'Coupon',
+) =>
+  printCoupon(
+    built,
+    polygons,
+    { title, lineWidthMm: 0.45, speedMmS: 60, fanPercent: 100, filaments, tools: [0, 1] },
+    printer,
+  )
+const measured = (print: Print, printer: Printer = PLAIN_PRINTER) => {
+  const { uses, swaps } = measurePrint(print, printer, createPathMeasurer())
+  const mm3 = [0, 1].map((slot) => uses.reduce((sum, use) => sum + (use.slot === slot ? use.mm3 : 0), 0))
+  return { mm3, swaps }
+}
 const gcode = async (built: BuiltCoupon, printer: Printer = PLAIN_PRINTER) => {
   const printed = await print(built, printer)
-  return { printed, text: couponGcode(printed, { title: 'Coupon', printer, filaments: [chalk, moss], tools: [0, 1], fanPercent: 100 }) }
+  return { printed, text: [...writeGcode(printed, printer)].join('') }
 }
 const COUPONS: readonly Coupon[] = [
   ...COUPON_KINDS.map((kind) => STARTING_COUPONS[kind]),
@@ -47,7 +74,9 @@ describe('coupons as solids', () => {
         }
       }
       expect(Object.keys(unzipSync(couponFile('Coupon', built, [chalk, moss])))).toContain('3D/3dmodel.model')
-      expect(couponStls(built).map(({ bytes }) => bytes.length)).toEqual(built.bodies.map(({ mesh }) => 84 + (50 * mesh.corners.length) / 3))
+      expect(couponStls(built).map(({ bytes }) => bytes.length)).toEqual(
+        built.bodies.map(({ mesh }) => 84 + (50 * mesh.corners.length) / 3),
+      )
     }
   })
 
@@ -65,7 +94,8 @@ describe('coupons as solids', () => {
     const [part, touching, stand] = ['Part', 'Interface', 'Stand'].map(body)
     const left = Math.min(...part.map(([x]) => x))
     gapsMm.forEach((gap, i) => {
-      const onTile = (vertices: number[][]) => vertices.filter(([x]) => x > left + i * 18 - 1 && x < left + i * 18 + 15).map(([, z]) => z)
+      const onTile = (vertices: number[][]) =>
+        vertices.filter(([x]) => x > left + i * 18 - 1 && x < left + i * 18 + 15).map(([, z]) => z)
       const underside = Math.min(...onTile(part))
       const top = Math.max(...onTile(touching))
       expect(Math.abs(underside - top - gap)).toBeLessThan(0.001)
@@ -87,9 +117,13 @@ describe('coupons as solids', () => {
 
   test('bridges are as long as they say, and their lines run along them', async () => {
     const built = build({ kind: 'span', spansMm: [30] })
-    const piers = splitPieces(built.pieces[0].layers[3].region).map((pier) => boundsOf(pier.xyMm)).sort((a, b) => a.minX - b.minX) // prettier-ignore
+    const piers = splitPieces(built.pieces[0].layers[3].region)
+      .map((pier) => boundsOf(pier.xyMm))
+      .sort((a, b) => a.minX - b.minX)
     closeTo(piers[1].minX - piers[0].maxX, 30, 1e-3)
-    const deck = (await print(built)).sweeps.find((sweep) => sweep.bottomMm > 4.9 && sweep.step === 'span:30')!
+    const deck = (await print(built)).sweeps.find(
+      (sweep) => sweep.bottomMm > 4.9 && sweep.piece === 'span:30',
+    )!
     const { xyMm, starts } = deck.paths
     const lengths = Array.from({ length: starts[1] - 1 }, (_, i) => Math.abs(xyMm[2 * i + 2] - xyMm[2 * i]))
     expect(Math.max(...lengths)).toBeGreaterThan(40)
@@ -115,15 +149,20 @@ describe('coupons as solids', () => {
     const { volumesMm3 } = STARTING_COUPONS.purge
     volumesMm3.forEach((volume, i) => {
       for (const swap of ['AB', 'BA']) {
-        const { paths } = printed.sweeps.find((sweep) => sweep.step === `${swap}:${volume}`)!
+        const { paths } = printed.sweeps.find((sweep) => sweep.piece === `${swap}:${volume}`)!
         let length = 0
-        for (let p = 0; p < paths.kinds.length; p++) for (let at = paths.starts[p] + 1; at < paths.starts[p + 1]; at++) length += Math.hypot(paths.xyMm[2 * at] - paths.xyMm[2 * at - 2], paths.xyMm[2 * at + 1] - paths.xyMm[2 * at - 1]) // prettier-ignore
+        for (let p = 0; p < paths.kinds.length; p++)
+          for (let at = paths.starts[p] + 1; at < paths.starts[p + 1]; at++)
+            length += Math.hypot(
+              paths.xyMm[2 * at] - paths.xyMm[2 * at - 2],
+              paths.xyMm[2 * at + 1] - paths.xyMm[2 * at - 1],
+            )
         closeTo(length * 0.45 * 0.2, volume - (volumesMm3[i - 1] ?? 0), 1e-3)
       }
     })
     // First filament, swap, all strips, swap back, all strips, marks.
-    expect(printed.swaps).toBe(2)
-    const steps = printed.sweeps.map((sweep) => sweep.step).filter(Boolean)
+    expect(measured(printed).swaps).toBe(2)
+    const steps = printed.sweeps.map((sweep) => sweep.piece).filter(Boolean)
     expect(steps).toEqual([...volumesMm3.map((v) => `AB:${v}`), ...volumesMm3.map((v) => `BA:${v}`)])
   })
 
@@ -134,7 +173,8 @@ describe('coupons as solids', () => {
       const marks = built.pieces.filter((piece) => piece.step === null)
       expect(marks).toHaveLength(STARTING_COUPONS.span.spansMm.length)
       // Something of every stroke is left when half a line is taken off all around.
-      for (const { layers } of marks) expect(regionAreaMm2(polygons.grow(layers[0].region, -w / 2))).toBeGreaterThan(0)
+      for (const { layers } of marks)
+        expect(regionAreaMm2(polygons.grow(layers[0].region, -w / 2))).toBeGreaterThan(0)
     }
   })
 
@@ -148,41 +188,78 @@ describe('coupons as solids', () => {
   })
 
   test('whatever steps are asked for: a coupon of closed bodies on the bed, or a sentence', () => {
-    const steps = (min: number, max: number) => fc.uniqueArray(fc.double({ min, max, noNaN: true }), { minLength: 1, maxLength: 12 })
+    const steps = (min: number, max: number) =>
+      fc.uniqueArray(fc.double({ min, max, noNaN: true }), { minLength: 1, maxLength: 12 })
     const any: fc.Arbitrary<Coupon> = fc.oneof(
-      fc.record({ kind: fc.constant('fan' as const), anglesDeg: steps(0, 95), directions: fc.subarray([...FULL_COMPASS], { minLength: 1 }) }),
+      fc.record({
+        kind: fc.constant('fan' as const),
+        anglesDeg: steps(0, 95),
+        directions: fc.subarray([...FULL_COMPASS], { minLength: 1 }),
+      }),
       fc.record({ kind: fc.constant('span' as const), spansMm: steps(0.5, 260) }),
-      fc.record({ kind: fc.constant('gap' as const), gapsMm: steps(-0.1, 2.2), spacingsMm: steps(0, 3).map((list) => list.slice(0, 3)), interfaceLayers: fc.integer({ min: 0, max: 13 }) }),
-      fc.record({ kind: fc.constant('purge' as const), volumesMm3: steps(0.5, 900), swaps: fc.constantFrom(['AB', 'BA'] as const, ['BA'] as const) }),
-      fc.record({ kind: fc.constant('offset' as const), shiftsMm: steps(-0.8, 0.8), axes: fc.constantFrom(['x', 'y', 'z'] as const, ['x'] as const) }),
+      fc.record({
+        kind: fc.constant('gap' as const),
+        gapsMm: steps(-0.1, 2.2),
+        spacingsMm: steps(0, 3).map((list) => list.slice(0, 3)),
+        interfaceLayers: fc.integer({ min: 0, max: 13 }),
+      }),
+      fc.record({
+        kind: fc.constant('purge' as const),
+        volumesMm3: steps(0.5, 900),
+        swaps: fc.constantFrom(['AB', 'BA'] as const, ['BA'] as const),
+      }),
+      fc.record({
+        kind: fc.constant('offset' as const),
+        shiftsMm: steps(-0.8, 0.8),
+        axes: fc.constantFrom(['x', 'y', 'z'] as const, ['x'] as const),
+      }),
     )
     let made = 0
     fc.assert(
-      fc.property(any, fc.double({ min: 0.05, max: 0.35, noNaN: true }), fc.double({ min: 0.25, max: 0.9, noNaN: true }), (coupon, layerHeightMm, lineWidthMm) => {
-        try {
-          const { bodies, sizeMm } = build(coupon, { layerHeightMm, lineWidthMm })
-          made++
-          for (const { mesh } of bodies) expect(meshEdges(mesh).openCount).toBe(0)
-          for (const side of sizeMm) expect(side).toBeLessThanOrEqual(220)
-        } catch (error) {
-          if (!(error instanceof TenderError)) throw error
-          expect(error.message).toMatch(/^[A-Z"].*\.$/)
-        }
-      }),
+      fc.property(
+        any,
+        fc.double({ min: 0.05, max: 0.35, noNaN: true }),
+        fc.double({ min: 0.25, max: 0.9, noNaN: true }),
+        (coupon, layerHeightMm, lineWidthMm) => {
+          try {
+            const { bodies, sizeMm } = build(coupon, { layerHeightMm, lineWidthMm })
+            made++
+            for (const { mesh } of bodies) expect(meshEdges(mesh).openCount).toBe(0)
+            for (const side of sizeMm) expect(side).toBeLessThanOrEqual(220)
+          } catch (error) {
+            if (!(error instanceof TenderError)) throw error
+            expect(error.message).toMatch(/^[A-Z"].*\.$/)
+          }
+        },
+      ),
       { numRuns: 60, seed: 7 },
     )
     expect(made).toBeGreaterThan(10)
   })
 
   test('what cannot be made is refused with a sentence', () => {
-    expect(() => build({ kind: 'span', spansMm: [10, 300] })).toThrow(/The coupon takes 3\d\d × \d+ × \d+ mm; 204 × 204 × 220 mm are free/)
+    expect(() => build({ kind: 'span', spansMm: [10, 300] })).toThrow(
+      /The coupon takes 3\d\d × \d+ × \d+ mm; 204 × 204 × 220 mm are free/,
+    )
     expect(() => build({ kind: 'fan', anglesDeg: [], directions: ['any'] })).toThrow('at least one step')
     expect(() => build({ kind: 'fan', anglesDeg: [NaN], directions: ['any'] })).toThrow('A step is NaN')
-    expect(() => build({ kind: 'gap', gapsMm: [0.1, 0.1], spacingsMm: [0], interfaceLayers: 3 })).toThrow('the same')
-    expect(() => build({ ...STARTING_COUPONS.gap, gapsMm: [0.12] }, { tileAreaMm2: 9 })).toThrow('no room for its mark')
+    expect(() => build({ kind: 'gap', gapsMm: [0.1, 0.1], spacingsMm: [0], interfaceLayers: 3 })).toThrow(
+      'the same',
+    )
+    expect(() => build({ ...STARTING_COUPONS.gap, gapsMm: [0.12] }, { tileAreaMm2: 9 })).toThrow(
+      'no room for its mark',
+    )
     expect(() => build({ kind: 'offset', shiftsMm: [-0.7, 0], axes: ['z'] })).toThrow('Use smaller shifts')
-    expect(() => build({ ...STARTING_COUPONS.gap, gapsMm: Array.from({ length: 41 }, (_, i) => i / 100), spacingsMm: [0, 1, 2, 3, 4] })).toThrow('up to 200')
-    expect(build({ kind: 'span', spansMm: [10, 300] }, {}, { ...PLAIN_PRINTER, bedMm: [400, 400] }).sizeMm[0]).toBeGreaterThan(300)
+    expect(() =>
+      build({
+        ...STARTING_COUPONS.gap,
+        gapsMm: Array.from({ length: 41 }, (_, i) => i / 100),
+        spacingsMm: [0, 1, 2, 3, 4],
+      }),
+    ).toThrow('up to 200')
+    expect(
+      build({ kind: 'span', spansMm: [10, 300] }, {}, { ...PLAIN_PRINTER, bedMm: [400, 400] }).sizeMm[0],
+    ).toBeGreaterThan(300)
   })
 })
 
@@ -197,9 +274,10 @@ describe('coupons as G-code', () => {
       expect(read.bounds.minY).toBeGreaterThanOrEqual(0)
       expect(read.bounds.maxX).toBeLessThanOrEqual(PLAIN_PRINTER.bedMm[0])
       expect(read.bounds.maxY).toBeLessThanOrEqual(PLAIN_PRINTER.bedMm[1])
-      expect(Math.abs(read.mm3 / (printed.mm3[0] + printed.mm3[1]) - 1)).toBeLessThan(0.01)
+      const { mm3, swaps } = measured(printed)
+      expect(Math.abs(read.mm3 / (mm3[0] + mm3[1]) - 1)).toBeLessThan(0.01)
       expect(read.lowTravels).toEqual([])
-      expect(read.swaps).toBe(printed.swaps)
+      expect(read.swaps).toBe(swaps)
     }
   })
 
@@ -216,7 +294,12 @@ describe('coupons as G-code', () => {
   test('absolute and relative extrusion say the same; the printer’s own blocks are filled in', async () => {
     const built = build(STARTING_COUPONS.gap)
     const relative = await gcode(built)
-    const absolute = await gcode(built, { ...PLAIN_PRINTER, extrusion: 'absolute', startGcode: 'G28 ; warm {nozzle} on {bed}, {whatever}', endGcode: 'M84 ; off' })
+    const absolute = await gcode(built, {
+      ...PLAIN_PRINTER,
+      extrusion: 'absolute',
+      startGcode: 'G28 ; warm {nozzle} on {bed}, {whatever}',
+      endGcode: 'M84 ; off',
+    })
     closeTo(readGcode(absolute.text, 1.75).mm3, readGcode(relative.text, 1.75).mm3, 0.2)
     expect(absolute.text).toContain('G28 ; warm 205 on 55, {whatever}')
     expect(absolute.text).toContain('M82')
@@ -227,13 +310,14 @@ describe('coupons as G-code', () => {
 
   test('a ladder of one filament needs no swap, and one of two needs two', async () => {
     const built = build(STARTING_COUPONS.gap)
-    expect((await print(built)).swaps).toBe(2)
-    const alone = await printCoupon(built, polygons, { lineWidthMm: 0.45, speedMmS: 60, oneFilament: true }, PLAIN_PRINTER)
+    const both = measured(await print(built))
+    expect(both.swaps).toBe(2)
+    const alone = measured(await print(built, PLAIN_PRINTER, [chalk, chalk]))
     expect(alone.swaps).toBe(0)
     expect(alone.mm3[1]).toBe(0)
     // A solid interface of nine tiles: 14 x 14 x its height, but for the half lines at the ends.
     const volume = meshFacts(built.bodies.find((body) => body.name === 'Interface')!.mesh).volumeMm3
-    const printed = (await print(built)).mm3[1] - 2 * 40 * 0.45 * 0.2
+    const printed = both.mm3[1] - 2 * 40 * 0.45 * 0.2
     expect(printed / volume).toBeGreaterThan(0.93)
     expect(printed / volume).toBeLessThan(1.05)
   })
@@ -251,10 +335,12 @@ describe('coupons as G-code', () => {
   })
 
   test('what would leave the bed is refused before a line of it is written', async () => {
-    const printed = await print(build(STARTING_COUPONS.span))
-    const options = { title: 'Coupon\nM112', filaments: [chalk, moss] as const, tools: [0, 1] as const, fanPercent: 100 }
-    expect(() => couponGcode(printed, { ...options, printer: { ...PLAIN_PRINTER, bedMm: [100, 100] } })).toThrow('off the bed of Plain two-nozzle printer')
+    const printed = await print(build(STARTING_COUPONS.span), PLAIN_PRINTER, [chalk, moss], 'Coupon\nM112')
+    const written = (printer: Printer) => [...writeGcode(printed, printer)].join('')
+    expect(() => written({ ...PLAIN_PRINTER, bedMm: [100, 100] })).toThrow(
+      'off the bed of Plain two-nozzle printer',
+    )
     // A name cannot smuggle a command in.
-    expect(couponGcode(printed, { ...options, printer: PLAIN_PRINTER }).split('\n')[0]).toBe('; Coupon M112')
+    expect(written(PLAIN_PRINTER).split('\n')[0]).toBe('; Coupon M112')
   })
 })

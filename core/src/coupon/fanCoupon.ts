@@ -14,7 +14,12 @@ const BETWEEN_MM = 3
  * on the arm that looks north, to the back of the bed. Arms of one post balance each other, so that none tips it over.
  * @param widthMm posts stand in rows no wider than this
  */
-export function fanCoupon(engine: SolidEngine, coupon: CouponOf<'fan'>, size: CouponSize, widthMm: number): Piece[] {
+export function fanCoupon(
+  engine: SolidEngine,
+  coupon: CouponOf<'fan'>,
+  size: CouponSize,
+  widthMm: number,
+): Piece[] {
   const { layerHeightMm: h, lineWidthMm: w } = size
   const layersUpTo = (mm: number) => Math.max(3, Math.round(mm / h))
   const footMm = layersUpTo(1) * h
@@ -35,14 +40,30 @@ export function fanCoupon(engine: SolidEngine, coupon: CouponOf<'fan'>, size: Co
     const solids = [
       engine.Manifold.cylinder(top, radius, radius, 64).translate([cx, cy, 0]),
       engine.Manifold.cylinder(footMm, radius + 3, radius + 3, 64).translate([cx, cy, 0]),
-      ...coupon.directions.map((direction) => arm(engine, bearing(direction), radius, reach, slope, footMm, armMm, armWidthMm).translate([cx, cy, 0])),
+      ...coupon.directions.map((direction) =>
+        arm(engine, bearing(direction), radius, reach, slope, footMm, armMm, armWidthMm).translate([
+          cx,
+          cy,
+          0,
+        ]),
+      ),
     ]
     const solid = joined(engine, solids)
     const layers = Math.round(top / h)
-    const common = { slot: 0, body: 'part', phase: (layer: number) => layer, lay: { kind: 'part', walls: 2, fillDensity: 0.15 } } as const
+    const common = {
+      slot: 0,
+      body: 'part',
+      phase: (layer: number) => layer,
+      lay: { kind: 'part', walls: 2, fillDensity: 0.15 },
+    } as const
     pieces.push({ ...common, step: `fan:${angleDeg}`, solid, boundariesMm: evenLayers(0, layers, h) })
-    const marks = [markSolid(engine, text, w, [cx - mark.widthMm / 2, cy - mark.heightMm / 2, top], MARK_LAYERS * h)]
-    if (coupon.directions.includes('north') && reach > 2) marks.push(box(engine, [cx - w, cy + radius + 0.4, top], [2 * w, Math.min(4, reach - 0.8), MARK_LAYERS * h]))
+    const marks = [
+      markSolid(engine, text, w, [cx - mark.widthMm / 2, cy - mark.heightMm / 2, top], MARK_LAYERS * h),
+    ]
+    if (coupon.directions.includes('north') && reach > 2)
+      marks.push(
+        box(engine, [cx - w, cy + radius + 0.4, top], [2 * w, Math.min(4, reach - 0.8), MARK_LAYERS * h]),
+      )
     for (const solid of marks) pieces.push(markPiece(solid, 0, top, size, (layer) => layers + layer))
     x += 2 * half + BETWEEN_MM
     rowDepth = Math.max(rowDepth, 2 * half)
@@ -57,11 +78,26 @@ const bearing = (direction: string) => {
 }
 
 /** A wedge whose underside leaves the post at the given slope and looks to the bearing. */
-function arm(engine: SolidEngine, bearingDeg: number, radius: number, reach: number, slope: number, fromMm: number, heightMm: number, widthMm: number): Manifold {
+function arm(
+  engine: SolidEngine,
+  bearingDeg: number,
+  radius: number,
+  reach: number,
+  slope: number,
+  fromMm: number,
+  heightMm: number,
+  widthMm: number,
+): Manifold {
   // Drawn from the side: x outwards, y upwards. Past the reach the end stands upright.
   const tip = slope > 0 ? reach / slope : heightMm
   const flat = Math.sqrt(Math.max(0, radius * radius - (widthMm / 2) ** 2))
-  const profile: [number, number][] = [[0, 0], [flat, 0], [flat + reach, tip], ...(tip < heightMm - 1e-9 ? [[flat + reach, heightMm] as [number, number]] : []), [0, heightMm]] // prettier-ignore
+  const profile: [number, number][] = [
+    [0, 0],
+    [flat, 0],
+    [flat + reach, tip],
+    ...(tip < heightMm - 1e-9 ? [[flat + reach, heightMm] as [number, number]] : []),
+    [0, heightMm],
+  ]
   return engine.Manifold.extrude([profile], widthMm)
     .translate([0, 0, -widthMm / 2])
     .rotate([90, 0, 0])

@@ -10,7 +10,8 @@ const BETWEEN_MM = 4
 const STAND_DENSITY = 0.2
 
 /** Side of a tile whose footprint is asked for; 14 mm otherwise. */
-const tileSideMm = (tileAreaMm2: number | null): number => (tileAreaMm2 === null ? 14 : Math.sqrt(tileAreaMm2))
+const tileSideMm = (tileAreaMm2: number | null): number =>
+  tileAreaMm2 === null ? 14 : Math.sqrt(tileAreaMm2)
 
 /**
  * A gap ladder: tiles all at one height, each over its own stand and interface, which end one gap below it. The gap stands on each
@@ -20,7 +21,13 @@ const tileSideMm = (tileAreaMm2: number | null): number => (tileAreaMm2 === null
  * @param widthMm tiles stand in rows no wider than this
  * @throws TenderError VALUE_OUT_OF_RANGE when a tile has no room for its mark or the nozzle cannot lay a stack
  */
-export function gapCoupon(engine: SolidEngine, coupon: CouponOf<'gap'>, size: CouponSize, thicknessMm: readonly [number, number], widthMm: number): Piece[] {
+export function gapCoupon(
+  engine: SolidEngine,
+  coupon: CouponOf<'gap'>,
+  size: CouponSize,
+  thicknessMm: readonly [number, number],
+  widthMm: number,
+): Piece[] {
   const { layerHeightMm: h, lineWidthMm: w } = size
   const side = tileSideMm(size.tileAreaMm2)
   const layers = Math.max(1, coupon.interfaceLayers)
@@ -37,9 +44,20 @@ export function gapCoupon(engine: SolidEngine, coupon: CouponOf<'gap'>, size: Co
       const step = `${spacing}:${gap}`
       const x = (column % perRow) * (side + BETWEEN_MM)
       const y = -(row * rowsOf + Math.floor(column / perRow)) * (side + BETWEEN_MM)
-      const stack = planStack({ undersideMm: underside, gapMm: gap, interfaceLayers: layers, layerHeightMm: h, firstLayerHeightMm: h, thicknessMm, mode: 'own' })
+      const stack = planStack({
+        undersideMm: underside,
+        gapMm: gap,
+        interfaceLayers: layers,
+        layerHeightMm: h,
+        firstLayerHeightMm: h,
+        thicknessMm,
+        mode: 'own',
+      })
       if (stack.interface.length === 0)
-        throw new TenderError('VALUE_OUT_OF_RANGE', `With ${h} mm layers no interface can end ${gap} mm below a tile. Another layer height, or more interface layers, would do.`)
+        throw new TenderError(
+          'VALUE_OUT_OF_RANGE',
+          `With ${h} mm layers no interface can end ${gap} mm below a tile. Another layer height, or more interface layers, would do.`,
+        )
       const standTop = stack.standTopMm
       const interfaceTop = underside - gap
       pieces.push({
@@ -59,7 +77,12 @@ export function gapCoupon(engine: SolidEngine, coupon: CouponOf<'gap'>, size: Co
         boundariesMm: [standTop, ...stack.interface.map((one) => one.topMm)],
         phase: 1,
         // Across the first lines of the tile above.
-        lay: { kind: 'lines', angleDeg: partLineAngleDeg(0) + 90, density: w / (w + spacing), solidFirst: false },
+        lay: {
+          kind: 'lines',
+          angleDeg: partLineAngleDeg(0) + 90,
+          density: w / (w + spacing),
+          solidFirst: false,
+        },
       })
       pieces.push({
         step,
@@ -74,11 +97,22 @@ export function gapCoupon(engine: SolidEngine, coupon: CouponOf<'gap'>, size: Co
       const sizes = lines.map((text) => markSize(text, w))
       const tall = sizes.reduce((sum, one) => sum + one.heightMm + w, -w)
       if (tall > side || sizes.some((one) => one.widthMm > side))
-        throw new TenderError('VALUE_OUT_OF_RANGE', `A tile of ${side.toFixed(1)} mm has no room for its mark "${lines.join(' ')}". Make the tiles larger or the gaps rounder.`)
+        throw new TenderError(
+          'VALUE_OUT_OF_RANGE',
+          `A tile of ${side.toFixed(1)} mm has no room for its mark "${lines.join(' ')}". Make the tiles larger or the gaps rounder.`,
+        )
       let my = y + (side + tall) / 2
       lines.forEach((text, i) => {
         my -= sizes[i].heightMm
-        pieces.push(markPiece(markSolid(engine, text, w, [x + (side - sizes[i].widthMm) / 2, my, top], MARK_LAYERS * h), 0, top, size, 3))
+        pieces.push(
+          markPiece(
+            markSolid(engine, text, w, [x + (side - sizes[i].widthMm) / 2, my, top], MARK_LAYERS * h),
+            0,
+            top,
+            size,
+            3,
+          ),
+        )
         my -= w
       })
     }),

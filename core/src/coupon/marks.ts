@@ -4,26 +4,89 @@ import { joined } from './pieces'
 
 /** Strokes of the marks, on a grid 2 wide and 4 high: plain seven-part figures, and the few letters that coupons need. */
 const GLYPHS: Readonly<Record<string, readonly (readonly [number, number, number, number])[]>> = {
-  '0': [[0, 0, 0, 4], [0, 4, 2, 4], [2, 4, 2, 0], [2, 0, 0, 0]],
+  '0': [
+    [0, 0, 0, 4],
+    [0, 4, 2, 4],
+    [2, 4, 2, 0],
+    [2, 0, 0, 0],
+  ],
   '1': [[1, 0, 1, 4]],
-  '2': [[0, 4, 2, 4], [2, 4, 2, 2], [2, 2, 0, 2], [0, 2, 0, 0], [0, 0, 2, 0]],
-  '3': [[0, 4, 2, 4], [2, 4, 2, 0], [0, 2, 2, 2], [0, 0, 2, 0]],
-  '4': [[0, 4, 0, 2], [0, 2, 2, 2], [2, 4, 2, 0]],
-  '5': [[2, 4, 0, 4], [0, 4, 0, 2], [0, 2, 2, 2], [2, 2, 2, 0], [2, 0, 0, 0]],
-  '6': [[2, 4, 0, 4], [0, 4, 0, 0], [0, 0, 2, 0], [2, 0, 2, 2], [2, 2, 0, 2]],
-  '7': [[0, 4, 2, 4], [2, 4, 2, 0]],
-  '8': [[0, 0, 0, 4], [0, 4, 2, 4], [2, 4, 2, 0], [2, 0, 0, 0], [0, 2, 2, 2]],
-  '9': [[2, 2, 0, 2], [0, 2, 0, 4], [0, 4, 2, 4], [2, 4, 2, 0], [2, 0, 0, 0]],
+  '2': [
+    [0, 4, 2, 4],
+    [2, 4, 2, 2],
+    [2, 2, 0, 2],
+    [0, 2, 0, 0],
+    [0, 0, 2, 0],
+  ],
+  '3': [
+    [0, 4, 2, 4],
+    [2, 4, 2, 0],
+    [0, 2, 2, 2],
+    [0, 0, 2, 0],
+  ],
+  '4': [
+    [0, 4, 0, 2],
+    [0, 2, 2, 2],
+    [2, 4, 2, 0],
+  ],
+  '5': [
+    [2, 4, 0, 4],
+    [0, 4, 0, 2],
+    [0, 2, 2, 2],
+    [2, 2, 2, 0],
+    [2, 0, 0, 0],
+  ],
+  '6': [
+    [2, 4, 0, 4],
+    [0, 4, 0, 0],
+    [0, 0, 2, 0],
+    [2, 0, 2, 2],
+    [2, 2, 0, 2],
+  ],
+  '7': [
+    [0, 4, 2, 4],
+    [2, 4, 2, 0],
+  ],
+  '8': [
+    [0, 0, 0, 4],
+    [0, 4, 2, 4],
+    [2, 4, 2, 0],
+    [2, 0, 0, 0],
+    [0, 2, 2, 2],
+  ],
+  '9': [
+    [2, 2, 0, 2],
+    [0, 2, 0, 4],
+    [0, 4, 2, 4],
+    [2, 4, 2, 0],
+    [2, 0, 0, 0],
+  ],
   '-': [[0, 2, 1.4, 2]],
   '.': [[0.2, 0, 0.2, 0.3]],
-  X: [[0, 0, 2, 4], [0, 4, 2, 0]],
-  Y: [[0, 4, 1, 2], [2, 4, 1, 2], [1, 2, 1, 0]],
-  Z: [[0, 4, 2, 4], [2, 4, 0, 0], [0, 0, 2, 0]],
-  N: [[0, 0, 0, 4], [0, 4, 2, 0], [2, 0, 2, 4]],
+  X: [
+    [0, 0, 2, 4],
+    [0, 4, 2, 0],
+  ],
+  Y: [
+    [0, 4, 1, 2],
+    [2, 4, 1, 2],
+    [1, 2, 1, 0],
+  ],
+  Z: [
+    [0, 4, 2, 4],
+    [2, 4, 0, 0],
+    [0, 0, 2, 0],
+  ],
+  N: [
+    [0, 0, 0, 4],
+    [0, 4, 2, 0],
+    [2, 0, 2, 4],
+  ],
   '/': [[0, 0, 1.6, 4]],
-} // prettier-ignore
+}
 
-const widthOf = (letter: string) => (letter === '.' ? 0.4 : letter === '-' ? 1.4 : letter === '/' ? 1.6 : letter === '1' ? 1 : 2)
+const widthOf = (letter: string) =>
+  letter === '.' ? 0.4 : letter === '-' ? 1.4 : letter === '/' ? 1.6 : letter === '1' ? 1 : 2
 const startOf = (letter: string) => (letter === '1' ? 1 : 0)
 
 /** Width of a stroke: two lines side by side, so that it can be read on the print. */
@@ -44,14 +107,25 @@ export function markSize(text: string, lineWidthMm: number): MarkSize {
 }
 
 /** A text of figures as a solid: lower left corner at `at`, `thicknessMm` high. Letters that no coupon uses are left out. */
-export function markSolid(engine: SolidEngine, text: string, lineWidthMm: number, at: readonly [number, number, number], thicknessMm: number): Manifold {
+export function markSolid(
+  engine: SolidEngine,
+  text: string,
+  lineWidthMm: number,
+  at: readonly [number, number, number],
+  thicknessMm: number,
+): Manifold {
   const unit = unitMm(lineWidthMm)
   const stroke = strokeMm(lineWidthMm)
   const strokes: Manifold[] = []
   let x = at[0] + stroke / 2
   for (const letter of text) {
     for (const [ax, ay, bx, by] of GLYPHS[letter] ?? []) {
-      const [fx, fy, tx, ty] = [x + (ax - startOf(letter)) * unit, at[1] + stroke / 2 + ay * unit, x + (bx - startOf(letter)) * unit, at[1] + stroke / 2 + by * unit]
+      const [fx, fy, tx, ty] = [
+        x + (ax - startOf(letter)) * unit,
+        at[1] + stroke / 2 + ay * unit,
+        x + (bx - startOf(letter)) * unit,
+        at[1] + stroke / 2 + by * unit,
+      ]
       const length = Math.hypot(tx - fx, ty - fy)
       const bar = engine.Manifold.cube([length + stroke, stroke, thicknessMm])
       strokes.push(

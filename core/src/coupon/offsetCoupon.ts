@@ -18,9 +18,18 @@ const PAD_LAYERS = 5
  * pair that a fingernail passes without a step tells it. The shift stands beside each pair in hundredths of a millimetre.
  * @throws TenderError VALUE_OUT_OF_RANGE when pads of a height cannot be laid by the nozzle
  */
-export function offsetCoupon(engine: SolidEngine, coupon: CouponOf<'offset'>, size: CouponSize, thicknessMm: readonly [number, number]): Piece[] {
+export function offsetCoupon(
+  engine: SolidEngine,
+  coupon: CouponOf<'offset'>,
+  size: CouponSize,
+  thicknessMm: readonly [number, number],
+): Piece[] {
   const { layerHeightMm: h, lineWidthMm: w } = size
-  const labels = coupon.shiftsMm.map((shift) => ({ shift, text: String(Math.round(shift * 100)), ...markSize(String(Math.round(shift * 100)), w) }))
+  const labels = coupon.shiftsMm.map((shift) => ({
+    shift,
+    text: String(Math.round(shift * 100)),
+    ...markSize(String(Math.round(shift * 100)), w),
+  }))
   const largest = Math.max(...coupon.shiftsMm.map(Math.abs))
   const pitch = Math.max(2 * PAD_MM, 4 * w + 2 * largest + 1, ...labels.map((label) => label.widthMm + 1))
   const labelMm = markSize('0', w).heightMm
@@ -33,9 +42,18 @@ export function offsetCoupon(engine: SolidEngine, coupon: CouponOf<'offset'>, si
     pieces.push(markPiece(place(head), 0, 0, size, (layer) => layer))
     for (const [i, { shift, text, widthMm }] of labels.entries()) {
       const middle = (i + 0.5) * pitch
-      pieces.push(markPiece(place(markSolid(engine, text, w, [middle - widthMm / 2, 0, 0], MARK_LAYERS * h)), 0, 0, size, (layer) => layer))
+      pieces.push(
+        markPiece(
+          place(markSolid(engine, text, w, [middle - widthMm / 2, 0, 0], MARK_LAYERS * h)),
+          0,
+          0,
+          size,
+          (layer) => layer,
+        ),
+      )
       const step = `${axis}:${shift}`
-      const teeth = axis === 'z' ? pads(step, middle, labelMm + 1, shift) : pair(step, middle, labelMm + 1, shift)
+      const teeth =
+        axis === 'z' ? pads(step, middle, labelMm + 1, shift) : pair(step, middle, labelMm + 1, shift)
       for (const piece of teeth) pieces.push({ ...piece, solid: place(piece.solid) })
     }
     y += axis === 'y' ? 0 : labelMm + 2 * TOOTH_MM + 6
@@ -44,10 +62,20 @@ export function offsetCoupon(engine: SolidEngine, coupon: CouponOf<'offset'>, si
 
   function pair(step: string, x: number, from: number, shift: number): Piece[] {
     const tooth = (at: number, bottom: number) => box(engine, [at - w, bottom, 0], [2 * w, TOOTH_MM, 2 * h])
-    const shared = { step, boundariesMm: evenLayers(0, 2, h), lay: { kind: 'part', walls: 1, fillDensity: 0 } } as const
+    const shared = {
+      step,
+      boundariesMm: evenLayers(0, 2, h),
+      lay: { kind: 'part', walls: 1, fillDensity: 0 },
+    } as const
     return [
       { ...shared, body: 'part', slot: 0, solid: tooth(x, from), phase: (layer) => layer },
-      { ...shared, body: 'second', slot: 1, solid: tooth(x + shift, from + TOOTH_MM + APART_MM), phase: (layer) => layer },
+      {
+        ...shared,
+        body: 'second',
+        slot: 1,
+        solid: tooth(x + shift, from + TOOTH_MM + APART_MM),
+        phase: (layer) => layer,
+      },
     ]
   }
 
@@ -63,7 +91,15 @@ export function offsetCoupon(engine: SolidEngine, coupon: CouponOf<'offset'>, si
     const lay = { kind: 'part', walls: 1, fillDensity: 1 } as const
     const phase = (layer: number) => layer
     return [
-      { step, body: 'part', slot: 0, solid: box(engine, [x - PAD_MM / 2, from, 0], [PAD_MM, PAD_MM, ground]), boundariesMm: evenLayers(0, PAD_LAYERS, h), phase, lay },
+      {
+        step,
+        body: 'part',
+        slot: 0,
+        solid: box(engine, [x - PAD_MM / 2, from, 0], [PAD_MM, PAD_MM, ground]),
+        boundariesMm: evenLayers(0, PAD_LAYERS, h),
+        phase,
+        lay,
+      },
       {
         step,
         body: 'second',

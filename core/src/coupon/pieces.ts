@@ -9,7 +9,12 @@ export type Lay =
   /** Like a part: walls, skins, fill. */
   | { readonly kind: 'part'; readonly walls: number; readonly fillDensity: number }
   /** Straight lines of one direction. */
-  | { readonly kind: 'lines'; readonly angleDeg: number; readonly density: number; readonly solidFirst: boolean }
+  | {
+      readonly kind: 'lines'
+      readonly angleDeg: number
+      readonly density: number
+      readonly solidFirst: boolean
+    }
   /** Whole lines along y, end to end without a trim: what they hold is exactly the solid's volume. */
   | { readonly kind: 'ribbon' }
 
@@ -28,13 +33,22 @@ export type Piece = {
 }
 
 /** What a coupon is made for: layers and lines as the trial will record them. */
-export type CouponSize = { readonly layerHeightMm: number; readonly lineWidthMm: number; readonly nozzleMm: number; readonly tileAreaMm2: number | null }
+export type CouponSize = {
+  readonly layerHeightMm: number
+  readonly lineWidthMm: number
+  readonly nozzleMm: number
+  readonly tileAreaMm2: number | null
+}
 
 /** Even layers from a height up, n of them. */
-export const evenLayers = (fromMm: number, layers: number, thicknessMm: number): number[] => Array.from({ length: layers + 1 }, (_, k) => fromMm + k * thicknessMm)
+export const evenLayers = (fromMm: number, layers: number, thicknessMm: number): number[] =>
+  Array.from({ length: layers + 1 }, (_, k) => fromMm + k * thicknessMm)
 
-export const box = (engine: SolidEngine, at: readonly [number, number, number], size: readonly [number, number, number]): Manifold =>
-  engine.Manifold.cube([size[0], size[1], size[2]]).translate([at[0], at[1], at[2]])
+export const box = (
+  engine: SolidEngine,
+  at: readonly [number, number, number],
+  size: readonly [number, number, number],
+): Manifold => engine.Manifold.cube([size[0], size[1], size[2]]).translate([at[0], at[1], at[2]])
 
 /** Joins solids and frees them. */
 export function joined(engine: SolidEngine, solids: readonly Manifold[]): Manifold {
@@ -47,6 +61,20 @@ export function joined(engine: SolidEngine, solids: readonly Manifold[]): Manifo
 export const MARK_LAYERS = 2
 
 /** A mark as a piece: a raised stroke two lines wide. */
-export function markPiece(solid: Manifold, slot: Slot, zMm: number, size: CouponSize, phase: Piece['phase']): Piece {
-  return { step: null, body: slot === 0 ? 'part' : 'second', slot, solid, boundariesMm: evenLayers(zMm, MARK_LAYERS, size.layerHeightMm), phase, lay: { kind: 'part', walls: 1, fillDensity: 0 } }
+export function markPiece(
+  solid: Manifold,
+  slot: Slot,
+  zMm: number,
+  size: CouponSize,
+  phase: Piece['phase'],
+): Piece {
+  return {
+    step: null,
+    body: slot === 0 ? 'part' : 'second',
+    slot,
+    solid,
+    boundariesMm: evenLayers(zMm, MARK_LAYERS, size.layerHeightMm),
+    phase,
+    lay: { kind: 'part', walls: 1, fillDensity: 0 },
+  }
 }

@@ -10,7 +10,9 @@ import { box, MARK_LAYERS, markPiece, type CouponSize, type Piece } from './piec
 export function purgeCoupon(engine: SolidEngine, coupon: CouponOf<'purge'>, size: CouponSize): Piece[] {
   const { layerHeightMm: h, lineWidthMm: w } = size
   // Each strip goes on from the one before, so they come by volume, however they were asked for.
-  const marks = coupon.volumesMm3.toSorted((a, b) => a - b).map((volume) => ({ volume, text: markText(volume), ...markSize(markText(volume), w) }))
+  const marks = coupon.volumesMm3
+    .toSorted((a, b) => a - b)
+    .map((volume) => ({ volume, text: markText(volume), ...markSize(markText(volume), w) }))
   // Strips as wide as their marks, in whole lines.
   const lines = Math.max(16, ...marks.map((mark) => Math.ceil(mark.widthMm / w) + 2))
   const width = lines * w
@@ -37,7 +39,16 @@ export function purgeCoupon(engine: SolidEngine, coupon: CouponOf<'purge'>, size
         phase,
         lay: { kind: 'ribbon' },
       })
-      if (row !== 'wash') labels.push(markPiece(markSolid(engine, text, w, [x + (width - widthMm) / 2, y + w, h], MARK_LAYERS * h), 0, h, size, rows.length))
+      if (row !== 'wash')
+        labels.push(
+          markPiece(
+            markSolid(engine, text, w, [x + (width - widthMm) / 2, y + w, h], MARK_LAYERS * h),
+            0,
+            h,
+            size,
+            rows.length,
+          ),
+        )
     })
     y += longest + 4
   })
@@ -48,7 +59,13 @@ export function purgeCoupon(engine: SolidEngine, coupon: CouponOf<'purge'>, size
     const { min, max } = label.solid.boundingBox()
     const home = strips.find(({ solid, step }) => {
       const strip = solid.boundingBox()
-      return step !== null && min[0] >= strip.min[0] && max[0] <= strip.max[0] && min[1] >= strip.min[1] && max[1] <= strip.max[1]
+      return (
+        step !== null &&
+        min[0] >= strip.min[0] &&
+        max[0] <= strip.max[0] &&
+        min[1] >= strip.min[1] &&
+        max[1] <= strip.max[1]
+      )
     })
     if (!home) label.solid.delete()
     return home !== undefined

@@ -16,9 +16,20 @@ export function spanCoupon(engine: SolidEngine, coupon: CouponOf<'span'>, size: 
   const pierY = Math.max(6, ...marks.map((mark) => mark.heightMm + 2 * w))
   marks.forEach(({ span, text, widthMm, heightMm }, i) => {
     const y = i * (pierY + 3)
-    const piers = joined(engine, [box(engine, [0, y, 0], [pierX, pierY, pierMm]), box(engine, [pierX + span, y, 0], [pierX, pierY, pierMm])])
+    const piers = joined(engine, [
+      box(engine, [0, y, 0], [pierX, pierY, pierMm]),
+      box(engine, [pierX + span, y, 0], [pierX, pierY, pierMm]),
+    ])
     const phase = (layer: number) => layer
-    pieces.push({ step: `span:${span}`, body: 'part', slot: 0, solid: piers, boundariesMm: evenLayers(0, pierLayers, h), phase, lay: { kind: 'part', walls: 2, fillDensity: 0.2 } })
+    pieces.push({
+      step: `span:${span}`,
+      body: 'part',
+      slot: 0,
+      solid: piers,
+      boundariesMm: evenLayers(0, pierLayers, h),
+      phase,
+      lay: { kind: 'part', walls: 2, fillDensity: 0.2 },
+    })
     pieces.push({
       step: `span:${span}`,
       body: 'part',
@@ -28,7 +39,21 @@ export function spanCoupon(engine: SolidEngine, coupon: CouponOf<'span'>, size: 
       phase: (layer) => pierLayers + layer,
       lay: { kind: 'lines', angleDeg: 0, density: 1, solidFirst: true },
     })
-    pieces.push(markPiece(markSolid(engine, text, w, [(pierX - widthMm) / 2, y + (pierY - heightMm) / 2, topMm], MARK_LAYERS * h), 0, topMm, size, (layer) => pierLayers + deckLayers + layer))
+    pieces.push(
+      markPiece(
+        markSolid(
+          engine,
+          text,
+          w,
+          [(pierX - widthMm) / 2, y + (pierY - heightMm) / 2, topMm],
+          MARK_LAYERS * h,
+        ),
+        0,
+        topMm,
+        size,
+        (layer) => pierLayers + deckLayers + layer,
+      ),
+    )
   })
   return pieces
 }

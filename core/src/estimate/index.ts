@@ -1,3 +1,3 @@
-export { estimate, ROLES, speedsOf } from './estimate'
-export type { Estimate, FilamentTotal, Role, RoleTotal, Use } from './estimate'
+export { estimate } from './estimate'
+export type { Estimate, FilamentTotal, RoleTotal, Use } from './estimate'
 export { supportGrams } from './supportGrams'

@@ -14,7 +14,9 @@ export function coarsen(mesh: Mesh, cells: number): Mesh {
   const wide = cells + 2
   for (const v of corners) {
     if (to[v] >= 0) continue
-    const key = Math.floor((p[3 * v] - min[0]) / size) + wide * (Math.floor((p[3 * v + 1] - min[1]) / size) + wide * Math.floor((p[3 * v + 2] - min[2]) / size))
+    const key =
+      Math.floor((p[3 * v] - min[0]) / size) +
+      wide * (Math.floor((p[3 * v + 1] - min[1]) / size) + wide * Math.floor((p[3 * v + 2] - min[2]) / size))
     let own = home.get(key)
     if (own === undefined) {
       home.set(key, (own = places.length / 3))

@@ -7,9 +7,21 @@ export { bodiesOf, compact, meshBounds, meshOfBodies, triangleCount, weldTriangl
 export type { Body, Bounds3, Mesh } from './mesh'
 export { openMesh } from './openMesh'
 export type { OpenedMesh } from './openMesh'
+export { packMesh, unpackMesh } from './packedMesh'
+export type { PackedMesh } from './packedMesh'
 export { guessUnit, meshFacts } from './meshFacts'
 export type { MeshFacts, UnitGuess } from './meshFacts'
-export { applyPlacing, composeTurns, placingOf, poseMesh, turnAbout, turnFaceDown, turnMatrix, unplaced, UPRIGHT } from './pose'
+export {
+  applyPlacing,
+  composeTurns,
+  placingOf,
+  poseMesh,
+  turnAbout,
+  turnFaceDown,
+  turnMatrix,
+  unplaced,
+  UPRIGHT,
+} from './pose'
 export type { Placing, Pose } from './pose'
 export { MESH_ENDINGS, readMesh, saysUnit } from './readMesh'
 export type { ReadMesh } from './readMesh'
@@ -19,5 +31,5 @@ export { demoParts } from './demoParts'
 export type { DemoPart } from './demoParts'
 export { loadSolidEngine, meshOfSolid } from './solids'
 export type { SolidEngine } from './solids'
-export { write3mf } from './write3mf'
-export type { Body3mf } from './write3mf'
+export { write3mf } from './threeMf/write3mf'
+export type { Body3mf } from './threeMf/write3mf'

@@ -52,7 +52,9 @@ export function meshFacts(mesh: Mesh, openEdges: number = meshEdges(mesh).openCo
     parent[root(corners[t + 2])] = ra
   }
   let shells = 0
-  for (let v = 0; v < parent.length; v++) if (parent[v] === v) shells++
+  const isUsed = new Uint8Array(parent.length)
+  for (const v of corners) isUsed[v] = 1
+  for (let v = 0; v < parent.length; v++) if (parent[v] === v && isUsed[v] === 1) shells++
   return {
     triangles: triangleCount(mesh),
     sizeMm: [max[0] - min[0], max[1] - min[1], max[2] - min[2]],
@@ -64,13 +66,27 @@ export function meshFacts(mesh: Mesh, openEdges: number = meshEdges(mesh).openCo
   }
 }
 
-export type UnitGuess = { readonly unit: 'mm' | 'inch' | 'm'; readonly scale: number; readonly sentence: string | null }
+export type UnitGuess = {
+  readonly unit: 'mm' | 'inch' | 'm'
+  readonly scale: number
+  readonly sentence: string | null
+}
 
 /** Guesses the unit a mesh was drawn in from its largest side, where the file does not say. Asked about when it is not millimetres. */
 export function guessUnit(largestSideMm: number, unitKnown = false): UnitGuess {
   if (unitKnown) return { unit: 'mm', scale: 1, sentence: null }
   const size = largestSideMm.toPrecision(3)
-  if (largestSideMm < 0.5) return { unit: 'm', scale: 1000, sentence: `The longest side is ${size}. Drawn in metres, it would be ${(largestSideMm * 1000).toPrecision(3)} mm.` }
-  if (largestSideMm < 6) return { unit: 'inch', scale: 25.4, sentence: `The longest side is ${size}. Drawn in inches, it would be ${(largestSideMm * 25.4).toPrecision(3)} mm.` }
+  if (largestSideMm < 0.5)
+    return {
+      unit: 'm',
+      scale: 1000,
+      sentence: `The longest side is ${size}. Drawn in metres, it would be ${(largestSideMm * 1000).toPrecision(3)} mm.`,
+    }
+  if (largestSideMm < 6)
+    return {
+      unit: 'inch',
+      scale: 25.4,
+      sentence: `The longest side is ${size}. Drawn in inches, it would be ${(largestSideMm * 25.4).toPrecision(3)} mm.`,
+    }
   return { unit: 'mm', scale: 1, sentence: null }
 }

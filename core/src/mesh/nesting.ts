@@ -12,21 +12,30 @@ export type ShellStanding = {
 }
 
 /** Comparisons of a point with a triangle, and of two boxes, that are made at most; a mesh of tens of thousands of specks is judged only in part. */
-const MOST_TESTS = 60e6
-const MOST_BOXES = 200e6
+const MOST_TESTS = 20e6
+const MOST_BOXES = 40e6
 
 /** Judges every shell, the largest first, so that what lies around a shell is settled before it. Open shells are never taken for inside out. */
-export function shellNesting(mesh: Mesh, shellOf: Int32Array, shells: number, open: Uint8Array): ShellStanding[] {
+export function shellNesting(
+  mesh: Mesh,
+  shellOf: Int32Array,
+  shells: number,
+  open: Uint8Array,
+): ShellStanding[] {
   const { positionsMm: p, corners } = mesh
   const six = new Float64Array(shells)
   const box = new Float64Array(6 * shells)
   const starts = new Uint32Array(shells + 1)
-  for (let s = 0; s < shells; s++) box.set([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity], 6 * s)
+  for (let s = 0; s < shells; s++)
+    box.set([Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity], 6 * s)
   for (let t = 0; t < shellOf.length; t++) {
     const s = shellOf[t]
     starts[s + 1]++
     const [a, b, c] = [3 * corners[3 * t], 3 * corners[3 * t + 1], 3 * corners[3 * t + 2]]
-    six[s] += p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) + p[a + 1] * (p[b + 2] * p[c] - p[b] * p[c + 2]) + p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c])
+    six[s] +=
+      p[a] * (p[b + 1] * p[c + 2] - p[b + 2] * p[c + 1]) +
+      p[a + 1] * (p[b + 2] * p[c] - p[b] * p[c + 2]) +
+      p[a + 2] * (p[b] * p[c + 1] - p[b + 1] * p[c])
     for (const at of [a, b, c])
       for (let axis = 0; axis < 3; axis++) {
         const value = p[at + axis]
@@ -39,7 +48,9 @@ export function shellNesting(mesh: Mesh, shellOf: Int32Array, shells: number, op
   const fill = starts.slice(0, shells)
   for (let t = 0; t < shellOf.length; t++) triangles[fill[shellOf[t]]++] = t
 
-  const order = Array.from({ length: shells }, (_, s) => s).sort((a, b) => Math.abs(six[b]) - Math.abs(six[a]))
+  const order = Array.from({ length: shells }, (_, s) => s).sort(
+    (a, b) => Math.abs(six[b]) - Math.abs(six[a]),
+  )
   const standing: ShellStanding[] = new Array<ShellStanding>(shells)
   let tests = 0
   let boxes = 0
@@ -53,11 +64,24 @@ export function shellNesting(mesh: Mesh, shellOf: Int32Array, shells: number, op
       boxes++
       if (!within(box, s, around)) continue
       tests += starts[around + 1] - starts[around]
-      if (inside(mesh, triangles.subarray(starts[around], starts[around + 1]), p[first], p[first + 1], p[first + 2])) winding += standing[around].faces === 'hollow' ? -1 : 1
+      if (
+        inside(
+          mesh,
+          triangles.subarray(starts[around], starts[around + 1]),
+          p[first],
+          p[first + 1],
+          p[first + 2],
+        )
+      )
+        winding += standing[around].faces === 'hollow' ? -1 : 1
     }
     const inward = six[s] < 0 && !open[s]
     const faces = winding > 0 ? (inward ? 'hollow' : 'nested') : inward ? 'wrong' : 'right'
-    const sizeMm = Math.max(box[6 * s + 3] - box[6 * s], box[6 * s + 4] - box[6 * s + 1], box[6 * s + 5] - box[6 * s + 2])
+    const sizeMm = Math.max(
+      box[6 * s + 3] - box[6 * s],
+      box[6 * s + 4] - box[6 * s + 1],
+      box[6 * s + 5] - box[6 * s + 2],
+    )
     const middle = (axis: number) => (box[6 * s + axis] + box[6 * s + 3 + axis]) / 2
     standing[s] = { volumeMm3: six[s] / 6, sizeMm, middleMm: [middle(0), middle(1), middle(2)], faces }
     if (!open[s]) closed.push(s)
@@ -66,12 +90,23 @@ export function shellNesting(mesh: Mesh, shellOf: Int32Array, shells: number, op
 }
 
 function within(box: Float64Array, inner: number, outer: number): boolean {
-  for (let axis = 0; axis < 3; axis++) if (box[6 * inner + axis] < box[6 * outer + axis] || box[6 * inner + 3 + axis] > box[6 * outer + 3 + axis]) return false
+  for (let axis = 0; axis < 3; axis++)
+    if (
+      box[6 * inner + axis] < box[6 * outer + axis] ||
+      box[6 * inner + 3 + axis] > box[6 * outer + 3 + axis]
+    )
+      return false
   return true
 }
 
 /** Whether a point lies inside a closed shell: a ray upwards meets it an odd number of times. */
-function inside({ positionsMm: p, corners }: Mesh, triangles: Uint32Array, x: number, y: number, z: number): boolean {
+function inside(
+  { positionsMm: p, corners }: Mesh,
+  triangles: Uint32Array,
+  x: number,
+  y: number,
+  z: number,
+): boolean {
   let odd = false
   for (const t of triangles) {
     const [a, b, c] = [3 * corners[3 * t], 3 * corners[3 * t + 1], 3 * corners[3 * t + 2]]

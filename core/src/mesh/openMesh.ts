@@ -1,6 +1,7 @@
-import type { Mesh } from './mesh'
+import { meshBounds, type Mesh } from './mesh'
+import { guessUnit } from './meshFacts'
 import { mendMesh, mendSentences, type MendReport } from './mendMesh'
-import { readMesh } from './readMesh'
+import { readMesh, saysUnit } from './readMesh'
 
 /** A file's mesh as the app works with it, and everything that was remarkable about it. */
 export type OpenedMesh = {
@@ -17,7 +18,9 @@ export type OpenedMesh = {
  */
 export function openMesh(bytes: Uint8Array): OpenedMesh {
   const read = readMesh(bytes)
-  const { mesh, report } = mendMesh(read.mesh)
+  const { min, max } = meshBounds(read.mesh)
+  const longest = Math.max(max[0] - min[0], max[1] - min[1], max[2] - min[2])
+  const { mesh, report } = mendMesh(read.mesh, { scaleMm: guessUnit(longest, saysUnit(bytes)).scale })
   const { mended, left } = mendSentences(report)
   return { mesh, report, notes: [...read.notes, ...mended, ...left] }
 }

@@ -17,7 +17,12 @@ export function turnAbout(axis: readonly [number, number, number], angleDeg: num
 export function composeTurns(then: Pose['turn'], first: Pose['turn']): Pose['turn'] {
   const [ax, ay, az, aw] = then
   const [bx, by, bz, bw] = first
-  const q = [aw * bx + ax * bw + ay * bz - az * by, aw * by - ax * bz + ay * bw + az * bx, aw * bz + ax * by - ay * bx + az * bw, aw * bw - ax * bx - ay * by - az * bz]
+  const q = [
+    aw * bx + ax * bw + ay * bz - az * by,
+    aw * by - ax * bz + ay * bw + az * bx,
+    aw * bz + ax * by - ay * bx + az * bw,
+    aw * bw - ax * bx - ay * by - az * bz,
+  ]
   const length = Math.hypot(...q)
   return [q[0] / length, q[1] / length, q[2] / length, q[3] / length]
 }
@@ -36,10 +41,16 @@ export function turnFaceDown(normal: readonly [number, number, number]): Pose['t
 /** Turn as a row-major 3 x 3 matrix. */
 export function turnMatrix([x, y, z, w]: Pose['turn']): number[] {
   return [
-    1 - 2 * (y * y + z * z), 2 * (x * y - z * w), 2 * (x * z + y * w),
-    2 * (x * y + z * w), 1 - 2 * (x * x + z * z), 2 * (y * z - x * w),
-    2 * (x * z - y * w), 2 * (y * z + x * w), 1 - 2 * (x * x + y * y),
-  ] // prettier-ignore
+    1 - 2 * (y * y + z * z),
+    2 * (x * y - z * w),
+    2 * (x * z + y * w),
+    2 * (x * y + z * w),
+    1 - 2 * (x * x + z * z),
+    2 * (y * z - x * w),
+    2 * (x * z - y * w),
+    2 * (y * z + x * w),
+    1 - 2 * (x * x + y * y),
+  ]
 }
 
 /** Where a pose puts every point: row-major 3 x 4, turn, scale and shift in one; a ball's radius grows by `scale`. */
@@ -48,9 +59,28 @@ export type Placing = { readonly matrix: readonly number[]; readonly scale: numb
 /** Turn and scale of a pose, and the shift that sets the mesh's lowest point at z = 0 and the middle of its box on x = y = 0. */
 export function placingOf(mesh: Mesh, pose: Pose): Placing {
   const m = turnMatrix(pose.turn).map((value) => value * pose.scale)
-  const turned = { matrix: [m[0], m[1], m[2], 0, m[3], m[4], m[5], 0, m[6], m[7], m[8], 0], scale: pose.scale }
+  const turned = {
+    matrix: [m[0], m[1], m[2], 0, m[3], m[4], m[5], 0, m[6], m[7], m[8], 0],
+    scale: pose.scale,
+  }
   const { min, max } = meshBounds(applyPlacing(mesh, turned))
-  return { matrix: [m[0], m[1], m[2], -(min[0] + max[0]) / 2, m[3], m[4], m[5], -(min[1] + max[1]) / 2, m[6], m[7], m[8], -min[2]], scale: pose.scale }
+  return {
+    matrix: [
+      m[0],
+      m[1],
+      m[2],
+      -(min[0] + max[0]) / 2,
+      m[3],
+      m[4],
+      m[5],
+      -(min[1] + max[1]) / 2,
+      m[6],
+      m[7],
+      m[8],
+      -min[2],
+    ],
+    scale: pose.scale,
+  }
 }
 
 /** The mesh with every vertex moved. */
@@ -74,8 +104,15 @@ export function poseMesh(mesh: Mesh, pose: Pose): Mesh {
 }
 
 /** A place on the bed, back in the part's own coordinates. */
-export function unplaced({ matrix: m, scale }: Placing, [x, y, z]: readonly [number, number, number]): [number, number, number] {
+export function unplaced(
+  { matrix: m, scale }: Placing,
+  [x, y, z]: readonly [number, number, number],
+): [number, number, number] {
   const [dx, dy, dz] = [x - m[3], y - m[7], z - m[11]]
   const square = scale * scale
-  return [(m[0] * dx + m[4] * dy + m[8] * dz) / square, (m[1] * dx + m[5] * dy + m[9] * dz) / square, (m[2] * dx + m[6] * dy + m[10] * dz) / square]
+  return [
+    (m[0] * dx + m[4] * dy + m[8] * dz) / square,
+    (m[1] * dx + m[5] * dy + m[9] * dz) / square,
+    (m[2] * dx + m[6] * dy + m[10] * dz) / square,
+  ]
 }

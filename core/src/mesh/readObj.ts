@@ -2,6 +2,7 @@ import earcut from 'earcut'
 import { strFromU8 } from 'fflate'
 import { TenderError } from '../errors'
 import { weldTriangles } from './mesh'
+import { startOfText } from './text'
 import type { ReadMesh } from './readMesh'
 import { leftOutNote, TriangleList } from './triangleList'
 
@@ -41,25 +42,46 @@ export function readObj(bytes: Uint8Array): ReadMesh {
       else addFace(list, corners)
     }
   }
-  if (list.vertices === 0 && badFaces === 0) throw new TenderError('FILE_NOT_MESH', 'The file is text without a single vertex line; it is no OBJ file.')
-  if (list.triangles === 0) throw new TenderError('MESH_EMPTY', `The file has ${list.vertices} vertices and no face that can be used; there is nothing to print.`)
+  if (list.vertices === 0 && badFaces === 0)
+    throw new TenderError(
+      'FILE_NOT_MESH',
+      'The file is text without a single vertex line; it is no OBJ file.',
+    )
+  if (list.triangles === 0)
+    throw new TenderError(
+      'MESH_EMPTY',
+      `The file has ${list.vertices} vertices and no face that can be used; there is nothing to print.`,
+    )
   const { mesh, leftOut } = list.finish()
   const notes = [
-    ...(badFaces > 0 ? [`${badFaces} face${badFaces === 1 ? ' names' : 's name'} a corner that is not there, or fewer than three; left out.`] : []),
-    ...(badVertices > 0 ? [`${badVertices} vertex line${badVertices === 1 ? ' holds' : 's hold'} something that is not a number.`] : []),
+    ...(badFaces > 0
+      ? [
+          `${badFaces} face${badFaces === 1 ? ' names' : 's name'} a corner that is not there, or fewer than three; left out.`,
+        ]
+      : []),
+    ...(badVertices > 0
+      ? [
+          `${badVertices} vertex line${badVertices === 1 ? ' holds' : 's hold'} something that is not a number.`,
+        ]
+      : []),
     ...leftOutNote(leftOut),
   ]
   const soup = new Float64Array(mesh.corners.length * 3)
-  for (let c = 0; c < mesh.corners.length; c++) for (let axis = 0; axis < 3; axis++) soup[3 * c + axis] = mesh.positionsMm[3 * mesh.corners[c] + axis]
+  for (let c = 0; c < mesh.corners.length; c++)
+    for (let axis = 0; axis < 3; axis++) soup[3 * c + axis] = mesh.positionsMm[3 * mesh.corners[c] + axis]
   return { mesh: weldTriangles(soup, mesh.bodies), notes }
 }
 
 function* linesOf(bytes: Uint8Array): Generator<string> {
   let rest = ''
-  for (let at = 0; at < bytes.length; at += PIECE_BYTES) {
+  for (let at = startOfText(bytes); at < bytes.length; at += PIECE_BYTES) {
     const lines = (rest + strFromU8(bytes.subarray(at, at + PIECE_BYTES), true)).split(/\r\n|\n|\r/)
     rest = lines.pop()!
-    if (rest.length > LONGEST_LINE) throw new TenderError('FILE_NOT_MESH', `A line of the file is longer than ${LONGEST_LINE} characters; it is no OBJ file.`)
+    if (rest.length > LONGEST_LINE)
+      throw new TenderError(
+        'FILE_NOT_MESH',
+        `A line of the file is longer than ${LONGEST_LINE} characters; it is no OBJ file.`,
+      )
     yield* lines
   }
   yield rest
@@ -97,7 +119,9 @@ function cutFace(list: TriangleList, corners: readonly number[]): [number, numbe
   const triangles: [number, number, number][] = []
   for (let i = 0; i + 2 < cut.length; i += 3) {
     const [a, b, c] = [cut[i], cut[i + 1], cut[i + 2]]
-    const area = (flat[2 * b] - flat[2 * a]) * (flat[2 * c + 1] - flat[2 * a + 1]) - (flat[2 * b + 1] - flat[2 * a + 1]) * (flat[2 * c] - flat[2 * a])
+    const area =
+      (flat[2 * b] - flat[2 * a]) * (flat[2 * c + 1] - flat[2 * a + 1]) -
+      (flat[2 * b + 1] - flat[2 * a + 1]) * (flat[2 * c] - flat[2 * a])
     triangles.push(area < 0 === turned ? [a, b, c] : [a, c, b])
   }
   return triangles

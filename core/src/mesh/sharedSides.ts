@@ -3,7 +3,10 @@ import type { Mesh } from './mesh'
 export type SharedSides = {
   /** Per side (3t + i): -1 when nothing lies across, else twice the side across, plus one when both run the same way round. */
   readonly partner: Int32Array
+  /** Sides with nothing across. */
   readonly openSides: Uint32Array
+  /** Those of them that lie on crowded edges: the odd one of three, not the rim of a hole. */
+  readonly oddSides: number
   /** Edges that more than two sides lie on. */
   readonly crowdedEdges: number
 }
@@ -51,6 +54,7 @@ export function sharedSides({ corners }: Mesh): SharedSides {
   }
   let crowdedEdges = 0
   let open = 0
+  let oddSides = 0
   for (const first of table) {
     if (first < 0) continue
     if (met[first] > 2) crowdedEdges++
@@ -60,6 +64,7 @@ export function sharedSides({ corners }: Mesh): SharedSides {
       const other = next[left]
       if (other < 0) {
         open++
+        if (met[first] > 2) oddSides++
         break
       }
       partner[left] = 2 * other + 1
@@ -70,5 +75,5 @@ export function sharedSides({ corners }: Mesh): SharedSides {
   const openSides = new Uint32Array(open)
   let size = 0
   for (let side = 0; side < sides; side++) if (partner[side] < 0) openSides[size++] = side
-  return { partner, openSides, crowdedEdges }
+  return { partner, openSides, oddSides, crowdedEdges }
 }

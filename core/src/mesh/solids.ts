@@ -15,7 +15,8 @@ export async function loadSolidEngine(wasmBinary: Uint8Array | ArrayBuffer): Pro
 export function meshOfSolid(solid: Manifold): Mesh {
   const { vertProperties, triVerts, numProp } = solid.getMesh()
   const positionsMm = new Float64Array((vertProperties.length / numProp) * 3)
-  for (let v = 0; v < positionsMm.length / 3; v++) for (let axis = 0; axis < 3; axis++) positionsMm[3 * v + axis] = vertProperties[v * numProp + axis]
+  for (let v = 0; v < positionsMm.length / 3; v++)
+    for (let axis = 0; axis < 3; axis++) positionsMm[3 * v + axis] = vertProperties[v * numProp + axis]
   solid.delete()
   return { positionsMm, corners: Uint32Array.from(triVerts) }
 }

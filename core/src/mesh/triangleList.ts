@@ -23,7 +23,9 @@ export class TriangleList {
   get bodies(): Body[] {
     const first = this.named[0]?.from ?? 0
     const all = first > 0 ? [{ name: '', from: 0 }, ...this.named] : this.named
-    return all.map(({ name, from }, i) => ({ name, from, to: all[i + 1]?.from ?? this.triangles })).filter(({ from, to }) => to > from)
+    return all
+      .map(({ name, from }, i) => ({ name, from, to: all[i + 1]?.from ?? this.triangles }))
+      .filter(({ from, to }) => to > from)
   }
 
   addVertex(x: number, y: number, z: number): void {
@@ -37,7 +39,11 @@ export class TriangleList {
 
   /** @throws TenderError FILE_TOO_LARGE */
   addTriangle(a: number, b: number, c: number): void {
-    if (this.triangles >= MOST_TRIANGLES) throw new TenderError('FILE_TOO_LARGE', `The file has more than ${MOST_TRIANGLES} triangles; up to that many can be read.`)
+    if (this.triangles >= MOST_TRIANGLES)
+      throw new TenderError(
+        'FILE_TOO_LARGE',
+        `The file has more than ${MOST_TRIANGLES} triangles; up to that many can be read.`,
+      )
     if (3 * this.triangles + 3 > this.indices.length) {
       const larger = new Uint32Array(this.indices.length * 2)
       larger.set(this.indices)
@@ -61,34 +67,77 @@ export class TriangleList {
    * @throws TenderError MESH_EMPTY, MESH_NOT_FINITE
    */
   finish(): { readonly mesh: Mesh; readonly leftOut: number } {
-    const usable = new Uint8Array(this.vertices)
-    for (let v = 0; v < this.vertices; v++) usable[v] = [0, 1, 2].every((axis) => Math.abs(this.at(v, axis)) <= LARGEST_COORDINATE_MM) ? 1 : 0
-    const kept = new Uint32Array(3 * this.triangles)
-    let size = 0
-    let flat = 0
-    const gone = new Uint8Array(this.triangles)
-    for (let t = 0; t < 3 * this.triangles; t += 3) {
-      const [a, b, c] = [this.indices[t], this.indices[t + 1], this.indices[t + 2]]
-      const isFlat = a === b || b === c || c === a
-      if (isFlat || !usable[a] || !usable[b] || !usable[c]) {
-        if (isFlat && usable[a] && usable[b] && usable[c]) flat++
-        gone[t / 3] = 1
-        continue
-      }
-      kept.set([a, b, c], size)
-      size += 3
+    return meshFrom(this.positions.subarray(0, 3 * this.vertices), this.corners, this.bodies)
+  }
+}
+
+/**
+ * A mesh of the triangles whose corners can be used, without the vertices that none uses, and how many triangles could not be taken.
+ * @throws TenderError MESH_EMPTY, MESH_NOT_FINITE
+ */
+export function meshFrom(
+  positions: Float64Array,
+  corners: Uint32Array,
+  bodies: readonly Body[],
+): { readonly mesh: Mesh; readonly leftOut: number } {
+  const vertices = positions.length / 3
+  const triangles = corners.length / 3
+  const usable = new Uint8Array(vertices)
+  for (let v = 0; v < 3 * vertices; v += 3)
+    usable[v / 3] =
+      Math.abs(positions[v]) <= LARGEST_COORDINATE_MM &&
+      Math.abs(positions[v + 1]) <= LARGEST_COORDINATE_MM &&
+      Math.abs(positions[v + 2]) <= LARGEST_COORDINATE_MM
+        ? 1
+        : 0
+  const kept = new Uint32Array(corners.length)
+  const places = new Float64Array(positions.length)
+  const numberOf = new Int32Array(vertices).fill(-1)
+  const gone = new Uint8Array(triangles)
+  let used = 0
+  let size = 0
+  let flat = 0
+  const keep = (v: number) => {
+    if (numberOf[v] < 0) {
+      numberOf[v] = used
+      for (let axis = 0; axis < 3; axis++) places[3 * used + axis] = positions[3 * v + axis]
+      used++
     }
-    if (size === 0) {
-      if (this.triangles > flat) throw new TenderError('MESH_NOT_FINITE', `None of the ${this.triangles} triangles has usable corners: every one holds a value that is not a number or beyond 100 m.`)
-      throw new TenderError('MESH_EMPTY', 'The file holds no triangle with an area; there is nothing to print.')
+    kept[size++] = numberOf[v]
+  }
+  for (let t = 0; t < corners.length; t += 3) {
+    const [a, b, c] = [corners[t], corners[t + 1], corners[t + 2]]
+    const isFlat = a === b || b === c || c === a
+    const isUsable = usable[a] === 1 && usable[b] === 1 && usable[c] === 1
+    if (!isFlat && isUsable) for (const v of [a, b, c]) keep(v)
+    else {
+      if (isFlat && isUsable) flat++
+      gone[t / 3] = 1
     }
-    const bodies = trimmedBodies(this.bodies, (t) => gone[t] === 1)
-    return { mesh: { positionsMm: this.positions.slice(0, 3 * this.vertices), corners: kept.slice(0, size), ...(bodies.length > 1 ? { bodies } : {}) }, leftOut: this.triangles - size / 3 - flat }
+  }
+  if (size === 0) {
+    if (triangles > flat)
+      throw new TenderError(
+        'MESH_NOT_FINITE',
+        `None of the ${triangles} triangles has usable corners: every one holds a value that is not a number or beyond 100 m.`,
+      )
+    throw new TenderError('MESH_EMPTY', 'The file holds no triangle with an area; there is nothing to print.')
+  }
+  const left = trimmedBodies(bodies, (t) => gone[t] === 1)
+  return {
+    mesh: {
+      positionsMm: places.slice(0, 3 * used),
+      corners: kept.slice(0, size),
+      ...(left.length > 1 || left[0]?.drawnStand ? { bodies: left } : {}),
+    },
+    leftOut: triangles - size / 3 - flat,
   }
 }
 
 /** Says what was left out; empty when nothing was. */
 export const leftOutNote = (leftOut: number): string[] =>
   leftOut > 0
-    ? [`${leftOut} triangle${leftOut === 1 ? ' has' : 's have'} a corner that is not a number or lies beyond 100 m; ${leftOut === 1 ? 'it was' : 'they were'} left out, the others kept.`]
+    ? [
+        `${leftOut} triangle${leftOut === 1 ? ' has' : 's have'} a corner that is not a number or lies beyond 100 m; ${leftOut === 1 ? 'it was' : 'they were'} left out, the others kept.`,
+      ]
     : []

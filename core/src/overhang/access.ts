@@ -44,7 +44,11 @@ export function innerPoint(region: Region): [number, number] | null {
 }
 
 /** Whether a straight way meets a region. */
-function meets(region: Region, [x0, y0]: readonly [number, number], [x1, y1]: readonly [number, number]): boolean {
+function meets(
+  region: Region,
+  [x0, y0]: readonly [number, number],
+  [x1, y1]: readonly [number, number],
+): boolean {
   if (regionContains(region, x0, y0)) return true
   const { xyMm, starts } = region
   const side = (x: number, y: number) => (x1 - x0) * (y - y0) - (y1 - y0) * (x - x0)

@@ -1,5 +1,16 @@
 import type { Layer } from '../slice'
-import { crossingsOf, headingOf, nearSides, regionAreaMm2, regionPerimeterMm, ringCount, ringOf, type Heading, type PolygonEngine, type Region } from '../polygon'
+import {
+  crossingsOf,
+  headingOf,
+  nearSides,
+  regionAreaMm2,
+  regionPerimeterMm,
+  ringCount,
+  ringOf,
+  type Heading,
+  type PolygonEngine,
+  type Region,
+} from '../polygon'
 import { degrees } from '../units'
 
 /** A piece of a layer's underside that is carried on two opposite sides. */
@@ -29,7 +40,14 @@ const LINES_TRIED = 24
  * direction where all of them end on the layer below at both ends, the longest is the span. The shortest such span counts.
  * @returns null when no direction carries it
  */
-export function bridgeOf(whole: Region, layer: Layer, below: Region, lineWidthMm: number, freeSpanMm: number, engine: PolygonEngine): Bridge | null {
+export function bridgeOf(
+  whole: Region,
+  layer: Layer,
+  below: Region,
+  lineWidthMm: number,
+  freeSpanMm: number,
+  engine: PolygonEngine,
+): Bridge | null {
   if (ringCount(whole) === 0) return null
   const areaMm2 = regionAreaMm2(whole)
   // The step of a slope is a strip narrower than a line: no line can run across it, let alone be carried by it.
@@ -37,7 +55,14 @@ export function bridgeOf(whole: Region, layer: Layer, below: Region, lineWidthMm
   const piece = engine.thin(whole, CARRIED_MM / 4)
   let best: { spanMm: number; directionDeg: number } | null = null
   for (const directionDeg of directionsOf(piece)) {
-    const spanMm = carriedSpan(piece, areaMm2, below, headingOf(directionDeg), lineWidthMm, best?.spanMm ?? Infinity)
+    const spanMm = carriedSpan(
+      piece,
+      areaMm2,
+      below,
+      headingOf(directionDeg),
+      lineWidthMm,
+      best?.spanMm ?? Infinity,
+    )
     if (spanMm !== null) best = { spanMm, directionDeg }
   }
   if (!best) return null
@@ -53,7 +78,14 @@ export function bridgeOf(whole: Region, layer: Layer, below: Region, lineWidthMm
 }
 
 /** Longest line in a direction when all are carried and it is shorter than `lessThan`; null otherwise. */
-function carriedSpan(piece: Region, areaMm2: number, below: Region, heading: Heading, lineWidthMm: number, lessThan: number): number | null {
+function carriedSpan(
+  piece: Region,
+  areaMm2: number,
+  below: Region,
+  heading: Heading,
+  lineWidthMm: number,
+  lessThan: number,
+): number | null {
   const { cos, sin } = heading
   let low = Infinity
   let high = -Infinity
@@ -65,7 +97,8 @@ function carriedSpan(piece: Region, areaMm2: number, below: Region, heading: Hea
   const lines = Math.max(1, Math.min(LINES_TRIED, Math.floor((high - low) / lineWidthMm)))
   const gapMm = (high - low) / lines
   const mostLoose = ((1 - CARRIED_SHARE) * areaMm2) / gapMm
-  const carried = (along: number, across: number) => nearSides(below, along * cos - across * sin, along * sin + across * cos, CARRIED_MM)
+  const carried = (along: number, across: number) =>
+    nearSides(below, along * cos - across * sin, along * sin + across * cos, CARRIED_MM)
   let loose = 0
   let longest = 0
   // From coarse to fine: what is not carried mostly shows on the first lines, and the others need not be laid.
@@ -90,7 +123,9 @@ function directionsOf(piece: Region): number[] {
     const ring = ringOf(piece, r)
     for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
       const [dx, dy] = [ring[i] - ring[j], ring[i + 1] - ring[j + 1]]
-      byQuarterDegree[(Math.round(4 * degrees(Math.atan2(dy, dx))) + 1440) % 720] += Math.sqrt(dx * dx + dy * dy)
+      byQuarterDegree[(Math.round(4 * degrees(Math.atan2(dy, dx))) + 1440) % 720] += Math.sqrt(
+        dx * dx + dy * dy,
+      )
     }
   }
   const tried: number[] = []

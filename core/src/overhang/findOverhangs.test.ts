@@ -32,7 +32,13 @@ describe('against the hand calculation', () => {
   })
 
   test('a plate on a post hangs with all but the post', async () => {
-    const { patches, areaMm2, islands } = await hanging(boxes([{ size: [4, 4, 10], at: [8, 8, 0] }, { size: [20, 20, 2], at: [0, 0, 10] }]), 45) // prettier-ignore
+    const { patches, areaMm2, islands } = await hanging(
+      boxes([
+        { size: [4, 4, 10], at: [8, 8, 0] },
+        { size: [20, 20, 2], at: [0, 0, 10] },
+      ]),
+      45,
+    )
     expect(islands).toHaveLength(0)
     expect(patches).toHaveLength(1)
     expect(patches[0]).toMatchObject({ kind: 'flat' })
@@ -50,7 +56,13 @@ describe('against the hand calculation', () => {
   })
 
   test('stairs steeper and flatter than the limit are told apart', async () => {
-    const stairs = (stepMm: number) => boxes(Array.from({ length: 20 }, (_, i) => ({ size: [10 + i * stepMm, 10, 0.2] as const, at: [0, 0, i * 0.2] as const })))
+    const stairs = (stepMm: number) =>
+      boxes(
+        Array.from({ length: 20 }, (_, i) => ({
+          size: [10 + i * stepMm, 10, 0.2] as const,
+          at: [0, 0, i * 0.2] as const,
+        })),
+      )
     // Steps of 0.2 mm up and s out lean atan(s / 0.2): 0.19 is 43.5 degrees, 0.22 is 47.7.
     expect((await hanging(stairs(0.19), 45)).patches).toHaveLength(0)
     const { areaMm2 } = await hanging(stairs(0.22), 45)
@@ -71,22 +83,38 @@ describe('islands', () => {
     closeTo(islands[0].zMm, 8, 1e-6)
     closeTo(islands[0].areaMm2, 20, 0.01)
     expect(patches.some((patch) => Math.abs(patch.lowestMm - 8) < 1e-6)).toBe(true)
-    const needle = await hanging(boxes([{ size: [10, 10, 10], at: [0, 0, 0] }, { size: [0.3, 0.3, 4], at: [20, 0, 6] }]), 45) // prettier-ignore
+    const needle = await hanging(
+      boxes([
+        { size: [10, 10, 10], at: [0, 0, 0] },
+        { size: [0.3, 0.3, 4], at: [20, 0, 6] },
+      ]),
+      45,
+    )
     expect(needle.islands).toHaveLength(1)
     expect(needle.hold.filter((region) => !isEmptyRegion(region))).toHaveLength(1)
   })
 
   test('a hair’s breadth of ledge is a sliver and dropped, a ledge of a line is kept', async () => {
-    const ledge = (out: number) => boxes([{ size: [10, 10, 5], at: [0, 0, 0] }, { size: [10 + out, 10, 5], at: [0, 0, 5] }]) // prettier-ignore
+    const ledge = (out: number) =>
+      boxes([
+        { size: [10, 10, 5], at: [0, 0, 0] },
+        { size: [10 + out, 10, 5], at: [0, 0, 5] },
+      ])
     expect((await hanging(ledge(0.21), 30)).patches).toHaveLength(0)
     expect((await hanging(ledge(0.5), 30)).patches).toHaveLength(1)
   })
 })
 
 test('neither moving the part nor turning it about its upright axis changes what hangs', async () => {
-  const mesh = boxes([{ size: [4, 4, 10], at: [8, 8, 0] }, { size: [20, 14, 2], at: [0, 0, 10] }]) // prettier-ignore
+  const mesh = boxes([
+    { size: [4, 4, 10], at: [8, 8, 0] },
+    { size: [20, 14, 2], at: [0, 0, 10] },
+  ])
   const here = await hanging(mesh, 45)
-  const there = await hanging({ ...mesh, positionsMm: mesh.positionsMm.map((value, i) => (i % 3 === 2 ? value : value + 83.21)) }, 45)
+  const there = await hanging(
+    { ...mesh, positionsMm: mesh.positionsMm.map((value, i) => (i % 3 === 2 ? value : value + 83.21)) },
+    45,
+  )
   const turnedBy = await hanging(poseMesh(mesh, { turn: turnAbout([0, 0, 1], 33), scale: 1 }), 45)
   expect(here.areaMm2).toBeGreaterThan(200)
   closeTo(there.areaMm2, here.areaMm2, 0.02)

@@ -1,5 +1,17 @@
 import type { Checkpoint, Layer } from '../slice'
-import { boundsOf, EMPTY_REGION, growBy, isEmptyRegion, joinPieces, nearSides, regionAreaMm2, regionContains, splitPieces, type PolygonEngine, type Region } from '../polygon'
+import {
+  boundsOf,
+  EMPTY_REGION,
+  growBy,
+  isEmptyRegion,
+  joinPieces,
+  nearSides,
+  regionAreaMm2,
+  regionContains,
+  splitPieces,
+  type PolygonEngine,
+  type Region,
+} from '../polygon'
 import { ARC_TOLERANCE_MM, fineness, OVERHANG_SLACK_MM, SMALLEST_PATCH_MM2 } from '../tolerances'
 import { radians } from '../units'
 import { bridgeOf, type Bridge } from './bridges'
@@ -38,7 +50,12 @@ export type OverhangOptions = {
  * a line is taken off are dropped, unless they hold an island or a zone asks for them.
  * Source: right triangle; step = layer height * tan(angle from vertical).
  */
-export async function findOverhangs(layers: readonly Layer[], engine: PolygonEngine, options: OverhangOptions, checkpoint?: Checkpoint): Promise<Overhangs> {
+export async function findOverhangs(
+  layers: readonly Layer[],
+  engine: PolygonEngine,
+  options: OverhangOptions,
+  checkpoint?: Checkpoint,
+): Promise<Overhangs> {
   const { freeAngleDeg, sideAnglesDeg = null, lineWidthMm, freeSpanMm = 0, zones = [] } = options
   const steepest = sideAnglesDeg ? Math.max(...sideAnglesDeg) : freeAngleDeg
   const tan = Math.tan(radians(steepest))
@@ -54,9 +71,12 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
     for (const island of found) islands.push(zones.length > 0 ? withKeeper(island, zones, engine) : island)
     const dzMm = (layer.topMm + layer.bottomMm - layers[i - 1].topMm - layers[i - 1].bottomMm) / 2
     const slack = OVERHANG_SLACK_MM * fineness(dzMm)
-    const beyond = (reachMm: number) => engine.minusGrown(layer.region, below, reachMm, ARC_TOLERANCE_MM * fineness(dzMm))
+    const beyond = (reachMm: number) =>
+      engine.minusGrown(layer.region, below, reachMm, ARC_TOLERANCE_MM * fineness(dzMm))
     const reach = dzMm * tan + slack
-    const hanging = sideAnglesDeg ? engine.minus(layer.region, growBy(below, sideReach(freeAngleDeg, sideAnglesDeg, dzMm, slack), engine)) : beyond(reach)
+    const hanging = sideAnglesDeg
+      ? engine.minus(layer.region, growBy(below, sideReach(freeAngleDeg, sideAnglesDeg, dzMm, slack), engine))
+      : beyond(reach)
     const marked = zones.filter(({ regions }) => !isEmptyRegion(regions[i]))
     if (isEmptyRegion(hanging) && found.length === 0 && marked.length === 0) continue
     const step = engine.minus(layer.region, below)
@@ -66,7 +86,8 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
       for (const region of held) {
         const areaMm2 = regionAreaMm2(region)
         const island = isIsland(region)
-        if (areaMm2 >= SMALLEST_PATCH_MM2 || island) pieces.push({ layer, region, areaMm2, island, wanted, bounds: boundsOf(region.xyMm) })
+        if (areaMm2 >= SMALLEST_PATCH_MM2 || island)
+          pieces.push({ layer, region, areaMm2, island, wanted, bounds: boundsOf(region.xyMm) })
       }
     }
     // Bridges are judged whole, before any zone cuts a piece out of them.
@@ -83,7 +104,12 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
       for (const { zone, regions } of [...marked].reverse()) {
         const here = engine.minus(engine.common(step, regions[i]), ...later)
         const within = dzMm * Math.tan(radians(Math.min(zone.limitDeg, 89.9))) + slack
-        const past = zone.limitDeg >= 90 ? EMPTY_REGION : zone.limitDeg <= 0 ? step : wholeSteps(step, beyond(within), within, engine)
+        const past =
+          zone.limitDeg >= 90
+            ? EMPTY_REGION
+            : zone.limitDeg <= 0
+              ? step
+              : wholeSteps(step, beyond(within), within, engine)
         add(splitPieces(engine.common(here, past)), zone.kind === 'hold')
         later = [...later, regions[i]]
       }
@@ -96,7 +122,8 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
   const patches = gatherPatches(pieces, layers, lineWidthMm, engine)
   const hold: Region[] = new Array<Region>(layers.length).fill(EMPTY_REGION)
   const perLayer = new Map<number, Region[]>()
-  for (const patch of patches) for (const [index, region] of patch.steps) perLayer.set(index, [...(perLayer.get(index) ?? []), region])
+  for (const patch of patches)
+    for (const [index, region] of patch.steps) perLayer.set(index, [...(perLayer.get(index) ?? []), region])
   for (const [index, regions] of perLayer) hold[index] = joinPieces(regions)
   const full = layers.length > 2 ? layers[2].topMm - layers[2].bottomMm : layers[0].topMm
   return { patches, islands, bridges, hold, stepLimitMm: full * tan }
@@ -106,6 +133,9 @@ export async function findOverhangs(layers: readonly Layer[], engine: PolygonEng
 const HAIR_MM = 0.005
 
 /** What of a step belongs to the hairs on it. */
-const wholeSteps = (step: Region, hairs: Region, reachMm: number, engine: PolygonEngine): Region => engine.commonGrown(step, engine.thin(hairs, HAIR_MM), reachMm + HAIR_MM, 'miter')
+const wholeSteps = (step: Region, hairs: Region, reachMm: number, engine: PolygonEngine): Region =>
+  engine.commonGrown(step, engine.thin(hairs, HAIR_MM), reachMm + HAIR_MM, 'miter')
 
-const touches = (island: Region, piece: Region) => regionContains(island, piece.xyMm[0], piece.xyMm[1]) || nearSides(island, piece.xyMm[0], piece.xyMm[1], 0.01)
+const touches = (island: Region, piece: Region) =>
+  regionContains(island, piece.xyMm[0], piece.xyMm[1]) ||
+  nearSides(island, piece.xyMm[0], piece.xyMm[1], 0.01)

@@ -1,5 +1,14 @@
 import type { Layer } from '../slice'
-import { isEmptyRegion, joinPieces, nearSides, regionContains, regionPerimeterMm, type Bounds2, type PolygonEngine, type Region } from '../polygon'
+import {
+  isEmptyRegion,
+  joinPieces,
+  nearSides,
+  regionContains,
+  regionPerimeterMm,
+  type Bounds2,
+  type PolygonEngine,
+  type Region,
+} from '../polygon'
 import { degrees } from '../units'
 import { accessTo } from './access'
 
@@ -7,7 +16,8 @@ import { accessTo } from './access'
  * What an underside is like, which decides what suits it: one level face; a slope of one steepness; a rounded one, level at its lowest and
  * steeper further up; or a tip, an island not much wider than the nozzle's lines.
  */
-export type PatchKind = 'flat' | 'sloped' | 'rounded' | 'tip'
+export const PATCH_KINDS = ['flat', 'sloped', 'rounded', 'tip'] as const
+export type PatchKind = (typeof PATCH_KINDS)[number]
 /** How a tool gets to it from the side, just below: from many sides, from few, or not at all. */
 export type Access = 'open' | 'narrow' | 'closed'
 
@@ -36,7 +46,12 @@ export type Piece = {
 }
 
 /** Joins pieces of neighbouring layers that touch into patches, and drops slivers. */
-export function gatherPatches(pieces: readonly Piece[], layers: readonly Layer[], lineWidthMm: number, engine: PolygonEngine): Patch[] {
+export function gatherPatches(
+  pieces: readonly Piece[],
+  layers: readonly Layer[],
+  lineWidthMm: number,
+  engine: PolygonEngine,
+): Patch[] {
   const parent = pieces.map((_, i) => i)
   const root = (i: number): number => (parent[i] === i ? i : (parent[i] = root(parent[i])))
   let from = 0
@@ -56,10 +71,19 @@ export function gatherPatches(pieces: readonly Piece[], layers: readonly Layer[]
   const patches: Patch[] = []
   for (const group of groups.values()) {
     const areaMm2 = group.reduce((sum, piece) => sum + piece.areaMm2, 0)
-    if (!group.some(({ island, wanted }) => island || wanted) && isSliver(group, areaMm2, lineWidthMm, engine)) continue
+    if (
+      !group.some(({ island, wanted }) => island || wanted) &&
+      isSliver(group, areaMm2, lineWidthMm, engine)
+    )
+      continue
     const regions = new Map<number, Region[]>()
-    for (const { layer, region } of group) regions.set(layer.index, [...(regions.get(layer.index) ?? []), region])
-    const steps = new Map([...regions].sort(([a], [b]) => a - b).map(([index, all]) => [index, all.length === 1 ? all[0] : joinPieces(all)]))
+    for (const { layer, region } of group)
+      regions.set(layer.index, [...(regions.get(layer.index) ?? []), region])
+    const steps = new Map(
+      [...regions]
+        .sort(([a], [b]) => a - b)
+        .map(([index, all]) => [index, all.length === 1 ? all[0] : joinPieces(all)]),
+    )
     const heights = group.map((piece) => piece.layer.bottomMm)
     patches.push({
       id: patches.length,
@@ -85,7 +109,9 @@ function kindOf(group: readonly Piece[], areaMm2: number, lineWidthMm: number): 
   if (largest > 0.7 * areaMm2) return 'flat'
   const ordered = [...group].sort((a, b) => a.layer.index - b.layer.index)
   const third = Math.ceil(ordered.length / 3)
-  return Math.abs(leanOf(ordered.slice(0, third)) - leanOf(ordered.slice(-third))) > ROUNDED_DEG ? 'rounded' : 'sloped'
+  return Math.abs(leanOf(ordered.slice(0, third)) - leanOf(ordered.slice(-third))) > ROUNDED_DEG
+    ? 'rounded'
+    : 'sloped'
 }
 
 /** Mean lean of some steps, in degrees from vertical: a step's width is its area over half its outline. */
@@ -99,9 +125,19 @@ function leanOf(pieces: readonly Piece[]): number {
 }
 
 /** Whether a patch vanishes when half a line is taken off: nothing that a nozzle could need holding for. */
-function isSliver(group: readonly Piece[], areaMm2: number, lineWidthMm: number, engine: PolygonEngine): boolean {
+function isSliver(
+  group: readonly Piece[],
+  areaMm2: number,
+  lineWidthMm: number,
+  engine: PolygonEngine,
+): boolean {
   const box = group.reduce(
-    (all, { bounds: b }) => ({ minX: Math.min(all.minX, b.minX), minY: Math.min(all.minY, b.minY), maxX: Math.max(all.maxX, b.maxX), maxY: Math.max(all.maxY, b.maxY) }),
+    (all, { bounds: b }) => ({
+      minX: Math.min(all.minX, b.minX),
+      minY: Math.min(all.minY, b.minY),
+      maxX: Math.max(all.maxX, b.maxX),
+      maxY: Math.max(all.maxY, b.maxY),
+    }),
     group[0].bounds,
   )
   // A ring of half a line's width has an area of at most pi / 2 times its diameter times the line; what has more is no sliver.
@@ -115,7 +151,8 @@ function isSliver(group: readonly Piece[], areaMm2: number, lineWidthMm: number,
 function near(a: Piece, b: Piece, distanceMm: number): boolean {
   if (a.bounds.minX > b.bounds.maxX + distanceMm || b.bounds.minX > a.bounds.maxX + distanceMm) return false
   if (a.bounds.minY > b.bounds.maxY + distanceMm || b.bounds.minY > a.bounds.maxY + distanceMm) return false
-  const [few, many] = a.region.xyMm.length < b.region.xyMm.length ? [a.region, b.region] : [b.region, a.region]
+  const [few, many] =
+    a.region.xyMm.length < b.region.xyMm.length ? [a.region, b.region] : [b.region, a.region]
   const stride = Math.max(1, Math.floor(few.xyMm.length / 2 / 48))
   for (let p = 0; p < few.xyMm.length / 2; p += stride) {
     const x = few.xyMm[2 * p]

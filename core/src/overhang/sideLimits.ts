@@ -17,5 +17,11 @@ export function limitTowards(freeAngleDeg: number, sides: SideAngles, azimuth: n
 
 /** How far a layer may step out beyond the one dzMm below, towards every side. */
 export function sideReach(freeAngleDeg: number, sides: SideAngles, dzMm: number, slackMm: number): Reach {
-  return reachOf(Float64Array.from({ length: DIRECTIONS }, (_, k) => dzMm * Math.tan(radians(limitTowards(freeAngleDeg, sides, (2 * Math.PI * k) / DIRECTIONS))) + slackMm))
+  return reachOf(
+    Float64Array.from(
+      { length: DIRECTIONS },
+      (_, k) =>
+        dzMm * Math.tan(radians(limitTowards(freeAngleDeg, sides, (2 * Math.PI * k) / DIRECTIONS))) + slackMm,
+    ),
+  )
 }

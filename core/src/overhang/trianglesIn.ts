@@ -25,11 +25,15 @@ function reaches(shape: ZoneShape, triangle: Triangle): boolean {
   switch (shape.kind) {
     case 'box': {
       const middle = shape.minMm.map((low, axis) => (low + shape.maxMm[axis]) / 2) as unknown as Point
-      return inBox(nearestOn(triangle, middle), shape.minMm, shape.maxMm) || triangle.some((corner) => inBox(corner, shape.minMm, shape.maxMm))
+      return (
+        inBox(nearestOn(triangle, middle), shape.minMm, shape.maxMm) ||
+        triangle.some((corner) => inBox(corner, shape.minMm, shape.maxMm))
+      )
     }
     case 'cylinder': {
       const [fx, fy, fz] = shape.footMm
-      const within = ([x, y, z]: Point) => Math.hypot(x - fx, y - fy) <= shape.radiusMm && z >= fz && z <= fz + shape.heightMm
+      const within = ([x, y, z]: Point) =>
+        Math.hypot(x - fx, y - fy) <= shape.radiusMm && z >= fz && z <= fz + shape.heightMm
       return within(nearestOn(triangle, [fx, fy, fz + shape.heightMm / 2])) || triangle.some(within)
     }
     case 'brush':
@@ -44,15 +48,27 @@ function reaches(shape: ZoneShape, triangle: Triangle): boolean {
   }
 }
 
-const inBox = (point: Point, min: Point, max: Point) => point.every((value, axis) => value >= min[axis] && value <= max[axis])
+const inBox = (point: Point, min: Point, max: Point) =>
+  point.every((value, axis) => value >= min[axis] && value <= max[axis])
 
 /** The place of a triangle nearest to a point. Source: Ericson's regions of a triangle. */
 function nearestOn([a, b, c]: Triangle, p: Point): Point {
   const minus = (u: Point, v: Point): Point => [u[0] - v[0], u[1] - v[1], u[2] - v[2]]
   const dot = (u: Point, v: Point) => u[0] * v[0] + u[1] * v[1] + u[2] * v[2]
-  const along = (from: Point, way: Point, t: number): Point => [from[0] + t * way[0], from[1] + t * way[1], from[2] + t * way[2]]
+  const along = (from: Point, way: Point, t: number): Point => [
+    from[0] + t * way[0],
+    from[1] + t * way[1],
+    from[2] + t * way[2],
+  ]
   const [ab, ac, ap, bp, cp] = [minus(b, a), minus(c, a), minus(p, a), minus(p, b), minus(p, c)]
-  const [d1, d2, d3, d4, d5, d6] = [dot(ab, ap), dot(ac, ap), dot(ab, bp), dot(ac, bp), dot(ab, cp), dot(ac, cp)]
+  const [d1, d2, d3, d4, d5, d6] = [
+    dot(ab, ap),
+    dot(ac, ap),
+    dot(ab, bp),
+    dot(ac, bp),
+    dot(ab, cp),
+    dot(ac, cp),
+  ]
   if (d1 <= 0 && d2 <= 0) return a
   if (d3 >= 0 && d4 <= d3) return b
   const vc = d1 * d4 - d3 * d2

@@ -4,9 +4,18 @@ import { cutMesh, type Layer } from '../slice'
 
 /** Where a zone is, in the part's own coordinates as drawn, so that it goes along when the part is turned. */
 export type ZoneShape =
-  | { readonly kind: 'box'; readonly minMm: readonly [number, number, number]; readonly maxMm: readonly [number, number, number] }
+  | {
+      readonly kind: 'box'
+      readonly minMm: readonly [number, number, number]
+      readonly maxMm: readonly [number, number, number]
+    }
   /** Standing upright as drawn, from the middle of its foot. */
-  | { readonly kind: 'cylinder'; readonly footMm: readonly [number, number, number]; readonly radiusMm: number; readonly heightMm: number }
+  | {
+      readonly kind: 'cylinder'
+      readonly footMm: readonly [number, number, number]
+      readonly radiusMm: number
+      readonly heightMm: number
+    }
   /** Dabs of a brush: balls of one radius, three coordinates each. */
   | { readonly kind: 'brush'; readonly radiusMm: number; readonly atMm: readonly number[] }
   /** A body of the part's own file. */
@@ -17,7 +26,13 @@ export type ZoneShape =
  * underside), a keep-off zone leaves free whatever does not lean past it (90: everything). Of zones that overlap the later one counts.
  * A show zone marks faces that must look good: nothing is held or left free by it, but poses are judged by what touches it.
  */
-export type Zone = { readonly id: string; readonly name: string; readonly kind: 'hold' | 'keepOff' | 'show'; readonly limitDeg: number; readonly shape: ZoneShape }
+export type Zone = {
+  readonly id: string
+  readonly name: string
+  readonly kind: 'hold' | 'keepOff' | 'show'
+  readonly limitDeg: number
+  readonly shape: ZoneShape
+}
 
 /** A zone cut by the layers: the region of its volume at the underside of each layer. */
 export type ZoneLayers = { readonly zone: Zone; readonly regions: readonly Region[] }
@@ -28,14 +43,30 @@ const ROUND = 48
  * Cuts zones at the undersides of layers.
  * @param bodyMesh gives the mesh of a body of the file, as drawn; null when the file has no such body
  */
-export async function cutZones(zones: readonly Zone[], layers: readonly Layer[], placing: Placing, bodyMesh: (body: number) => Mesh | null, engine: PolygonEngine): Promise<ZoneLayers[]> {
+export async function cutZones(
+  zones: readonly Zone[],
+  layers: readonly Layer[],
+  placing: Placing,
+  bodyMesh: (body: number) => Mesh | null,
+  engine: PolygonEngine,
+): Promise<ZoneLayers[]> {
   const cut: ZoneLayers[] = []
   for (const zone of zones) {
     const { shape } = zone
     if (shape.kind === 'brush') cut.push({ zone, regions: brushRegions(shape, layers, placing, engine) })
     else {
-      const mesh = shape.kind === 'body' ? bodyMesh(shape.body) : shape.kind === 'box' ? boxMesh(shape.minMm, shape.maxMm) : cylinderMesh(shape)
-      cut.push({ zone, regions: mesh ? await cutMesh(applyPlacing(mesh, placing), layers.map(undersideOf), engine) : layers.map(() => EMPTY_REGION) }) // prettier-ignore
+      const mesh =
+        shape.kind === 'body'
+          ? bodyMesh(shape.body)
+          : shape.kind === 'box'
+            ? boxMesh(shape.minMm, shape.maxMm)
+            : cylinderMesh(shape)
+      cut.push({
+        zone,
+        regions: mesh
+          ? await cutMesh(applyPlacing(mesh, placing), layers.map(undersideOf), engine)
+          : layers.map(() => EMPTY_REGION),
+      })
     }
   }
   return cut
@@ -44,8 +75,16 @@ export async function cutZones(zones: readonly Zone[], layers: readonly Layer[],
 /** Just above the lower face: a zone that ends exactly at an underside holds it. */
 const undersideOf = (layer: Layer) => layer.bottomMm + 1e-4
 
-function brushRegions(shape: Extract<ZoneShape, { kind: 'brush' }>, layers: readonly Layer[], placing: Placing, engine: PolygonEngine): Region[] {
-  const dabs = applyPlacing({ positionsMm: Float64Array.from(shape.atMm), corners: new Uint32Array(0) }, placing).positionsMm
+function brushRegions(
+  shape: Extract<ZoneShape, { kind: 'brush' }>,
+  layers: readonly Layer[],
+  placing: Placing,
+  engine: PolygonEngine,
+): Region[] {
+  const dabs = applyPlacing(
+    { positionsMm: Float64Array.from(shape.atMm), corners: new Uint32Array(0) },
+    placing,
+  ).positionsMm
   const radius = shape.radiusMm * placing.scale
   return layers.map((layer) => {
     const z = undersideOf(layer)
@@ -60,7 +99,8 @@ function brushRegions(shape: Extract<ZoneShape, { kind: 'brush' }>, layers: read
 
 function circle(x: number, y: number, r: number): number[] {
   const ring: number[] = []
-  for (let k = 0; k < ROUND; k++) ring.push(x + r * Math.cos((2 * Math.PI * k) / ROUND), y + r * Math.sin((2 * Math.PI * k) / ROUND))
+  for (let k = 0; k < ROUND; k++)
+    ring.push(x + r * Math.cos((2 * Math.PI * k) / ROUND), y + r * Math.sin((2 * Math.PI * k) / ROUND))
   return ring
 }
 
@@ -70,7 +110,15 @@ export function boxMesh([x0, y0, z0]: readonly number[], [x1, y1, z1]: readonly 
 }
 
 /** A standing cylinder's surface. */
-export function cylinderMesh({ footMm: [x, y, z], radiusMm, heightMm }: { readonly footMm: readonly [number, number, number]; readonly radiusMm: number; readonly heightMm: number }): Mesh {
+export function cylinderMesh({
+  footMm: [x, y, z],
+  radiusMm,
+  heightMm,
+}: {
+  readonly footMm: readonly [number, number, number]
+  readonly radiusMm: number
+  readonly heightMm: number
+}): Mesh {
   return prism(circle(x, y, radiusMm), z, z + heightMm)
 }
 

@@ -1,5 +1,9 @@
 /** How different two colours look, and what that means for a pairing. */
-export type ColourAdvice = { readonly difference: number; readonly kind: 'close' | 'between' | 'apart'; readonly sentence: string }
+export type ColourAdvice = {
+  readonly difference: number
+  readonly kind: 'close' | 'between' | 'apart'
+  readonly sentence: string
+}
 
 /** Below this two filaments pass for one on a finished part; above the other they are told apart at arm's length. */
 const CLOSE = 15
@@ -14,9 +18,25 @@ const APART = 35
 export function colourAdvice(a: string, b: string): ColourAdvice {
   const [p, q] = [labOf(a), labOf(b)]
   const difference = Math.hypot(p[0] - q[0], p[1] - q[1], p[2] - q[2])
-  if (difference < CLOSE) return { difference, kind: 'close', sentence: 'The colours are close: lines where swaps happened hide, and so do specks that stay behind.' }
-  if (difference > APART) return { difference, kind: 'apart', sentence: 'The colours stand apart: specks that stay behind are easy to find, and each swap may show as a line.' }
-  return { difference, kind: 'between', sentence: 'The colours are neither close nor far apart: specks can be found in good light, and lines of swaps show a little.' }
+  if (difference < CLOSE)
+    return {
+      difference,
+      kind: 'close',
+      sentence: 'The colours are close: lines where swaps happened hide, and so do specks that stay behind.',
+    }
+  if (difference > APART)
+    return {
+      difference,
+      kind: 'apart',
+      sentence:
+        'The colours stand apart: specks that stay behind are easy to find, and each swap may show as a line.',
+    }
+  return {
+    difference,
+    kind: 'between',
+    sentence:
+      'The colours are neither close nor far apart: specks can be found in good light, and lines of swaps show a little.',
+  }
 }
 
 function labOf(hex: string): [number, number, number] {

@@ -1,5 +1,15 @@
 import { clingGuess, type Cling, type Family, type FamilyBook } from '../bench'
-import { fitGap, fitPull, gapPriorOf, trialsOf, type GapFit, type KnownTrial, type KnownTrialOf, type PullFit } from '../trial'
+import {
+  fitGap,
+  gapFitOf,
+  gapPriorOf,
+  pullFitOf,
+  trialsOf,
+  type GapFit,
+  type KnownTrial,
+  type KnownTrialOf,
+  type PullFit,
+} from '../trial'
 
 /** What is known of one filament touched by another. */
 export type KnownPairing = {
@@ -12,7 +22,7 @@ export type KnownPairing = {
   readonly ladders: readonly KnownTrialOf<'gap'>[]
 }
 
-type Named = { readonly name: string; readonly family: Family }
+type Known = { readonly id: string; readonly family: Family }
 
 /** Guesses depend on the cling alone, and a bench of many filaments asks for each of the few over and over. */
 const guesses = new Map<Cling, GapFit>()
@@ -25,11 +35,26 @@ function guessOf(cling: Cling): GapFit {
 }
 
 /** Gathers what ladders say of a part touched by a filament; without any, the families' cling speaks as a starting guess. */
-export function knownPairing(part: Named, touching: Named, trials: readonly KnownTrial[], options: { readonly book?: FamilyBook; readonly lineWidthMm?: number } = {}): KnownPairing {
+export function knownPairing(
+  part: Known,
+  touching: Known,
+  trials: readonly KnownTrial[],
+  options: { readonly book?: FamilyBook; readonly lineWidthMm?: number } = {},
+): KnownPairing {
   const { cling, known: clingKnown } = clingGuess(part.family, touching.family, options.book)
-  const ladders = trialsOf(trials, 'gap').filter(({ conditions }) => conditions.partFilament === part.name && conditions.supportFilament === touching.name)
-  if (ladders.length === 0) return { cling, clingKnown, source: 'guess', fit: guessOf(cling), pull: null, ladders }
-  const readings = ladders.flatMap((trial) => trial.readings)
+  const ladders = trialsOf(trials, 'gap').filter(
+    ({ conditions }) =>
+      conditions.partFilament.id === part.id && conditions.supportFilament.id === touching.id,
+  )
+  if (ladders.length === 0)
+    return { cling, clingKnown, source: 'guess', fit: guessOf(cling), pull: null, ladders }
   const lineWidthMm = options.lineWidthMm ?? ladders[0].conditions.lineWidthMm
-  return { cling, clingKnown, source: 'measured', fit: fitGap(readings, { lineWidthMm, prior: gapPriorOf(cling) }), pull: fitPull(readings, lineWidthMm), ladders }
+  return {
+    cling,
+    clingKnown,
+    source: 'measured',
+    fit: gapFitOf(ladders, lineWidthMm, cling),
+    pull: pullFitOf(ladders, lineWidthMm),
+    ladders,
+  }
 }

@@ -5,8 +5,10 @@ export function pairingSentence({ fit, source, cling, clingKnown, ladders }: Kno
   const gap = fit.suggestedGapMm
   const chance = Math.round(fit.pTender * 100)
   const way = gap < 0.02 ? 'Let them touch' : `Leave ${gap.toFixed(2)} mm`
-  if (source === 'guess') return `${way}, as a starting guess: families like these ${clingKnown ? 'usually' : 'probably'} cling at ${cling} of 4. No ladder has been read yet.`
+  if (source === 'guess')
+    return `${way}, as a starting guess: families like these ${clingKnown ? 'usually' : 'probably'} cling at ${cling} of 4. No ladder has been read yet.`
   const prints = ladders.length === 1 ? 'one ladder' : `${ladders.length} ladders`
-  if (fit.pTender < 0.4) return `No gap works well: at best ${chance} in 100 contacts come off clean with a good face, on ${prints}.`
+  if (fit.pTender < 0.4)
+    return `No gap works well: at best ${chance} in 100 contacts come off clean with a good face, on ${prints}.`
   return `${way}. About ${chance} in 100 contacts come off clean with a good face, on ${prints} and ${fit.readings} tiles.`
 }

@@ -28,7 +28,10 @@ export function addSegments(writer: PathWriter, kind: PathKind, segments: Segmen
   const count = segments.length / 4
   let from = 0
   for (let s = 1; s <= count; s++) {
-    const joined = s < count && joinMm > 0 && Math.hypot(segments[4 * s] - segments[4 * s - 2], segments[4 * s + 1] - segments[4 * s - 1]) <= joinMm
+    const joined =
+      s < count &&
+      joinMm > 0 &&
+      Math.hypot(segments[4 * s] - segments[4 * s - 2], segments[4 * s + 1] - segments[4 * s - 1]) <= joinMm
     if (joined) continue
     writer.add(kind, segments, from * 2, (s - from) * 2, false)
     from = s

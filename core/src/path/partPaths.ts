@@ -1,5 +1,12 @@
 import type { Checkpoint, Layer } from '../slice'
-import { dropSmallPieces, EMPTY_REGION, hatch, isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
+import {
+  dropSmallPieces,
+  EMPTY_REGION,
+  hatch,
+  isEmptyRegion,
+  type PolygonEngine,
+  type Region,
+} from '../polygon'
 import { PATH_TOLERANCE_MM } from '../tolerances'
 import { addRings, addSegments } from './addLines'
 import { NO_PATHS, PathWriter, type ToolPaths } from './toolPaths'
@@ -17,7 +24,12 @@ export type PartPathOptions = {
 export const partLineAngleDeg = (layerIndex: number): number => (layerIndex % 2 === 0 ? 45 : -45)
 
 /** Walls, skins and fill of every layer of the part. */
-export async function partPaths(layers: readonly Layer[], engine: PolygonEngine, options: PartPathOptions, checkpoint?: Checkpoint): Promise<ToolPaths[]> {
+export async function partPaths(
+  layers: readonly Layer[],
+  engine: PolygonEngine,
+  options: PartPathOptions,
+  checkpoint?: Checkpoint,
+): Promise<ToolPaths[]> {
   const { lineWidthMm: w, skinLayers } = options
   const made: ToolPaths[] = []
   const coarse = coarseRegions(layers, engine)
@@ -44,7 +56,13 @@ export async function partPaths(layers: readonly Layer[], engine: PolygonEngine,
       const angle = partLineAngleDeg(i)
       if (solid) addSegments(writer, 'skin', hatch(solid, angle, w, w / 2), 2 * w)
       const open = solid ? engine.minus(inner, solid) : inner
-      if (options.fillDensity > 0) addSegments(writer, 'fill', hatch(open, angle, w / options.fillDensity, w / 2), (1.6 * w) / options.fillDensity)
+      if (options.fillDensity > 0)
+        addSegments(
+          writer,
+          'fill',
+          hatch(open, angle, w / options.fillDensity, w / 2),
+          (1.6 * w) / options.fillDensity,
+        )
     }
     made.push(writer.finish())
   }
@@ -54,7 +72,11 @@ export async function partPaths(layers: readonly Layer[], engine: PolygonEngine,
 /** Outlines as coarse as paths may be; equal layers share one. */
 function coarseRegions(layers: readonly Layer[], engine: PolygonEngine): Region[] {
   const coarse: Region[] = []
-  layers.forEach(({ region }, i) => coarse.push(i > 0 && layers[i - 1].region === region ? coarse[i - 1] : engine.thin(region, PATH_TOLERANCE_MM)))
+  layers.forEach(({ region }, i) =>
+    coarse.push(
+      i > 0 && layers[i - 1].region === region ? coarse[i - 1] : engine.thin(region, PATH_TOLERANCE_MM),
+    ),
+  )
   return coarse
 }
 
@@ -74,10 +96,19 @@ function insets(region: Region, engine: PolygonEngine, { lineWidthMm: w, walls }
  * What of the inside lies near an upper or lower face. The layers next to this one and those a skin's depth away stand for all
  * between: a hollow thinner than a skin and missed by all four would be bridged by its own skin anyway.
  */
-function solidPart(regions: readonly Region[], i: number, inner: Region, depth: number, engine: PolygonEngine, lineWidthMm: number): Region | null {
+function solidPart(
+  regions: readonly Region[],
+  i: number,
+  inner: Region,
+  depth: number,
+  engine: PolygonEngine,
+  lineWidthMm: number,
+): Region | null {
   if (i - depth < 0 || i + depth >= regions.length) return inner
   const own = regions[i]
-  const around = [...new Set([i - 1, i + 1, i - depth, i + depth].map((j) => regions[j]))].filter((region) => region !== own)
+  const around = [...new Set([i - 1, i + 1, i - depth, i + depth].map((j) => regions[j]))].filter(
+    (region) => region !== own,
+  )
   if (around.length === 0) return null
   const solid = dropSmallPieces(engine.minusCommon(inner, ...around), 4 * lineWidthMm * lineWidthMm)
   return isEmptyRegion(solid) ? null : solid

@@ -1,10 +1,23 @@
-export const PATH_KINDS = ['wall', 'fill', 'skin', 'stand', 'interface', 'footing'] as const
+export const PATH_KINDS = ['wall', 'fill', 'skin', 'stand', 'interface', 'footing', 'brim', 'tower'] as const
 export type PathKind = (typeof PATH_KINDS)[number]
 
-/** Lines to print, in order. Path p runs through points starts[p] .. starts[p+1]-1 of xyMm and is of kind PATH_KINDS[kinds[p]]. */
-export type ToolPaths = { readonly xyMm: Float64Array; readonly starts: Uint32Array; readonly kinds: Uint8Array }
+/**
+ * Lines to print, in order. Path p runs through points starts[p] .. starts[p+1]-1 of xyMm, is of kind PATH_KINDS[kinds[p]], and is flow[p]
+ * times as wide as a usual line.
+ */
+export type ToolPaths = {
+  readonly xyMm: Float64Array
+  readonly starts: Uint32Array
+  readonly kinds: Uint8Array
+  readonly flow: Float32Array
+}
 
-export const NO_PATHS: ToolPaths = { xyMm: new Float64Array(0), starts: new Uint32Array(1), kinds: new Uint8Array(0) }
+export const NO_PATHS: ToolPaths = {
+  xyMm: new Float64Array(0),
+  starts: new Uint32Array(1),
+  kinds: new Uint8Array(0),
+  flow: new Float32Array(0),
+}
 
 /** Gathers paths into flat arrays, remembering where the nozzle last stopped. */
 export class PathWriter {
@@ -12,6 +25,7 @@ export class PathWriter {
   private size = 0
   private readonly starts: number[] = [0]
   private readonly kinds: number[] = []
+  private readonly flow: number[] = []
 
   get lastX(): number {
     return this.size > 0 ? this.xy[this.size - 2] : 0
@@ -22,7 +36,7 @@ export class PathWriter {
   }
 
   /** Adds a path through count points starting at point `from` of a flat list; a closed one returns to its start. */
-  add(kind: PathKind, points: Float64Array, from: number, count: number, closed: boolean): void {
+  add(kind: PathKind, points: Float64Array, from: number, count: number, closed: boolean, flow = 1): void {
     const need = this.size + (count + 1) * 2
     if (need > this.xy.length) {
       const larger = new Float64Array(Math.max(need, this.xy.length * 2))
@@ -37,10 +51,16 @@ export class PathWriter {
     }
     this.starts.push(this.size / 2)
     this.kinds.push(PATH_KINDS.indexOf(kind))
+    this.flow.push(flow)
   }
 
   finish(): ToolPaths {
     if (this.kinds.length === 0) return NO_PATHS
-    return { xyMm: this.xy.slice(0, this.size), starts: Uint32Array.from(this.starts), kinds: Uint8Array.from(this.kinds) }
+    return {
+      xyMm: this.xy.slice(0, this.size),
+      starts: Uint32Array.from(this.starts),
+      kinds: Uint8Array.from(this.kinds),
+      flow: Float32Array.from(this.flow),
+    }
   }
 }

@@ -1,17 +1,20 @@
-export { judgeOptionsOf, partBody, roleOf } from './bodyRoles'
-export { BODY_ROLES } from './decisions'
-export type { BodyRole } from './decisions'
-export type { Needs } from './planner'
-export { planBodies, solidOfPasses } from './bodies'
-export type { BodyColours, Filled } from './bodies'
-export { checkDocument } from './checkDocument'
-export { DECISION_RANGES, DEFAULT_DECISIONS, DEFAULT_PLAN, SPOKEN_FOR, startingPurgeMm3 } from './decisions'
-export type { Decisions, Evidence, NumberDecision, PlanDocument, PlanEvidence, SpokenFor } from './decisions'
-export { followEvidence, newerEvidence, startFromEvidence } from './followEvidence'
-export { createPlanner, STAGES } from './planner'
-export type { Planner, Progress, Stage, Tracer } from './planner'
-export type { Contact, IslandReport, PlanGeometry, PlanResult, PlanSummary, PlanWarning, PlanWarningCode, Ribbon } from './planResult'
-export { suggest, tenderFromEvidence } from './suggest'
-export type { SuggestInput } from './suggest'
+export { createPlanner } from './planner'
+export type { Needs, Planner, Progress, StageName } from './planner'
+export { planPrint } from './planPrint'
+export type {
+  Contact,
+  IslandReport,
+  PlanGeometry,
+  PlanResult,
+  PlanSummary,
+  Recut,
+  Ribbon,
+} from './planResult'
+export { readingOf } from './reading'
+export type { Reading } from './reading'
+export type { Tracer } from './stage'
+export { readsOf, STAGES } from './stages'
 export { layerViewAt, planBounds, reachAlong, sectionOf } from './views'
 export type { LayerView, Section } from './views'
+export { UNHELD_WORDS, WARNING_CODES } from './warnings'
+export type { PlanWarning, PlanWarningCode } from './warnings'

@@ -1,26 +1,12 @@
-import type { Estimate, Role } from '../estimate'
+import type { Estimate } from '../estimate'
 import type { Mesh, MeshFacts } from '../mesh'
 import type { Access, Bridge, PatchKind } from '../overhang'
 import type { ToolPaths } from '../path'
 import type { Region } from '../polygon'
 import type { Layer } from '../slice'
-import type { SupportPass } from '../stand'
-
-export type PlanWarningCode =
-  | 'MESH_OPEN'
-  | 'ISLAND_NOT_HELD'
-  | 'OVERHANG_NOT_HELD'
-  | 'SUPPORTS_OFF'
-  | 'GAP_MISSED'
-  | 'WELDED_PAIR'
-  | 'INTERFACE_MAY_STAY'
-  | 'OUTSIDE_BED'
-  | 'TOO_TALL'
-  | 'SPOOL_SHORT'
-  | 'TOO_MANY_FILAMENTS'
-  | 'LAYER_OUT_OF_RANGE'
-
-export type PlanWarning = { readonly code: PlanWarningCode; readonly severity: 'error' | 'warning' | 'note'; readonly message: string }
+import type { Rest, SupportPass, UnheldReason } from '../stand'
+import type { HoldingGroup } from './assign'
+import type { PlanWarning } from './warnings'
 
 /** A patch of underside with what holds it. */
 export type Contact = {
@@ -28,18 +14,27 @@ export type Contact = {
   readonly topMm: number
   readonly kind: PatchKind
   readonly access: Access
+  /** Which sentence rules it: 0 the letter itself, then its exceptions. */
+  readonly holding: number
   /** Area that needs holding, seen from below. */
   readonly wantedMm2: number
-  /** Area that is held. */
+  /** Area with plastic below it at its gap. */
   readonly areaMm2: number
+  /** Why the rest is not held. */
+  readonly unheldMm2: Readonly<Partial<Record<UnheldReason, number>>>
   readonly gapMm: number
-  readonly achievedGapMm: number
+  /** The gap that is left in truth; null where nothing holds it. */
+  readonly achievedGapMm: number | null
   readonly why: string | null
   /** Layer whose underside this is at its lowest. */
   readonly layerIndex: number
   readonly atMm: readonly [number, number]
   /** The layers of the stack from below: the stand's last, then the interface. */
-  readonly stack: readonly { readonly role: 'stand' | 'interface'; readonly bottomMm: number; readonly topMm: number }[]
+  readonly stack: readonly {
+    readonly role: 'stand' | 'interface'
+    readonly bottomMm: number
+    readonly topMm: number
+  }[]
 }
 
 export type IslandReport = {
@@ -48,7 +43,8 @@ export type IslandReport = {
   readonly held: boolean
   readonly layerIndex: number
   readonly atMm: readonly [number, number]
-  /** Keep-off zone that leaves it in mid-air. */ readonly keptOffBy: string | null
+  /** Keep-off zone that leaves it in mid-air. */
+  readonly keptOffBy: string | null
 }
 
 /** One height of the print: what is laid there, in which order of filaments, how long it takes. */
@@ -59,6 +55,18 @@ export type Ribbon = {
   readonly interfaceMm3: Float64Array
   readonly swaps: Uint8Array
   readonly timeS: Float64Array
+}
+
+/** What becomes of a gap when the bodies are cut again by a program that only knows layers of one thickness. */
+export type Recut = {
+  readonly layerMm: number
+  readonly gapMm: number
+  /** The narrower one where it may come out either way. */
+  readonly becomesMm: number
+  readonly orMm: number | null
+  /** Interface layers of the plan, and how many are left. */
+  readonly plannedLayers: number
+  readonly interfaceLayers: number
 }
 
 /** The numbers of a plan. */
@@ -78,6 +86,10 @@ export type PlanSummary = {
   readonly hangingMm2: number
   readonly pTender: number | null
   readonly ribbon: Ribbon
+  /** Heights at which layers of supports end. */
+  readonly supportHeightsMm: Float64Array
+  readonly rests: readonly Rest[]
+  readonly recuts: readonly Recut[]
   readonly warnings: readonly PlanWarning[]
 }
 
@@ -92,6 +104,12 @@ export type PlanGeometry = {
   readonly supportPaths: readonly ToolPaths[]
 }
 
-export type PlanResult = { readonly summary: PlanSummary; readonly geometry: PlanGeometry }
-
-export type { Role }
+export type PlanResult = {
+  readonly id: string
+  /** What it was made from: the same key means the same result. */
+  readonly key: string
+  readonly summary: PlanSummary
+  readonly geometry: PlanGeometry
+  /** Which undersides belong to which sentence of the letter. */
+  readonly groups: readonly HoldingGroup[]
+}

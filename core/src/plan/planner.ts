@@ -1,172 +1,179 @@
-import { thicknessOf } from '../bench'
-import { TenderError } from '../errors'
-import { applyPlacing, bodiesOf, meshEdges, meshFacts, meshOfBodies, placingOf, type Mesh, type MeshFacts, type Placing } from '../mesh'
-import { cutZones, findOverhangs, type Overhangs, type Zone } from '../overhang'
-import { createSweepMeasurer, partPaths, supportPaths, type PartPathOptions, type ToolPaths } from '../path'
-import { EMPTY_REGION, isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
-import { cutMesh, sliceMesh, type Checkpoint, type Layer, type Slices } from '../slice'
-import { straightStands, supportPasses, type PassMemo, type Stands, type SupportPasses } from '../stand'
-import { partBody, roleOf } from './bodyRoles'
-import { checkDocument } from './checkDocument'
-import type { PlanDocument } from './decisions'
+import { checkDocument, type PlanDocument } from '../decide'
+import type { Mesh, MeshFacts, Placing } from '../mesh'
+import type { Overhangs } from '../overhang'
+import { createCoverMeasurer } from '../path'
+import { remembering, type PolygonEngine } from '../polygon'
+import { createPathMeasurer } from '../print'
+import type { Slices } from '../slice'
+import type { Outputs } from './outputs'
 import type { PlanResult } from './planResult'
+import { readingOf, type Reading } from './reading'
+import type { Stage, Tracer } from './stage'
+import { PLAN_STAGES, STAGES } from './stages'
 import { summarise } from './summarise'
 
-export const STAGES = ['slice', 'overhang', 'part paths', 'stand', 'stack', 'support paths', 'estimate'] as const
-export type Stage = (typeof STAGES)[number]
+export type StageName = (typeof STAGES)[number]
 
 /** Told before each piece of work. May wait (to let a cancel in), may throw STOPPED. */
-export type Progress = (stage: Stage, share: number) => void | Promise<void>
+export type Progress = (stage: StageName, share: number) => void | Promise<void>
 
 export type Planner = {
   /**
-   * Runs the stages that the document's change touches; the rest is taken from before.
+   * Runs the stages that the document's change touches; the rest is taken from before. Results are kept for a while, under their id.
    * @param partKey names the mesh: the same key must mean the same mesh
-   * @throws TenderError VALUE_OUT_OF_RANGE, FILAMENT_UNKNOWN, LAYERS_TOO_MANY, or whatever `progress` throws
+   * @throws TenderError VALUE_OUT_OF_RANGE, FILAMENT_UNKNOWN, LAYERS_TOO_MANY, MESH_EMPTY, or whatever `progress` throws
    */
   plan(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress): Promise<PlanResult>
-  /** The first stages alone: how the part lies, its layers, and what of them needs holding. Shares what it worked out with `plan`. */
+  /**
+   * The first stages alone: how the part lies, its layers, and what of them needs holding. Shares what it worked out with `plan`.
+   * @throws as `plan`
+   */
   needs(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress): Promise<Needs>
+  /** A result that was given before; undefined when it is forgotten. */
+  result(id: string): PlanResult | undefined
 }
 
 /** A part as it lies, cut into layers, with what needs holding. */
-export type Needs = { readonly facts: MeshFacts; readonly posed: Mesh; readonly placing: Placing; readonly slices: Slices; readonly overhangs: Overhangs }
+export type Needs = {
+  readonly facts: MeshFacts
+  readonly posed: Mesh
+  readonly placing: Placing
+  readonly slices: Slices
+  readonly overhangs: Overhangs
+}
 
 /** What a stage was asked and what it answered, for the last few questions. */
-type Memory<T> = { key: string; value: T }[]
+type Answer<N extends keyof Outputs = keyof Outputs> = {
+  readonly key: string
+  readonly id: string
+  readonly value: Outputs[N]
+}
 const REMEMBERED = 3
+const RESULTS_KEPT = 6
 
-/** Traces a part's lines somewhere else, while the planner builds its supports: nothing of either needs the other. */
-export type Tracer = (layers: readonly Layer[], options: PartPathOptions) => Promise<ToolPaths[]>
+/** One question after a plan. */
+type Asking = {
+  readonly partKey: string
+  readonly mesh: Mesh
+  readonly reading: Reading
+  readonly progress: Progress | undefined
+  readonly answers: Map<keyof Outputs, Answer>
+}
+
+const BY_NAME = new Map(PLAN_STAGES.map((stage): [keyof Outputs, Stage] => [stage.name, stage]))
+const isTold = (name: string): name is StageName => (STAGES as readonly string[]).includes(name)
 
 /**
  * A planner keeps the results of each stage, so that changing the gap does not slice the part again.
  * @param tracer without one, lines are traced here, one stage after the other
  */
-export function createPlanner(engine: PolygonEngine, tracer?: Tracer): Planner {
-  const memories = new Map<Stage | 'part' | 'pose', Memory<unknown>>()
-  const passMemos = new WeakMap<Stands, PassMemo>()
-  const traces = new WeakMap<Region, Map<string, ToolPaths>>()
-  const measure = createSweepMeasurer()
+export function createPlanner(engine: PolygonEngine, tracer: Tracer | null = null): Planner {
+  const supports = remembering(engine)
+  const memories = new Map<keyof Outputs, Answer[]>()
+  const results = new Map<string, PlanResult>()
+  const measure = createPathMeasurer()
+  const cover = createCoverMeasurer()
+  let numbered = 0
 
-  async function stage<T>(name: Stage | 'part' | 'pose', key: unknown, make: (checkpoint: Checkpoint) => T | Promise<T>, progress?: Progress): Promise<T> {
-    const text = JSON.stringify(key)
-    const memory = (memories.get(name) ?? []) as Memory<T>
+  async function answer<N extends keyof Outputs>(name: N, asking: Asking): Promise<Answer<N>> {
+    const given = asking.answers.get(name)
+    if (given) return given as Answer<N>
+    const stage = BY_NAME.get(name)!
+    const before: Answer[] = []
+    for (const one of stage.after) before.push(await answer(one, asking))
+    const key = JSON.stringify([
+      stage.after.length === 0 ? asking.partKey : before.map(({ id }) => id),
+      stage.reads.map((read) => asking.reading[read]),
+    ])
+    const memory = memories.get(name) ?? []
     memories.set(name, memory)
-    const known = memory.find((one) => one.key === text)
-    if (known) return known.value
-    const value = await make((done, total) => (name === 'pose' || name === 'part' ? undefined : progress?.(name, done / total)))
-    memory.unshift({ key: text, value })
-    memory.length = Math.min(memory.length, REMEMBERED)
-    return value
+    let found = memory.find((one) => one.key === key)
+    if (!found) {
+      const value = await stage.run(
+        Object.fromEntries(stage.after.map((one, i) => [one, before[i].value])),
+        asking.reading,
+        {
+          mesh: asking.mesh,
+          engine,
+          supports,
+          tracer,
+          checkpoint: (done, total) => (isTold(name) ? asking.progress?.(name, done / total) : undefined),
+        },
+      )
+      found = { key, id: `${name} ${++numbered}`, value }
+      memory.unshift(found)
+      memory.length = Math.min(memory.length, REMEMBERED)
+    }
+    asking.answers.set(name, found)
+    return found as Answer<N>
   }
 
-  async function needsOf(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress) {
+  function ask(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress): Asking {
     checkDocument(document)
-    const d = document.decisions
-    const posedKey = [partKey, document.pose, document.bodies]
-    // Turning a part leaves its edges as they are; finding them costs as much as slicing a heavy one.
-    const { part, openEdges } = await stage('part', [partKey, document.bodies], () => {
-      const found = partBody(mesh, document.bodies)
-      return { part: found, openEdges: meshEdges(found).openCount }
-    })
-    const lying = await stage('pose', posedKey, () => layDown(mesh, part, openEdges, document))
-    const { posed, facts } = lying
-    const sliceKey = [posedKey, d.layerHeightMm, d.firstLayerHeightMm]
-    const slices = await stage<Slices>('slice', sliceKey, (checkpoint) => sliceMesh(posed, engine, d, checkpoint), progress)
-    if (slices.layers.every((layer) => isEmptyRegion(layer.region))) throw new TenderError('MESH_EMPTY', 'The part is thinner than half a layer; nothing of it would be printed.')
-    const { layers } = slices
+    return { partKey, mesh, reading: readingOf(document), progress, answers: new Map() }
+  }
 
-    const overhangKey = [sliceKey, d.freeAngleDeg, d.sideAnglesDeg, d.freeSpanMm, d.lineWidthMm, document.zones]
-    const overhangs = await stage<Overhangs>(
-      'overhang',
-      overhangKey,
-      async (checkpoint) =>
-        findOverhangs(layers, engine, { ...d, zones: await cutZones(zonesOf(mesh, document), layers, lying.placing, (body) => meshOfBodies(mesh, (b) => b === body), engine) }, checkpoint),
-      progress,
-    )
-    return { facts, posed, placing: lying.placing, readyMade: lying.readyMade, slices, overhangs, sliceKey, overhangKey }
+  async function needsOf(asking: Asking): Promise<Needs> {
+    const overhangs = (await answer('overhang', asking)).value
+    const lying = (await answer('lie', asking)).value
+    const slices = (await answer('slice', asking)).value
+    return { facts: lying.facts, posed: lying.posed, placing: lying.placing, slices, overhangs }
   }
 
   return {
-    needs: needsOf,
+    needs: (partKey, mesh, document, progress) => needsOf(ask(partKey, mesh, document, progress)),
+    result: (id) => results.get(id),
     async plan(partKey, mesh, document, progress) {
-      const { facts, posed, readyMade: drawn, slices, overhangs, sliceKey, overhangKey } = await needsOf(partKey, mesh, document, progress)
-      const { layers } = slices
-      const d = document.decisions
-
-      const partPathKey = [sliceKey, d.lineWidthMm, d.walls, d.fillDensity, d.skinLayers]
-      const inPartSoon = stage<ToolPaths[]>('part paths', partPathKey, (checkpoint) => (tracer ? tracer(layers, d) : partPaths(layers, engine, d, checkpoint)), progress)
+      const asking = ask(partKey, mesh, document, progress)
+      const { facts, posed, slices, overhangs } = await needsOf(asking)
+      const linesSoon = answer('part paths', asking)
       // When the supports fail first, nobody waits for these lines any more.
-      inPartSoon.catch(() => undefined)
-      if (!tracer) await inPartSoon
-
-      const standKey = [overhangKey, d.supports, d.placement, d.sideGapMm, d.lowerGapMm, d.marginMm, d.footingLines]
-      const stands = await stage<Stands>(
-        'stand',
-        standKey,
-        async (checkpoint) => {
-          const readyMade = drawn ? await cutMesh(drawn, layers.map(({ bottomMm, topMm }) => (bottomMm + topMm) / 2), engine) : null // prettier-ignore
-          return straightStands(layers, d.supports ? overhangs : { ...overhangs, hold: overhangs.hold.map(() => EMPTY_REGION) }, engine, { ...d, readyMade }, checkpoint)
-        },
-        progress,
-      )
-
-      let passMemo = passMemos.get(stands)
-      if (!passMemo) passMemos.set(stands, (passMemo = new Map()))
-      const thicknessMm = thicknessOf(document.printer)
-      const stackKey = [standKey, d.upperGapMm, d.interfaceLayers, d.stackMode, thicknessMm]
-      const support = await stage<SupportPasses>('stack', stackKey, (checkpoint) => supportPasses(layers, stands, engine, { ...d, thicknessMm }, passMemo, checkpoint), progress)
-
-      const supportPathKey = [stackKey, d.standDensity, d.interfaceSpacingMm, d.interfaceDirection]
-      const inSupport = await stage<ToolPaths[]>('support paths', supportPathKey, (checkpoint) => traceSupports(support, slices, engine, d, traces, checkpoint), progress)
-
-      const inPart = await inPartSoon
+      linesSoon.catch(() => undefined)
+      if (!tracer) await linesSoon
+      const supportLines = await answer('support paths', asking)
+      const lines = await linesSoon
+      const { decisions, printer, filaments, evidence, cling } = document
+      const id = JSON.stringify([
+        lines.id,
+        supportLines.id,
+        { decisions, printer, filaments, evidence, cling, exceptions: document.exceptions },
+      ])
+      const known = [...results.values()].find((one) => one.key === id)
+      if (known) return known
       await progress?.('estimate', 0)
-      const summary = summarise({ document, facts, slices, overhangs, stands, support, partPaths: inPart, supportPaths: inSupport, measure })
-      return { summary, geometry: { posed, layers, hold: overhangs.hold, passes: support.passes, partPaths: inPart, supportPaths: inSupport } }
+      const stand = asking.answers.get('stand')!.value as Outputs['stand']
+      const groups = asking.answers.get('assign')!.value as Outputs['assign']
+      const geometry = {
+        posed,
+        layers: slices.layers,
+        hold: overhangs.hold,
+        passes: stand.passes,
+        partPaths: lines.value,
+        supportPaths: supportLines.value,
+      }
+      const result: PlanResult = {
+        key: id,
+        id: `plan ${++numbered}`,
+        geometry,
+        groups,
+        summary: summarise({
+          document,
+          facts,
+          slices,
+          overhangs,
+          groups,
+          supports: stand,
+          geometry,
+          measure,
+          cover,
+        }),
+      }
+      results.set(result.id, result)
+      for (const old of results.keys()) {
+        if (results.size <= RESULTS_KEPT) break
+        results.delete(old)
+      }
+      return result
     },
   }
-}
-
-type Lying = { readonly posed: Mesh; readonly facts: MeshFacts; readonly placing: Placing; /** Bodies of the file that are stands already. */ readonly readyMade: Mesh | null }
-
-function layDown(mesh: Mesh, part: Mesh, openEdges: number, document: PlanDocument): Lying {
-  const placing = placingOf(part, document.pose)
-  const posed = applyPlacing(part, placing)
-  const stands = meshOfBodies(mesh, (body) => roleOf(document.bodies, body) === 'stand')
-  return { posed, facts: meshFacts(posed, openEdges), placing, readyMade: stands && applyPlacing(stands, placing) }
-}
-
-/** The maker's zones, after those that bodies of the file stand for. */
-function zonesOf(mesh: Mesh, document: PlanDocument): Zone[] {
-  const fromFile = bodiesOf(mesh).flatMap(({ name }, body): Zone[] => {
-    const kind = roleOf(document.bodies, body)
-    return kind === 'hold' || kind === 'keepOff' ? [{ id: `body ${body}`, name: name || `Body ${body + 1}`, kind, limitDeg: kind === 'hold' ? 0 : 90, shape: { kind: 'body', body } }] : []
-  })
-  return [...fromFile, ...document.zones.filter(({ kind }) => kind !== 'show')]
-}
-
-/** Lines of all passes; a pass of the same shape laid the same way keeps the lines it had. */
-async function traceSupports(
-  support: SupportPasses,
-  slices: Slices,
-  engine: PolygonEngine,
-  options: PlanDocument['decisions'],
-  known: WeakMap<Region, Map<string, ToolPaths>>,
-  checkpoint: Checkpoint,
-): Promise<ToolPaths[]> {
-  const traced: ToolPaths[] = []
-  for (const pass of support.passes) {
-    await checkpoint(traced.length, support.passes.length)
-    const found = slices.layers.findIndex((layer) => layer.bottomMm >= pass.topMm - 1e-6)
-    const above = found < 0 ? slices.layers.length : found
-    const laid = [pass.role, pass.bottomMm === 0, above & 1, options.lineWidthMm, options.standDensity, options.interfaceSpacingMm, options.interfaceDirection].join()
-    const byLaying = known.get(pass.region) ?? new Map<string, ToolPaths>()
-    known.set(pass.region, byLaying)
-    const paths = byLaying.get(laid) ?? supportPaths(pass, above, engine, options)
-    byLaying.set(laid, paths)
-    traced.push(paths)
-  }
-  return traced
 }

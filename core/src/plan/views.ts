@@ -1,55 +1,74 @@
-import { boundsOf, type Region } from '../polygon'
+import { boundsOf, crossingsOf, headingOf, type Region } from '../polygon'
+import type { ToolPaths } from '../path'
+import type { SupportRole } from '../stand'
 import type { PlanGeometry } from './planResult'
 
 /** Filled spans along a cut: numbers come in fours, from, to, bottom, top (mm). */
-export type Section = { readonly part: Float64Array; readonly stand: Float64Array; readonly interface: Float64Array; readonly hanging: Float64Array }
+export type Section = {
+  readonly part: Float64Array
+  readonly stand: Float64Array
+  readonly interface: Float64Array
+  readonly hanging: Float64Array
+}
 
 /**
  * Everything an upright cut meets. The cut runs along a direction, in degrees from +x, beside the middle by `at` to its left; spans are
  * measured along it from the foot of the perpendicular through the middle.
  */
-export function sectionOf(geometry: Pick<PlanGeometry, 'layers' | 'hold' | 'passes'>, directionDeg: number, at: number): Section {
-  const out = { part: [] as number[], stand: [] as number[], interface: [] as number[], hanging: [] as number[] }
+export function sectionOf(
+  geometry: Pick<PlanGeometry, 'layers' | 'hold' | 'passes'>,
+  directionDeg: number,
+  at: number,
+): Section {
+  const out = {
+    part: [] as number[],
+    stand: [] as number[],
+    interface: [] as number[],
+    hanging: [] as number[],
+  }
+  const heading = headingOf(directionDeg)
   let spansOf: Region | null = null
   let spans: number[] = []
   const cut = (region: Region) => {
     if (region !== spansOf) {
       spansOf = region
-      spans = crossings(region, directionDeg, at)
+      spans = crossingsOf(region, heading, at)
     }
     return spans
   }
   for (const layer of geometry.layers) pushSpans(out.part, cut(layer.region), layer.bottomMm, layer.topMm)
-  geometry.hold.forEach((region, i) => pushSpans(out.hanging, crossings(region, directionDeg, at), geometry.layers[i].bottomMm, geometry.layers[i].topMm))
-  for (const pass of geometry.passes) pushSpans(pass.role === 'interface' ? out.interface : out.stand, cut(pass.region), pass.bottomMm, pass.topMm)
-  return { part: Float64Array.from(out.part), stand: Float64Array.from(out.stand), interface: Float64Array.from(out.interface), hanging: Float64Array.from(out.hanging) }
+  geometry.hold.forEach((region, i) =>
+    pushSpans(
+      out.hanging,
+      crossingsOf(region, heading, at),
+      geometry.layers[i].bottomMm,
+      geometry.layers[i].topMm,
+    ),
+  )
+  for (const pass of geometry.passes)
+    pushSpans(
+      pass.role === 'interface' ? out.interface : out.stand,
+      cut(pass.region),
+      pass.bottomMm,
+      pass.topMm,
+    )
+  return {
+    part: Float64Array.from(out.part),
+    stand: Float64Array.from(out.stand),
+    interface: Float64Array.from(out.interface),
+    hanging: Float64Array.from(out.hanging),
+  }
 }
 
 function pushSpans(into: number[], spans: readonly number[], bottomMm: number, topMm: number): void {
   for (let i = 0; i + 1 < spans.length; i += 2) into.push(spans[i], spans[i + 1], bottomMm, topMm)
 }
 
-/** Sorted coordinates along the cut at which it enters and leaves a region. */
-function crossings({ xyMm, starts }: Region, directionDeg: number, at: number): number[] {
-  const cos = Math.cos((directionDeg * Math.PI) / 180)
-  const sin = Math.sin((directionDeg * Math.PI) / 180)
-  const found: number[] = []
-  for (let r = 0; r + 1 < starts.length; r++) {
-    let q = starts[r + 1] - 1
-    for (let p = starts[r]; p < starts[r + 1]; q = p++) {
-      const a = -xyMm[2 * q] * sin + xyMm[2 * q + 1] * cos
-      const b = -xyMm[2 * p] * sin + xyMm[2 * p + 1] * cos
-      if (a > at === b > at) continue
-      const from = xyMm[2 * q] * cos + xyMm[2 * q + 1] * sin
-      const to = xyMm[2 * p] * cos + xyMm[2 * p + 1] * sin
-      found.push(from + ((to - from) * (at - a)) / (b - a))
-    }
-  }
-  return found.sort((a, b) => a - b)
-}
-
 /** Where a cut along a direction can meet anything: from and to along it. */
-export function reachAlong({ minX, minY, maxX, maxY }: { minX: number; minY: number; maxX: number; maxY: number }, directionDeg: number): [number, number] {
+export function reachAlong(
+  { minX, minY, maxX, maxY }: { minX: number; minY: number; maxX: number; maxY: number },
+  directionDeg: number,
+): [number, number] {
   const cos = Math.cos((directionDeg * Math.PI) / 180)
   const sin = Math.sin((directionDeg * Math.PI) / 180)
   const along = [minX, maxX].flatMap((x) => [minY, maxY].map((y) => x * cos + y * sin))
@@ -64,8 +83,8 @@ export type LayerView = {
   readonly part: Region
   readonly below: Region | null
   readonly hanging: Region
-  readonly supports: readonly { readonly role: 'stand' | 'interface' | 'footing'; readonly region: Region }[]
-  readonly paths: readonly { readonly role: 'part' | 'stand' | 'interface' | 'footing'; readonly xyMm: Float64Array; readonly starts: Uint32Array; readonly kinds: Uint8Array }[]
+  readonly supports: readonly { readonly role: SupportRole; readonly region: Region }[]
+  readonly paths: readonly ({ readonly role: 'part' | SupportRole } & ToolPaths)[]
 }
 
 /** The part's layer that covers a height, with the supports that share some of that height. */
@@ -74,7 +93,9 @@ export function layerViewAt(geometry: PlanGeometry, zMm: number): LayerView {
   let index = layers.findIndex((layer) => zMm <= layer.topMm + 1e-6)
   if (index < 0) index = layers.length - 1
   const layer = layers[index]
-  const near = passes.map((pass, at) => ({ pass, at })).filter(({ pass }) => pass.topMm > layer.bottomMm + 1e-6 && pass.bottomMm < layer.topMm - 1e-6)
+  const near = passes
+    .map((pass, at) => ({ pass, at }))
+    .filter(({ pass }) => pass.topMm > layer.bottomMm + 1e-6 && pass.bottomMm < layer.topMm - 1e-6)
   return {
     index,
     bottomMm: layer.bottomMm,
@@ -83,17 +104,30 @@ export function layerViewAt(geometry: PlanGeometry, zMm: number): LayerView {
     below: index > 0 ? layers[index - 1].region : null,
     hanging: geometry.hold[index],
     supports: near.map(({ pass }) => ({ role: pass.role, region: pass.region })),
-    paths: [{ role: 'part', ...geometry.partPaths[index] }, ...near.map(({ pass, at }) => ({ role: pass.role, ...geometry.supportPaths[at] }))],
+    paths: [
+      { role: 'part', ...geometry.partPaths[index] },
+      ...near.map(({ pass, at }) => ({ role: pass.role, ...geometry.supportPaths[at] })),
+    ],
   }
 }
 
 /** Box around everything a plan prints, seen from above. */
-export function planBounds(geometry: Pick<PlanGeometry, 'layers' | 'passes'>): { minX: number; minY: number; maxX: number; maxY: number } {
+export function planBounds(geometry: Pick<PlanGeometry, 'layers' | 'passes'>): {
+  minX: number
+  minY: number
+  maxX: number
+  maxY: number
+} {
   const all = [...geometry.layers.map((layer) => layer.region), ...geometry.passes.map((pass) => pass.region)]
   let bounds = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity }
   for (const region of all) {
     const b = boundsOf(region.xyMm)
-    bounds = { minX: Math.min(bounds.minX, b.minX), minY: Math.min(bounds.minY, b.minY), maxX: Math.max(bounds.maxX, b.maxX), maxY: Math.max(bounds.maxY, b.maxY) }
+    bounds = {
+      minX: Math.min(bounds.minX, b.minX),
+      minY: Math.min(bounds.minY, b.minY),
+      maxX: Math.max(bounds.maxX, b.maxX),
+      maxY: Math.max(bounds.maxY, b.maxY),
+    }
   }
   return bounds
 }

@@ -3,7 +3,10 @@ import type { Region } from './region'
 /** A direction of the plane. */
 export type Heading = { readonly cos: number; readonly sin: number }
 
-export const headingOf = (directionDeg: number): Heading => ({ cos: Math.cos((directionDeg * Math.PI) / 180), sin: Math.sin((directionDeg * Math.PI) / 180) })
+export const headingOf = (directionDeg: number): Heading => ({
+  cos: Math.cos((directionDeg * Math.PI) / 180),
+  sin: Math.sin((directionDeg * Math.PI) / 180),
+})
 
 /**
  * Where one straight line meets the sides of a region, ascending: between the first and the second it lies inside, and so on in pairs.
@@ -20,7 +23,10 @@ export function crossingsOf({ xyMm, starts }: Region, { cos, sin }: Heading, acr
       // Half-open, so that a line through a corner meets exactly one of its two sides.
       if (now > 0 !== before > 0) {
         const share = now / (now - before)
-        found.push((xyMm[p] + (xyMm[q] - xyMm[p]) * share) * cos + (xyMm[p + 1] + (xyMm[q + 1] - xyMm[p + 1]) * share) * sin)
+        found.push(
+          (xyMm[p] + (xyMm[q] - xyMm[p]) * share) * cos +
+            (xyMm[p + 1] + (xyMm[q + 1] - xyMm[p + 1]) * share) * sin,
+        )
       }
       q = p
       before = now

@@ -15,7 +15,11 @@ export type PolygonEngine = {
   union(...regions: Region[]): Region
   /** What of `from` lies in none of the others; those may overlap, which saves uniting them first. */
   minus(from: Region, ...what: Region[]): Region
+  /** What lies in any of `from` and in none of `what`; lists need not be united first. */
+  minusAll(from: readonly Region[], what: readonly Region[]): Region
   common(a: Region, b: Region): Region
+  /** What lies in any of `a` and in any of `b`. */
+  commonAll(a: readonly Region[], b: readonly Region[]): Region
   /** What of `from` lies outside at least one of the others: `from` without all that they share. */
   minusCommon(from: Region, ...of: Region[]): Region
   /** Grows by deltaMm (shrinks when negative). */
@@ -28,31 +32,89 @@ export type PolygonEngine = {
   thin(region: Region, toleranceMm: number): Region
 }
 
+/** Regions that stay in the engine's memory after their last use: neighbours in a stack of layers are asked about again at once. */
+const RESIDENT = 24
+
+type Freed = { delete(): void }
+
 /**
  * Starts the polygon engine. The caller brings the bytes of `clipper2z.wasm`, so that core itself never reads a file or a network.
- * Memory inside the engine is freed before every call returns.
+ * Memory inside the engine is freed before every call returns, also when it throws, but for a few regions that were used last.
  */
 export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): Promise<PolygonEngine> {
   const clipper = (await createClipper({ wasmBinary })) as MainModule
+  /** By their region, in the order of their use. */
+  const resident = new Map<Region, Paths64>()
 
-  /** Runs an operation on loaded regions and frees everything it touched. */
-  function run(regions: readonly Region[], operate: (...paths: Paths64[]) => Paths64): Region {
-    const loaded = regions.map((region) => load(clipper, region))
-    const result = operate(...loaded)
-    const region = unload(result)
-    for (const paths of loaded) paths.delete()
-    result.delete()
-    return region
+  function remember(region: Region, paths: Paths64): void {
+    resident.set(region, paths)
+    if (resident.size <= RESIDENT) return
+    const [oldest, gone] = resident.entries().next().value!
+    resident.delete(oldest)
+    gone.delete()
+  }
+
+  /** A region in the engine's memory, which keeps it. */
+  function loaded(region: Region): Paths64 {
+    const known = resident.get(region)
+    if (known) {
+      resident.delete(region)
+      resident.set(region, known)
+      return known
+    }
+    const paths = new clipper.Paths64()
+    try {
+      append(clipper, paths, region)
+    } catch (error) {
+      paths.delete()
+      throw error
+    }
+    remember(region, paths)
+    return paths
+  }
+
+  /** Several regions as one list of rings; frees it with the scope when it had to be made. */
+  function together(regions: readonly Region[], scope: Freed[]): Paths64 {
+    const filled = regions.filter((region) => !isEmptyRegion(region))
+    if (filled.length === 1) return loaded(filled[0])
+    const all = new clipper.Paths64()
+    scope.push(all)
+    for (const region of filled) append(clipper, all, region)
+    return all
+  }
+
+  /** Runs an operation; everything it puts into its scope is freed, whatever happens. The result stays, as it is mostly asked for next. */
+  function run(operate: (scope: Freed[]) => Paths64): Region {
+    const scope: Freed[] = []
+    try {
+      const result = operate(scope)
+      let region: Region
+      try {
+        region = unload(result)
+      } catch (error) {
+        result.delete()
+        throw error
+      }
+      if (isEmptyRegion(region)) result.delete()
+      else remember(region, result)
+      return region
+    } finally {
+      for (const one of scope) one.delete()
+    }
   }
 
   const inflate = (paths: Paths64, deltaMm: number, corner: Corner, arcToleranceMm: number) =>
-    clipper.InflatePaths64(paths, deltaMm * GRID_PER_MM, corner === 'round' ? clipper.JoinType.Round : clipper.JoinType.Miter, clipper.EndType.Polygon, 2, arcToleranceMm * GRID_PER_MM)
-  /** Two steps of which the first one's result is only passed on. */
-  const grownThen = (paths: Paths64, deltaMm: number, corner: Corner, arcToleranceMm: number, then: (grown: Paths64) => Paths64): Paths64 => {
-    const grown = inflate(paths, deltaMm, corner, arcToleranceMm)
-    const result = then(grown)
-    grown.delete()
-    return result
+    clipper.InflatePaths64(
+      paths,
+      deltaMm * GRID_PER_MM,
+      corner === 'round' ? clipper.JoinType.Round : clipper.JoinType.Miter,
+      clipper.EndType.Polygon,
+      2,
+      arcToleranceMm * GRID_PER_MM,
+    )
+  const scoped = <T extends Freed>(scope: Freed[], made: T): T => {
+    scope.push(made)
+    return made
   }
 
   const { NonZero, Positive } = clipper.FillRule
@@ -60,70 +122,73 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
     clean(region, rule = 'nonzero', thinMm = 0) {
       if (isEmptyRegion(region)) return EMPTY_REGION
       const fill = rule === 'positive' ? Positive : NonZero
-      return run([region], (raw) => {
+      return run((scope) => {
+        // Raw outlines are asked about once: they need not stay.
+        const raw = scoped(scope, new clipper.Paths64())
+        append(clipper, raw, region)
         if (thinMm === 0) return clipper.UnionSelf64(raw, fill)
-        const thinned = clipper.SimplifyPaths64(raw, thinMm * GRID_PER_MM, true)
-        const clean = clipper.UnionSelf64(thinned, fill)
-        thinned.delete()
-        return clean
+        return clipper.UnionSelf64(
+          scoped(scope, clipper.SimplifyPaths64(raw, thinMm * GRID_PER_MM, true)),
+          fill,
+        )
       })
     },
     union(...regions) {
       const filled = regions.filter((region) => !isEmptyRegion(region))
       if (filled.length === 0) return EMPTY_REGION
       if (filled.length === 1) return filled[0]
-      if (filled.length === 2) return run(filled, (a, b) => clipper.Union64(a, b, NonZero))
-      return run(filled.slice(0, 1), (all) => {
-        for (const region of filled.slice(1)) append(clipper, all, region)
-        return clipper.UnionSelf64(all, NonZero)
-      })
+      if (filled.length === 2)
+        return run(() => clipper.Union64(loaded(filled[0]), loaded(filled[1]), NonZero))
+      return run((scope) => clipper.UnionSelf64(together(filled, scope), NonZero))
     },
-    minus(from, ...what) {
-      const filled = what.filter((region) => !isEmptyRegion(region))
-      if (isEmptyRegion(from) || filled.length === 0) return from
-      return run([from, filled[0]], (a, b) => {
-        for (const region of filled.slice(1)) append(clipper, b, region)
-        return clipper.Difference64(a, b, NonZero)
-      })
+    minus: (from, ...what) => engine.minusAll([from], what),
+    minusAll(from, what) {
+      const subjects = from.filter((region) => !isEmptyRegion(region))
+      const clips = what.filter((region) => !isEmptyRegion(region))
+      if (subjects.length === 0) return EMPTY_REGION
+      if (clips.length === 0) return engine.union(...subjects)
+      return run((scope) => clipper.Difference64(together(subjects, scope), together(clips, scope), NonZero))
     },
-    common: (a, b) => (isEmptyRegion(a) || isEmptyRegion(b) ? EMPTY_REGION : run([a, b], (p, q) => clipper.Intersect64(p, q, NonZero))),
+    common: (a, b) => engine.commonAll([a], [b]),
+    commonAll(a, b) {
+      if (a.every(isEmptyRegion) || b.every(isEmptyRegion)) return EMPTY_REGION
+      return run((scope) => clipper.Intersect64(together(a, scope), together(b, scope), NonZero))
+    },
     minusCommon(from, ...of) {
       if (isEmptyRegion(from) || of.length === 0) return EMPTY_REGION
       if (of.some(isEmptyRegion)) return from
       // Frames that run the other way round take one from every count: only what all others cover still counts.
-      return run([from, of[0]], (a, b) => {
-        for (const region of of.slice(1)) {
-          append(clipper, b, region)
-          append(clipper, b, BACKWARD_FRAME)
-        }
-        return clipper.Difference64(a, b, Positive)
-      })
+      const counted = of.flatMap((region, i) => (i === 0 ? [region] : [region, BACKWARD_FRAME]))
+      return run((scope) => clipper.Difference64(loaded(from), together(counted, scope), Positive))
     },
     grow(region, deltaMm, corner = 'round', arcToleranceMm = ARC_TOLERANCE_MM) {
       if (isEmptyRegion(region) || deltaMm === 0) return region
-      return run([region], (a) => inflate(a, deltaMm, corner, arcToleranceMm))
+      return run(() => inflate(loaded(region), deltaMm, corner, arcToleranceMm))
     },
     minusGrown(from, what, deltaMm, arcToleranceMm = ARC_TOLERANCE_MM) {
       if (isEmptyRegion(from) || isEmptyRegion(what)) return from
-      return run([from, what], (a, b) => grownThen(b, deltaMm, 'round', arcToleranceMm, (grown) => clipper.Difference64(a, grown, NonZero)))
+      return run((scope) => {
+        const grown = scoped(scope, inflate(loaded(what), deltaMm, 'round', arcToleranceMm))
+        return clipper.Difference64(loaded(from), grown, NonZero)
+      })
     },
     commonGrown(a, b, deltaMm, corner) {
       if (isEmptyRegion(a) || isEmptyRegion(b)) return EMPTY_REGION
-      return run([a, b], (p, q) => grownThen(q, deltaMm, corner, ARC_TOLERANCE_MM, (grown) => clipper.Intersect64(p, grown, NonZero)))
+      return run((scope) => {
+        const grown = scoped(scope, inflate(loaded(b), deltaMm, corner, ARC_TOLERANCE_MM))
+        return clipper.Intersect64(loaded(a), grown, NonZero)
+      })
     },
-    thin: (region, toleranceMm) => (isEmptyRegion(region) ? region : run([region], (a) => clipper.SimplifyPaths64(a, toleranceMm * GRID_PER_MM, true))),
+    thin(region, toleranceMm) {
+      if (isEmptyRegion(region)) return region
+      return run(() => clipper.SimplifyPaths64(loaded(region), toleranceMm * GRID_PER_MM, true))
+    },
   }
   return engine
 }
 
 // Coordinates go in and out as 64-bit integers with three numbers a point. They fit in 32 bits, so both halves are written and read
 // as plain numbers through an Int32 view: a BigInt per coordinate would cost more than the boolean operation itself.
-
-function load(clipper: MainModule, region: Region): Paths64 {
-  const paths = new clipper.Paths64()
-  append(clipper, paths, region)
-  return paths
-}
 
 /** Where the points of a ring are laid out on their way in; the third number of each stays zero. */
 let scratch = new Int32Array(6 * 4096)
@@ -142,9 +207,12 @@ function append(clipper: MainModule, paths: Paths64, { xyMm, starts }: Region): 
       halves[i + 3] = y >> 31
     }
     const path: Path64 = new clipper.Path64()
-    path.assign(new BigInt64Array(halves.buffer, 0, 3 * count))
-    paths.push_back(path)
-    path.delete()
+    try {
+      path.assign(new BigInt64Array(halves.buffer, 0, 3 * count))
+      paths.push_back(path)
+    } finally {
+      path.delete()
+    }
   }
 }
 
@@ -153,20 +221,23 @@ function unload(paths: Paths64): Region {
   if (rings === 0) return EMPTY_REGION
   const starts = new Uint32Array(rings + 1)
   const held: Path64[] = []
-  for (let r = 0; r < rings; r++) {
-    const path = paths.get(r)
-    held.push(path)
-    starts[r + 1] = starts[r] + path.size()
-  }
-  const xyMm = new Float64Array(starts[rings] * 2)
-  for (let r = 0; r < rings; r++) {
-    const view = held[r].view()
-    const halves = new Int32Array(view.buffer, view.byteOffset, view.length * 2)
-    for (let i = 0, at = starts[r] * 2; i < halves.length; i += 6, at += 2) {
-      xyMm[at] = halves[i] / GRID_PER_MM
-      xyMm[at + 1] = halves[i + 2] / GRID_PER_MM
+  try {
+    for (let r = 0; r < rings; r++) {
+      const path = paths.get(r)
+      held.push(path)
+      starts[r + 1] = starts[r] + path.size()
     }
-    held[r].delete()
+    const xyMm = new Float64Array(starts[rings] * 2)
+    for (let r = 0; r < rings; r++) {
+      const view = held[r].view()
+      const halves = new Int32Array(view.buffer, view.byteOffset, view.length * 2)
+      for (let i = 0, at = starts[r] * 2; i < halves.length; i += 6, at += 2) {
+        xyMm[at] = halves[i] / GRID_PER_MM
+        xyMm[at + 1] = halves[i + 2] / GRID_PER_MM
+      }
+    }
+    return { xyMm, starts }
+  } finally {
+    for (const path of held) path.delete()
   }
-  return { xyMm, starts }
 }

@@ -2,7 +2,18 @@ import { beforeAll, describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { polygonEngine } from '../../node'
 import { closeTo, seeded, square, squareRing } from '../testing'
-import { boundsOf, growBy, reachOf, regionAreaMm2, regionContains, regionFromRings, ringCount, type PolygonEngine, type Reach, type Region } from '.'
+import {
+  boundsOf,
+  growBy,
+  reachOf,
+  regionAreaMm2,
+  regionContains,
+  regionFromRings,
+  ringCount,
+  type PolygonEngine,
+  type Reach,
+  type Region,
+} from '.'
 
 let engine: PolygonEngine
 beforeAll(async () => {
@@ -21,7 +32,8 @@ describe('the shape of a reach', () => {
     limits.forEach((limit, k) => {
       const [nx, ny] = [Math.cos((k * Math.PI) / 4), Math.sin((k * Math.PI) / 4)]
       let farthest = -Infinity
-      for (let i = 0; i < reach.length; i += 2) farthest = Math.max(farthest, nx * reach[i] + ny * reach[i + 1])
+      for (let i = 0; i < reach.length; i += 2)
+        farthest = Math.max(farthest, nx * reach[i] + ny * reach[i + 1])
       expect(farthest).toBeLessThanOrEqual(limit + 1e-9)
     })
   })
@@ -52,7 +64,13 @@ describe('growing by a shape', () => {
     const outer = growBy(square(20), lopsided, engine)
     const hole = regionAreaMm2(outer) - regionAreaMm2(grown)
     closeTo(hole, 2.2 * 4, 0.2)
-    const small = regionFromRings([squareRing(20, 0, 0), Array.from(squareRing(1.2, 9, 9)).reduceRight<number[]>((flat, value, i, all) => (i % 2 === 0 ? [...flat, value, all[i + 1]] : flat), [])])
+    const small = regionFromRings([
+      squareRing(20, 0, 0),
+      Array.from(squareRing(1.2, 9, 9)).reduceRight<number[]>(
+        (flat, value, i, all) => (i % 2 === 0 ? [...flat, value, all[i + 1]] : flat),
+        [],
+      ),
+    ])
     closeTo(regionAreaMm2(growBy(small, lopsided, engine)), regionAreaMm2(outer), 1e-3)
   })
 
@@ -80,7 +98,10 @@ describe('growing by a shape', () => {
 
 /** A few overlapping boxes with a hole cut out. */
 function blobs(random: { next(): number }, polygons: PolygonEngine): Region {
-  const some = (count: number, size: number) => Array.from({ length: count }, () => square(0.5 + random.next() * size, random.next() * 8, random.next() * 8))
+  const some = (count: number, size: number) =>
+    Array.from({ length: count }, () =>
+      square(0.5 + random.next() * size, random.next() * 8, random.next() * 8),
+    )
   return polygons.minus(polygons.union(...some(4, 5), square(6, 2, 2)), ...some(3, 2))
 }
 

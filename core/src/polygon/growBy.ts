@@ -46,7 +46,11 @@ export function growBy(region: Region, reach: Reach, engine: PolygonEngine): Reg
   const sides = reach.length / 2
   if (region.starts.length < 2) return EMPTY_REGION
   const angles = new Float64Array(sides)
-  for (let k = 0; k < sides; k++) angles[k] = Math.atan2(reach[(2 * k + 3) % reach.length] - reach[2 * k + 1], reach[(2 * k + 2) % reach.length] - reach[2 * k])
+  for (let k = 0; k < sides; k++)
+    angles[k] = Math.atan2(
+      reach[(2 * k + 3) % reach.length] - reach[2 * k + 1],
+      reach[(2 * k + 2) % reach.length] - reach[2 * k],
+    )
   const starts: number[] = [0]
   let out = new Float64Array(Math.max(64, region.xyMm.length * 2 + ringCount(region) * reach.length * 4))
   let size = 0
@@ -63,7 +67,11 @@ export function growBy(region: Region, reach: Reach, engine: PolygonEngine): Reg
     const ring = ringOf(region, r)
     const points = ring.length / 2
     if (points < 3 || (ringAreaMm2(ring) < 0 && vanishesIn(ring, reach))) continue
-    const heading = (i: number) => Math.atan2(ring[(2 * i + 3) % ring.length] - ring[2 * i + 1], ring[(2 * i + 2) % ring.length] - ring[2 * i])
+    const heading = (i: number) =>
+      Math.atan2(
+        ring[(2 * i + 3) % ring.length] - ring[2 * i + 1],
+        ring[(2 * i + 2) % ring.length] - ring[2 * i],
+      )
     let before = heading(points - 1)
     // The shape's corner that lies farthest to the right of the way: between the sides that turn before and after the heading.
     let k = cornerFor(angles, before)
@@ -116,7 +124,11 @@ function turnOf(from: number, to: number): number {
 function vanishesIn(ring: Float64Array, reach: Reach): boolean {
   const ringBox = boundsOf(ring)
   const shapeBox = boundsOf(reach)
-  if (ringBox.maxX - ringBox.minX > shapeBox.maxX - shapeBox.minX || ringBox.maxY - ringBox.minY > shapeBox.maxY - shapeBox.minY) return false
+  if (
+    ringBox.maxX - ringBox.minX > shapeBox.maxX - shapeBox.minX ||
+    ringBox.maxY - ringBox.minY > shapeBox.maxY - shapeBox.minY
+  )
+    return false
   let places = [-1e4, -1e4, 1e4, -1e4, 1e4, 1e4, -1e4, 1e4]
   for (let k = 0; k < reach.length && places.length > 0; k += 2) {
     const j = (k + 2) % reach.length

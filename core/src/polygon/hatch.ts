@@ -41,7 +41,8 @@ export function hatch(region: Region, angleDeg: number, spacingMm: number, trimM
         const b = down ? q : p
         // Half-open in v, so that a line through a corner meets exactly one of its two edges.
         const to = Math.ceil(v[b]) - 1
-        for (let k = Math.ceil(v[a]); k <= to; k++) found(k - first, u[a] + ((u[b] - u[a]) * (k - v[a])) / (v[b] - v[a]))
+        for (let k = Math.ceil(v[a]); k <= to; k++)
+          found(k - first, u[a] + ((u[b] - u[a]) * (k - v[a])) / (v[b] - v[a]))
       }
     }
   }
@@ -95,7 +96,9 @@ function runsOf(from: Float64Array, to: Float64Array, row: Int32Array, pieces: n
       let neighbours = 0
       if (follows) for (let q = below; q < start; q++) if (beside(piece, q) && ++neighbours) only = q
       let shared = false
-      if (neighbours === 1) for (let other = start; other < end; other++) if (other !== piece && beside(other, only)) shared = true
+      if (neighbours === 1)
+        for (let other = start; other < end; other++)
+          if (other !== piece && beside(other, only)) shared = true
       if (neighbours === 1 && !shared) runs[(runOf[piece] = runOf[only])].push(piece)
       else runOf[piece] = runs.push([piece]) - 1
     }
@@ -106,7 +109,13 @@ function runsOf(from: Float64Array, to: Float64Array, row: Int32Array, pieces: n
 }
 
 /** Walks each run to and fro and goes on with the run whose nearest corner is closest: the travels between lines stay short. */
-function* zigzag(runs: number[][], from: Float64Array, to: Float64Array, row: Int32Array, spacingMm: number): Generator<{ piece: number; backwards: boolean }> {
+function* zigzag(
+  runs: number[][],
+  from: Float64Array,
+  to: Float64Array,
+  row: Int32Array,
+  spacingMm: number,
+): Generator<{ piece: number; backwards: boolean }> {
   const left = runs.slice()
   let u = -Infinity
   let v = -Infinity

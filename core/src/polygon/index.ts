@@ -7,6 +7,9 @@ export type { Reach } from './growBy'
 export { hatch } from './hatch'
 export type { Segments } from './hatch'
 export { nearSides } from './nearSides'
+export { remembering } from './remembering'
+export type { RememberingEngine } from './remembering'
+export { thinned, thinnedLine } from './thin'
 export { dropSmallPieces, joinPieces, splitPieces } from './pieces'
 export {
   BACKWARD_FRAME,

@@ -2,7 +2,17 @@ import { beforeAll, describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { polygonEngine } from '../../node'
 import { closeTo, square } from '../testing'
-import { crossingsOf, headingOf, hatch, nearSides, regionAreaMm2, regionContains, regionFromRings, type PolygonEngine, type Region } from '.'
+import {
+  crossingsOf,
+  headingOf,
+  hatch,
+  nearSides,
+  regionAreaMm2,
+  regionContains,
+  regionFromRings,
+  type PolygonEngine,
+  type Region,
+} from '.'
 
 let engine: PolygonEngine
 let framed: Region
@@ -72,7 +82,11 @@ describe('what all of several regions share', () => {
       fc.property(fc.array(fc.tuple(mm, mm, mm), { minLength: 1, maxLength: 5 }), (squares) => {
         const others = squares.map(([size, x, y]) => square(size, x - 10, y - 10))
         const shared = others.reduce((so, far) => engine.common(so, far))
-        closeTo(regionAreaMm2(engine.minusCommon(framed, ...others)), regionAreaMm2(engine.minus(framed, shared)), 0.02)
+        closeTo(
+          regionAreaMm2(engine.minusCommon(framed, ...others)),
+          regionAreaMm2(engine.minus(framed, shared)),
+          0.02,
+        )
       }),
       { numRuns: 60 },
     )

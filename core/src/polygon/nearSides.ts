@@ -9,7 +9,11 @@ export function nearSides(region: Region, x: number, y: number, withinMm: number
     for (let p = 2 * starts[r]; p < 2 * starts[r + 1]; p += 2) {
       const bx = xyMm[p] - x
       const by = xyMm[p + 1] - y
-      const aside = (ax > withinMm && bx > withinMm) || (ax < -withinMm && bx < -withinMm) || (ay > withinMm && by > withinMm) || (ay < -withinMm && by < -withinMm)
+      const aside =
+        (ax > withinMm && bx > withinMm) ||
+        (ax < -withinMm && bx < -withinMm) ||
+        (ay > withinMm && by > withinMm) ||
+        (ay < -withinMm && by < -withinMm)
       if (!aside) {
         const ux = bx - ax
         const uy = by - ay

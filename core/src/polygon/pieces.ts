@@ -1,13 +1,29 @@
-import { boundsOf, regionAreaMm2, regionContains, regionFromRings, ringAreaMm2, ringCount, ringOf, type Region } from './region'
+import {
+  boundsOf,
+  regionAreaMm2,
+  regionContains,
+  regionFromRings,
+  ringAreaMm2,
+  ringCount,
+  ringOf,
+  type Region,
+} from './region'
 
 /** Splits a region into connected pieces: each outer ring with the holes that lie directly in it. */
 export function splitPieces(region: Region): Region[] {
-  const outers: { ring: Float64Array; area: number; rings: Float64Array[]; alone: Region; bounds: ReturnType<typeof boundsOf> }[] = []
+  const outers: {
+    ring: Float64Array
+    area: number
+    rings: Float64Array[]
+    alone: Region
+    bounds: ReturnType<typeof boundsOf>
+  }[] = []
   const holes: Float64Array[] = []
   for (let r = 0; r < ringCount(region); r++) {
     const ring = ringOf(region, r)
     const area = ringAreaMm2(ring)
-    if (area > 0) outers.push({ ring, area, rings: [ring], alone: regionFromRings([ring]), bounds: boundsOf(ring) })
+    if (area > 0)
+      outers.push({ ring, area, rings: [ring], alone: regionFromRings([ring]), bounds: boundsOf(ring) })
     else if (area < 0) holes.push(ring)
   }
   if (outers.length === 1) return [regionFromRings([outers[0].ring, ...holes])]
@@ -17,7 +33,15 @@ export function splitPieces(region: Region): Region[] {
     const x = hole[0]
     const y = hole[1]
     const holeArea = -ringAreaMm2(hole)
-    const home = bySize.find(({ bounds, alone, area }) => area > holeArea && x >= bounds.minX && x <= bounds.maxX && y >= bounds.minY && y <= bounds.maxY && regionContains(alone, x, y))
+    const home = bySize.find(
+      ({ bounds, alone, area }) =>
+        area > holeArea &&
+        x >= bounds.minX &&
+        x <= bounds.maxX &&
+        y >= bounds.minY &&
+        y <= bounds.maxY &&
+        regionContains(alone, x, y),
+    )
     home?.rings.push(hole)
   }
   return outers.map(({ rings }) => regionFromRings(rings))

@@ -2,7 +2,15 @@ import { beforeAll, describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { polygonEngine } from '../../node'
 import { closeTo, square, squareRing } from '../testing'
-import { hatch, regionAreaMm2, regionContains, regionFromRings, ringCount, splitPieces, type PolygonEngine } from '.'
+import {
+  hatch,
+  regionAreaMm2,
+  regionContains,
+  regionFromRings,
+  ringCount,
+  splitPieces,
+  type PolygonEngine,
+} from '.'
 
 let engine: PolygonEngine
 beforeAll(async () => {
@@ -28,8 +36,16 @@ describe('boolean operations', () => {
 
   test('what is grown in one go is the same as grown and then cut', () => {
     const [a, b] = [square(20), square(6, 5, 5)]
-    closeTo(regionAreaMm2(engine.minusGrown(a, b, 1.5)), regionAreaMm2(engine.minus(a, engine.grow(b, 1.5))), 1e-6)
-    closeTo(regionAreaMm2(engine.commonGrown(a, b, 1.5, 'miter')), regionAreaMm2(engine.common(a, engine.grow(b, 1.5, 'miter'))), 1e-6)
+    closeTo(
+      regionAreaMm2(engine.minusGrown(a, b, 1.5)),
+      regionAreaMm2(engine.minus(a, engine.grow(b, 1.5))),
+      1e-6,
+    )
+    closeTo(
+      regionAreaMm2(engine.commonGrown(a, b, 1.5, 'miter')),
+      regionAreaMm2(engine.common(a, engine.grow(b, 1.5, 'miter'))),
+      1e-6,
+    )
   })
 
   test('for any two squares, union and overlap add up to both', () => {
@@ -37,7 +53,11 @@ describe('boolean operations', () => {
     fc.assert(
       fc.property(mm, mm, mm, mm, (s1, s2, x, y) => {
         const [a, b] = [square(s1), square(s2, x, y)]
-        closeTo(regionAreaMm2(engine.union(a, b)) + regionAreaMm2(engine.common(a, b)), s1 * s1 + s2 * s2, 1e-2)
+        closeTo(
+          regionAreaMm2(engine.union(a, b)) + regionAreaMm2(engine.common(a, b)),
+          s1 * s1 + s2 * s2,
+          1e-2,
+        )
       }),
       { numRuns: 60 },
     )
@@ -53,7 +73,10 @@ describe('boolean operations', () => {
 })
 
 test('splitPieces gives each hole to the tightest ring around it', () => {
-  const hole = squareRing(4, 3, 3).reduceRight<number[]>((flat, _, i, all) => (i % 2 === 0 ? [...flat, all[i], all[i + 1]] : flat), [])
+  const hole = squareRing(4, 3, 3).reduceRight<number[]>(
+    (flat, _, i, all) => (i % 2 === 0 ? [...flat, all[i], all[i + 1]] : flat),
+    [],
+  )
   const region = regionFromRings([squareRing(10), hole, squareRing(2, 4, 4), squareRing(5, 20, 0)])
   const areas = splitPieces(region)
     .map(regionAreaMm2)
@@ -65,13 +88,15 @@ test('splitPieces gives each hole to the tightest ring around it', () => {
 describe('hatch', () => {
   const lengthOf = (lines: Float64Array) => {
     let sum = 0
-    for (let s = 0; s < lines.length; s += 4) sum += Math.hypot(lines[s + 2] - lines[s], lines[s + 3] - lines[s + 1])
+    for (let s = 0; s < lines.length; s += 4)
+      sum += Math.hypot(lines[s + 2] - lines[s], lines[s + 3] - lines[s + 1])
     return sum
   }
 
   test('covers a region once: length times spacing is the area', () => {
     const region = engine.minus(square(40), square(15, 10, 10))
-    for (const angle of [0, 30, 45, 90, -45]) closeTo(lengthOf(hatch(region, angle, 0.4)) * 0.4, 1600 - 225, 0.02 * 1375)
+    for (const angle of [0, 30, 45, 90, -45])
+      closeTo(lengthOf(hatch(region, angle, 0.4)) * 0.4, 1600 - 225, 0.02 * 1375)
   })
 
   test('every line lies inside, at every angle', () => {
@@ -79,14 +104,22 @@ describe('hatch', () => {
     const lines = hatch(region, 37, 1.1, 0.2)
     expect(lines.length).toBeGreaterThan(40)
     for (let s = 0; s < lines.length; s += 4)
-      for (const t of [0.01, 0.5, 0.99]) expect(regionContains(region, lines[s] + t * (lines[s + 2] - lines[s]), lines[s + 1] + t * (lines[s + 3] - lines[s + 1]))).toBe(true)
+      for (const t of [0.01, 0.5, 0.99])
+        expect(
+          regionContains(
+            region,
+            lines[s] + t * (lines[s + 2] - lines[s]),
+            lines[s + 1] + t * (lines[s + 3] - lines[s + 1]),
+          ),
+        ).toBe(true)
   })
 
   test('walks a ring side by side: the travels are short against the lines', () => {
     const ring = engine.minus(engine.grow(square(1), 20), engine.grow(square(1), 16))
     const lines = hatch(ring, 0, 0.45, 0.2)
     let travel = 0
-    for (let s = 4; s < lines.length; s += 4) travel += Math.hypot(lines[s] - lines[s - 2], lines[s + 1] - lines[s - 1])
+    for (let s = 4; s < lines.length; s += 4)
+      travel += Math.hypot(lines[s] - lines[s - 2], lines[s + 1] - lines[s - 1])
     // Line by line across the hole, every one of some 90 rows would cost a jump of up to 32 mm.
     expect(travel).toBeLessThan(0.3 * lengthOf(lines))
   })

@@ -4,12 +4,20 @@
  */
 export type Region = { readonly xyMm: Float64Array; readonly starts: Uint32Array }
 
-export type Bounds2 = { readonly minX: number; readonly minY: number; readonly maxX: number; readonly maxY: number }
+export type Bounds2 = {
+  readonly minX: number
+  readonly minY: number
+  readonly maxX: number
+  readonly maxY: number
+}
 
 export const EMPTY_REGION: Region = { xyMm: new Float64Array(0), starts: new Uint32Array(1) }
 
 /** A frame around anything that can be printed, running clockwise: laid over outlines that are counted, it takes one from every count. */
-export const BACKWARD_FRAME: Region = { xyMm: Float64Array.of(-2e5, -2e5, -2e5, 2e5, 2e5, 2e5, 2e5, -2e5), starts: Uint32Array.of(0, 4) }
+export const BACKWARD_FRAME: Region = {
+  xyMm: Float64Array.of(-2e5, -2e5, -2e5, 2e5, 2e5, 2e5, 2e5, -2e5),
+  starts: Uint32Array.of(0, 4),
+}
 
 export const ringCount = (region: Region): number => region.starts.length - 1
 export const isEmptyRegion = (region: Region): boolean => region.starts.length < 2
@@ -24,7 +32,8 @@ export function regionFromRings(rings: readonly ArrayLike<number>[]): Region {
 }
 
 /** One ring as its own flat list of coordinates (a view, not a copy). */
-export const ringOf = (region: Region, ring: number): Float64Array => region.xyMm.subarray(region.starts[ring] * 2, region.starts[ring + 1] * 2)
+export const ringOf = (region: Region, ring: number): Float64Array =>
+  region.xyMm.subarray(region.starts[ring] * 2, region.starts[ring + 1] * 2)
 
 /** Signed area of one flat ring in mm2: positive when counter-clockwise. Source: shoelace formula. */
 export function ringAreaMm2(xyMm: ArrayLike<number>, from = 0, to = xyMm.length / 2): number {
@@ -45,7 +54,8 @@ export function ringAreaMm2(xyMm: ArrayLike<number>, from = 0, to = xyMm.length 
 /** Area of a region in mm2, holes taken off. */
 export function regionAreaMm2(region: Region): number {
   let area = 0
-  for (let r = 0; r < ringCount(region); r++) area += ringAreaMm2(region.xyMm, region.starts[r], region.starts[r + 1])
+  for (let r = 0; r < ringCount(region); r++)
+    area += ringAreaMm2(region.xyMm, region.starts[r], region.starts[r + 1])
   return area
 }
 
@@ -81,7 +91,11 @@ export function boundsOf(xyMm: Float64Array, from = 0, to = xyMm.length / 2): Bo
   return { minX, minY, maxX, maxY }
 }
 
-export const boundsOverlap = (a: Bounds2, b: Bounds2, marginMm = 0): boolean => a.minX <= b.maxX + marginMm && b.minX <= a.maxX + marginMm && a.minY <= b.maxY + marginMm && b.minY <= a.maxY + marginMm
+export const boundsOverlap = (a: Bounds2, b: Bounds2, marginMm = 0): boolean =>
+  a.minX <= b.maxX + marginMm &&
+  b.minX <= a.maxX + marginMm &&
+  a.minY <= b.maxY + marginMm &&
+  b.minY <= a.maxY + marginMm
 
 /** Whether a point lies inside (even-odd over all rings, which for a clean region is inside and not in a hole). */
 export function regionContains(region: Region, x: number, y: number): boolean {
@@ -92,7 +106,8 @@ export function regionContains(region: Region, x: number, y: number): boolean {
     for (let p = starts[r]; p < starts[r + 1]; q = p++) {
       const py = xyMm[2 * p + 1]
       const qy = xyMm[2 * q + 1]
-      if (py > y !== qy > y && x < ((xyMm[2 * q] - xyMm[2 * p]) * (y - py)) / (qy - py) + xyMm[2 * p]) inside = !inside
+      if (py > y !== qy > y && x < ((xyMm[2 * q] - xyMm[2 * p]) * (y - py)) / (qy - py) + xyMm[2 * p])
+        inside = !inside
     }
   }
   return inside

@@ -5,7 +5,11 @@ import { radians } from '../units'
  * A mesh's faces gathered by the way they look: per bin its area times normal (3 numbers) and the sum of area * normal * centre (9).
  * From these a pose's hanging area and the air under it follow without looking at the triangles again.
  */
-export type FacetBins = { readonly sums: Float64Array; readonly normals: Float64Array; readonly count: number }
+export type FacetBins = {
+  readonly sums: Float64Array
+  readonly normals: Float64Array
+  readonly count: number
+}
 
 const SIDE = 40
 
@@ -22,14 +26,18 @@ export function facetBins({ positionsMm: p, corners }: Mesh): FacetBins {
     if (!(flat > 0)) continue
     let [s, r] = [n[0] / flat, n[1] / flat]
     if (n[2] < 0) [s, r] = [(1 - Math.abs(r)) * (s >= 0 ? 1 : -1), (1 - Math.abs(s)) * (r >= 0 ? 1 : -1)]
-    const bin = Math.min(SIDE - 1, Math.floor(((s + 1) / 2) * SIDE)) * SIDE + Math.min(SIDE - 1, Math.floor(((r + 1) / 2) * SIDE))
+    const bin =
+      Math.min(SIDE - 1, Math.floor(((s + 1) / 2) * SIDE)) * SIDE +
+      Math.min(SIDE - 1, Math.floor(((r + 1) / 2) * SIDE))
     for (let i = 0; i < 3; i++) {
       sums[12 * bin + i] += n[i]
-      for (let j = 0; j < 3; j++) sums[12 * bin + 3 + 3 * i + j] += (n[i] * (p[a + j] + p[b + j] + p[c + j])) / 3
+      for (let j = 0; j < 3; j++)
+        sums[12 * bin + 3 + 3 * i + j] += (n[i] * (p[a + j] + p[b + j] + p[c + j])) / 3
     }
   }
   const filled: number[] = []
-  for (let bin = 0; bin < SIDE * SIDE; bin++) if (Math.hypot(sums[12 * bin], sums[12 * bin + 1], sums[12 * bin + 2]) > 0) filled.push(bin)
+  for (let bin = 0; bin < SIDE * SIDE; bin++)
+    if (Math.hypot(sums[12 * bin], sums[12 * bin + 1], sums[12 * bin + 2]) > 0) filled.push(bin)
   const packed = new Float64Array(filled.length * 12)
   const normals = new Float64Array(filled.length * 3)
   filled.forEach((bin, k) => {
@@ -45,7 +53,12 @@ export function facetBins({ positionsMm: p, corners }: Mesh): FacetBins {
  * @param down unit vector in the part's own coordinates
  * @param lowestMm largest reach of the part in that direction
  */
-export function airBelow({ sums, normals, count }: FacetBins, [x, y, z]: readonly [number, number, number], lowestMm: number, freeAngleDeg: number): number {
+export function airBelow(
+  { sums, normals, count }: FacetBins,
+  [x, y, z]: readonly [number, number, number],
+  lowestMm: number,
+  freeAngleDeg: number,
+): number {
   const limit = Math.sin(radians(freeAngleDeg))
   let air = 0
   for (let k = 0; k < count; k++) {
@@ -53,7 +66,9 @@ export function airBelow({ sums, normals, count }: FacetBins, [x, y, z]: readonl
     const at = 12 * k
     const area = sums[at] * x + sums[at + 1] * y + sums[at + 2] * z
     const moment =
-      x * (sums[at + 3] * x + sums[at + 4] * y + sums[at + 5] * z) + y * (sums[at + 6] * x + sums[at + 7] * y + sums[at + 8] * z) + z * (sums[at + 9] * x + sums[at + 10] * y + sums[at + 11] * z)
+      x * (sums[at + 3] * x + sums[at + 4] * y + sums[at + 5] * z) +
+      y * (sums[at + 6] * x + sums[at + 7] * y + sums[at + 8] * z) +
+      z * (sums[at + 9] * x + sums[at + 10] * y + sums[at + 11] * z)
     air += area * lowestMm - moment
   }
   return air

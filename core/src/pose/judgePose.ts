@@ -45,18 +45,29 @@ const ON_BED_MM = 0.1
  * that leans past the limit, the column of air below is what a stand would fill.
  * @returns judges one pose; fewer columns along the longer side of the part are quicker and rougher
  */
-export function createJudge(mesh: Mesh, options: JudgeOptions): (turn: Pose['turn'], columns?: number) => Judgement {
+export function createJudge(
+  mesh: Mesh,
+  options: JudgeOptions,
+): (turn: Pose['turn'], columns?: number) => Judgement {
   const { centre } = massCentre(mesh)
   const posed = { ...mesh, positionsMm: new Float64Array(mesh.positionsMm.length) }
   const used = usedVertices(mesh)
   return (turn, columns = COLUMNS) => {
     const { max, weight } = layInto(mesh, used, posed.positionsMm, turn, options.scale, centre)
-    return judgeColumns(posed, max, turn, options, columns, standingOn(touchingPoints(posed.positionsMm, used), weight, weight[2]))
+    return judgeColumns(
+      posed,
+      max,
+      turn,
+      options,
+      columns,
+      standingOn(touchingPoints(posed.positionsMm, used), weight, weight[2]),
+    )
   }
 }
 
 /** As createJudge, for one pose alone. */
-export const judgePose = (mesh: Mesh, turn: Pose['turn'], options: JudgeOptions): Judgement => createJudge(mesh, options)(turn)
+export const judgePose = (mesh: Mesh, turn: Pose['turn'], options: JudgeOptions): Judgement =>
+  createJudge(mesh, options)(turn)
 
 function usedVertices({ positionsMm, corners }: Mesh): Uint32Array {
   const seen = new Uint8Array(positionsMm.length / 3)
@@ -65,7 +76,14 @@ function usedVertices({ positionsMm, corners }: Mesh): Uint32Array {
 }
 
 /** Lays the part on the bed, into an array that is there already; gives half its box, and where its weight is. */
-function layInto(mesh: Mesh, used: Uint32Array, to: Float64Array, turn: Pose['turn'], scale: number, centre: readonly [number, number, number]) {
+function layInto(
+  mesh: Mesh,
+  used: Uint32Array,
+  to: Float64Array,
+  turn: Pose['turn'],
+  scale: number,
+  centre: readonly [number, number, number],
+) {
   const m = turnMatrix(turn).map((value) => value * scale)
   const from = mesh.positionsMm
   let [x0, y0, z0, x1, y1, z1] = [Infinity, Infinity, Infinity, -Infinity, -Infinity, -Infinity]
@@ -88,7 +106,10 @@ function layInto(mesh: Mesh, used: Uint32Array, to: Float64Array, turn: Pose['tu
     to[3 * v + 2] -= z0
   }
   const at = (row: number) => m[row] * centre[0] + m[row + 1] * centre[1] + m[row + 2] * centre[2]
-  return { max: [(x1 - x0) / 2, (y1 - y0) / 2, z1 - z0] as const, weight: [at(0) - dx, at(3) - dy, at(6) - z0] as const }
+  return {
+    max: [(x1 - x0) / 2, (y1 - y0) / 2, z1 - z0] as const,
+    weight: [at(0) - dx, at(3) - dy, at(6) - z0] as const,
+  }
 }
 
 function touchingPoints(p: Float64Array, used: Uint32Array): [number, number][] {
@@ -97,8 +118,15 @@ function touchingPoints(p: Float64Array, used: Uint32Array): [number, number][] 
   return touching
 }
 
-function judgeColumns(posed: Mesh, max: readonly [number, number, number], turn: Pose['turn'], options: JudgeOptions, columns: number, standing: Standing): Judgement {
-  const cell = Math.max(max[0], max[1], 1e-3) * 2 / columns // prettier-ignore
+function judgeColumns(
+  posed: Mesh,
+  max: readonly [number, number, number],
+  turn: Pose['turn'],
+  options: JudgeOptions,
+  columns: number,
+  standing: Standing,
+): Judgement {
+  const cell = (Math.max(max[0], max[1], 1e-3) * 2) / columns
   const wide = Math.max(1, Math.ceil((2 * max[0]) / cell))
   const deep = Math.max(1, Math.ceil((2 * max[1]) / cell))
   const crossings = columnsOf(posed, cell, wide, deep, max[0], max[1], options)
@@ -135,7 +163,9 @@ function judgeColumns(posed: Mesh, max: readonly [number, number, number], turn:
     airMm3,
     contactMm2,
     showMm2,
-    supportMm3: airMm3 * options.standDensity + contactMm2 * options.interfaceLayers * options.layerHeightMm * (1 - options.standDensity),
+    supportMm3:
+      airMm3 * options.standDensity +
+      contactMm2 * options.interfaceLayers * options.layerHeightMm * (1 - options.standDensity),
     heightMm: max[2],
     contactLayers: layers.reduce((sum, one) => sum + one, 0),
     thinMm: tallestThin(heights, wide, deep, Math.ceil(THIN_MM2 / area)),
@@ -144,7 +174,15 @@ function judgeColumns(posed: Mesh, max: readonly [number, number, number], turn:
 }
 
 /** Per place of the grid the crossings of the part's surface, lowest first: kind bit 1 looks up, 2 leans past its limit, 4 must look good. */
-function columnsOf(posed: Mesh, cell: number, wide: number, deep: number, reachX: number, reachY: number, { freeAngleDeg, sideAnglesDeg, show }: JudgeOptions) {
+function columnsOf(
+  posed: Mesh,
+  cell: number,
+  wide: number,
+  deep: number,
+  reachX: number,
+  reachY: number,
+  { freeAngleDeg, sideAnglesDeg, show }: JudgeOptions,
+) {
   const { positionsMm: p, corners } = posed
   const gx = new Float64Array(p.length / 3)
   const gy = new Float64Array(p.length / 3)
@@ -200,7 +238,10 @@ function columnsOf(posed: Mesh, cell: number, wide: number, deep: number, reachX
   for (let k = 0; k < size; k++) {
     // Few crossings a column: put each in its place at once. At one height, beginnings go before ends.
     let i = fill[column[k]]++
-    while (i > starts[column[k]] && (z[i - 1] > height[k] || (z[i - 1] === height[k] && (kind[i - 1] & 1) > (kinds[k] & 1)))) {
+    while (
+      i > starts[column[k]] &&
+      (z[i - 1] > height[k] || (z[i - 1] === height[k] && (kind[i - 1] & 1) > (kinds[k] & 1)))
+    ) {
       z[i] = z[i - 1]
       kind[i] = kind[i - 1]
       i--
@@ -224,7 +265,14 @@ function levelCrossing(gx: Float64Array, gy: Float64Array, a: number, b: number,
   return gx[low] + ((gx[high] - gx[low]) * (y - gy[low])) / (gy[high] - gy[low])
 }
 
-function faceKind(p: Float64Array, a: number, b: number, c: number, freeAngleDeg: number, sides: SideAngles): number {
+function faceKind(
+  p: Float64Array,
+  a: number,
+  b: number,
+  c: number,
+  freeAngleDeg: number,
+  sides: SideAngles,
+): number {
   const ux = p[b] - p[a]
   const uy = p[b + 1] - p[a + 1]
   const vx = p[c] - p[a]
@@ -254,7 +302,12 @@ function tallestThin(heights: Float64Array, wide: number, deep: number, few: num
       const at = group[i]
       height = Math.max(height, heights[at])
       const x = at % wide
-      for (const next of [x > 0 ? at - 1 : -1, x < wide - 1 ? at + 1 : -1, at - wide, at + wide < wide * deep ? at + wide : -1])
+      for (const next of [
+        x > 0 ? at - 1 : -1,
+        x < wide - 1 ? at + 1 : -1,
+        at - wide,
+        at + wide < wide * deep ? at + wide : -1,
+      ])
         if (next >= 0 && !seen[next] && heights[next] > 0) {
           seen[next] = 1
           group.push(next)

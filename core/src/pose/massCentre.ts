@@ -4,7 +4,10 @@ import { meshBounds, type Mesh } from '../mesh'
  * Centre of mass of the solid inside a closed mesh, and its volume; of an open one, the middle of its box.
  * Source: sum over tetrahedra from the origin.
  */
-export function massCentre(mesh: Mesh): { readonly centre: readonly [number, number, number]; readonly volumeMm3: number } {
+export function massCentre(mesh: Mesh): {
+  readonly centre: readonly [number, number, number]
+  readonly volumeMm3: number
+} {
   const { positionsMm: p, corners } = mesh
   const { min, max } = meshBounds(mesh)
   const [ox, oy, oz] = [0, 1, 2].map((axis) => (min[axis] + max[axis]) / 2)
@@ -20,7 +23,12 @@ export function massCentre(mesh: Mesh): { readonly centre: readonly [number, num
     sy += v * (ay + by + cy)
     sz += v * (az + bz + cz)
   }
-  const inBox = [0, 1, 2].every((axis) => Math.abs([sx, sy, sz][axis] / (4 * six)) <= (max[axis] - min[axis]) / 2)
+  const inBox = [0, 1, 2].every(
+    (axis) => Math.abs([sx, sy, sz][axis] / (4 * six)) <= (max[axis] - min[axis]) / 2,
+  )
   if (!(Math.abs(six) > 1e-12) || !inBox) return { centre: [ox, oy, oz], volumeMm3: Math.abs(six) / 6 }
-  return { centre: [ox + sx / (4 * six), oy + sy / (4 * six), oz + sz / (4 * six)], volumeMm3: Math.abs(six) / 6 }
+  return {
+    centre: [ox + sx / (4 * six), oy + sy / (4 * six), oz + sz / (4 * six)],
+    volumeMm3: Math.abs(six) / 6,
+  }
 }

@@ -1,11 +1,41 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { solidEngine } from '../../node'
-import { demoParts, meshFacts, poseMesh, turnAbout, turnFaceDown, UPRIGHT, type Mesh, type Pose, type SolidEngine } from '../mesh'
+import {
+  demoParts,
+  meshFacts,
+  poseMesh,
+  turnAbout,
+  turnFaceDown,
+  UPRIGHT,
+  type Mesh,
+  type Pose,
+  type SolidEngine,
+} from '../mesh'
 import { box, boxes, closeTo, cone, seeded, sphere } from '../testing'
 import { airBelow, facetBins } from './facetBins'
 import { outerPoints } from './hullFaces'
-import { burdenOf, createJudge, CRITERIA, criterionOf, downOf, firstPoses, hullFaces, judgePose, massCentre, nextPoses, paretoBest, SEARCH_ROUNDS, searchPoses, shortlist, sphereDirections, standingOf, standingSentence, type JudgeOptions, type Judgement } from '.' // prettier-ignore
+import {
+  burdenOf,
+  createJudge,
+  CRITERIA,
+  criterionOf,
+  downOf,
+  firstPoses,
+  hullFaces,
+  judgePose,
+  massCentre,
+  nextPoses,
+  paretoBest,
+  SEARCH_ROUNDS,
+  searchPoses,
+  shortlist,
+  sphereDirections,
+  standingOf,
+  standingSentence,
+  type JudgeOptions,
+  type Judgement,
+} from '.'
 
 let solids: SolidEngine
 beforeAll(async () => {
@@ -22,7 +52,10 @@ const options = (changes: Partial<JudgeOptions> = {}): JudgeOptions => ({
   show: null,
   ...changes,
 })
-const T = boxes([{ size: [4, 10, 10], at: [8, 0, 0] }, { size: [20, 10, 2], at: [0, 0, 10] }]) // prettier-ignore
+const T = boxes([
+  { size: [4, 10, 10], at: [8, 0, 0] },
+  { size: [20, 10, 2], at: [0, 0, 10] },
+])
 
 describe('standing', () => {
   test('a box stands on its face until its middle is over the edge', () => {
@@ -38,14 +71,24 @@ describe('standing', () => {
     const ball = standingOf(sphere(8, 40))
     expect(ball.verdict).toBe('falls')
     expect(standingSentence(ball)).toContain('points or a line')
-    const leaning = standingOf(boxes([{ size: [4, 10, 4], at: [0, 0, 0] }, { size: [30, 10, 4], at: [0, 0, 4] }])) // prettier-ignore
+    const leaning = standingOf(
+      boxes([
+        { size: [4, 10, 4], at: [0, 0, 0] },
+        { size: [30, 10, 4], at: [0, 0, 4] },
+      ]),
+    )
     expect(leaning.verdict).toBe('falls')
     expect(standingSentence(leaning)).toContain('falls over')
   })
 
   test('the weight of an L lies where the hand calculation puts it', () => {
     // 40 x 10 x 10 lying and 10 x 10 x 30 standing on its end.
-    const { centre, volumeMm3 } = massCentre(boxes([{ size: [40, 10, 10], at: [0, 0, 0] }, { size: [10, 10, 30], at: [0, 0, 10] }])) // prettier-ignore
+    const { centre, volumeMm3 } = massCentre(
+      boxes([
+        { size: [40, 10, 10], at: [0, 0, 0] },
+        { size: [10, 10, 30], at: [0, 0, 10] },
+      ]),
+    )
     closeTo(volumeMm3, 7000, 1e-6)
     closeTo(centre[0], (4000 * 20 + 3000 * 5) / 7000, 1e-6)
     closeTo(centre[2], (4000 * 5 + 3000 * 25) / 7000, 1e-6)
@@ -57,7 +100,9 @@ describe('hull', () => {
     for (const turn of [UPRIGHT.turn, turnAbout([1, 2, 3], 37)]) {
       const faces = hullFaces(poseMesh(box([10, 20, 30]), { turn, scale: 1 }), solids)
       expect(faces.map(({ areaMm2 }) => Math.round(areaMm2))).toEqual([600, 600, 300, 300, 200, 200])
-      expect(faces.every(({ verdict, outlineMm }) => verdict === 'stands' && outlineMm.length === 12)).toBe(true)
+      expect(faces.every(({ verdict, outlineMm }) => verdict === 'stands' && outlineMm.length === 12)).toBe(
+        true,
+      )
     }
   })
 
@@ -80,7 +125,11 @@ describe('hull', () => {
     expect(kept.length).toBeLessThan(mesh.positionsMm.length / 3)
     for (const [x, y, z] of sphereDirections(200)) {
       let all = -Infinity
-      for (const v of mesh.corners) all = Math.max(all, x * mesh.positionsMm[3 * v] + y * mesh.positionsMm[3 * v + 1] + z * mesh.positionsMm[3 * v + 2])
+      for (const v of mesh.corners)
+        all = Math.max(
+          all,
+          x * mesh.positionsMm[3 * v] + y * mesh.positionsMm[3 * v + 1] + z * mesh.positionsMm[3 * v + 2],
+        )
       closeTo(Math.max(...kept.map(([a, b, c]) => a * x + b * y + c * z)), all, 1e-9)
     }
   })
@@ -101,7 +150,11 @@ describe('judging', () => {
 
   test('stands may rest on the part: only the air between counts', () => {
     // A shelf 6 mm above a floor 2 mm thick, on a wall.
-    const shelf = boxes([{ size: [30, 10, 2], at: [0, 0, 0] }, { size: [4, 10, 8], at: [0, 0, 0] }, { size: [30, 10, 2], at: [0, 0, 8] }]) // prettier-ignore
+    const shelf = boxes([
+      { size: [30, 10, 2], at: [0, 0, 0] },
+      { size: [4, 10, 8], at: [0, 0, 0] },
+      { size: [30, 10, 2], at: [0, 0, 8] },
+    ])
     const { airMm3, contactMm2 } = judgePose(shelf, UPRIGHT.turn, options())
     closeTo(contactMm2, 260, 8)
     closeTo(airMm3, 260 * 6, 60)
@@ -109,14 +162,24 @@ describe('judging', () => {
 
   test('neither moving the part as drawn nor turning it upright changes what it asks for', () => {
     const plain = judgePose(cone(60), UPRIGHT.turn, options())
-    const moved = judgePose({ ...cone(60), positionsMm: cone(60).positionsMm.map((value) => value + 41.3) }, UPRIGHT.turn, options())
+    const moved = judgePose(
+      { ...cone(60), positionsMm: cone(60).positionsMm.map((value) => value + 41.3) },
+      UPRIGHT.turn,
+      options(),
+    )
     closeTo(moved.airMm3, plain.airMm3, 1e-6 * plain.airMm3)
     const spun = judgePose(cone(60), turnAbout([0, 0, 1], 33), options())
     closeTo(spun.airMm3, plain.airMm3, 0.02 * plain.airMm3)
   })
 
   test('with limits per side, turning upright changes what must be held', () => {
-    const ledge = boxes([{ size: [10, 10, 5], at: [0, 0, 0] }, ...Array.from({ length: 10 }, (_, i) => ({ size: [10, 10, 0.5] as const, at: [0, 0.5 * i, 5 + 0.5 * i] as const }))]) // prettier-ignore
+    const ledge = boxes([
+      { size: [10, 10, 5], at: [0, 0, 0] },
+      ...Array.from({ length: 10 }, (_, i) => ({
+        size: [10, 10, 0.5] as const,
+        at: [0, 0.5 * i, 5 + 0.5 * i] as const,
+      })),
+    ])
     const slope: Mesh = { ...ledge, positionsMm: ledge.positionsMm }
     const sides = [30, 30, 30, 60, 95, 60, 30, 30].map((limit) => Math.min(89, limit))
     const north = judgePose(slope, UPRIGHT.turn, options({ sideAnglesDeg: sides }))
@@ -126,15 +189,23 @@ describe('judging', () => {
   })
 
   test('what touches a marked face is told apart', () => {
-    const show = Uint8Array.from({ length: T.corners.length / 3 }, (_, t) => (T.positionsMm[3 * T.corners[3 * t]] < 8 ? 1 : 0))
+    const show = Uint8Array.from({ length: T.corners.length / 3 }, (_, t) =>
+      T.positionsMm[3 * T.corners[3 * t]] < 8 ? 1 : 0,
+    )
     const { contactMm2, showMm2 } = judgePose(T, UPRIGHT.turn, options({ show }))
     expect(showMm2).toBeGreaterThan(0)
     expect(showMm2).toBeLessThanOrEqual(contactMm2)
-    expect(burdenOf(judgePose(T, UPRIGHT.turn, options({ show })))).toBeGreaterThan(burdenOf(judgePose(T, UPRIGHT.turn, options())))
+    expect(burdenOf(judgePose(T, UPRIGHT.turn, options({ show })))).toBeGreaterThan(
+      burdenOf(judgePose(T, UPRIGHT.turn, options())),
+    )
   })
 
   test('a thin tall stand is told with its height, a broad one is not', () => {
-    const peg = boxes([{ size: [20, 20, 3], at: [0, 0, 0] }, { size: [4, 20, 30], at: [0, 0, 3] }, { size: [8, 3, 3], at: [0, 8, 30] }]) // prettier-ignore
+    const peg = boxes([
+      { size: [20, 20, 3], at: [0, 0, 0] },
+      { size: [4, 20, 30], at: [0, 0, 3] },
+      { size: [8, 3, 3], at: [0, 8, 30] },
+    ])
     closeTo(judgePose(peg, UPRIGHT.turn, options()).thinMm, 27, 0.2)
     expect(judgePose(T, UPRIGHT.turn, options()).thinMm).toBe(0)
   })
@@ -146,7 +217,8 @@ test('faces gathered by the way they look give the same air as one by one', () =
   const { positionsMm: p, corners } = mesh
   for (const down of sphereDirections(40)) {
     let lowest = -Infinity
-    for (const v of corners) lowest = Math.max(lowest, down[0] * p[3 * v] + down[1] * p[3 * v + 1] + down[2] * p[3 * v + 2])
+    for (const v of corners)
+      lowest = Math.max(lowest, down[0] * p[3 * v] + down[1] * p[3 * v + 1] + down[2] * p[3 * v + 2])
     let air = 0
     let near = 0
     for (let t = 0; t < corners.length; t += 3) {
@@ -156,7 +228,10 @@ test('faces gathered by the way they look give the same air as one by one', () =
       const n = [u[1] * v[2] - u[2] * v[1], u[2] * v[0] - u[0] * v[2], u[0] * v[1] - u[1] * v[0]]
       const length = Math.hypot(...n)
       const lean = n.reduce((sum, value, axis) => sum + value * down[axis], 0) / length
-      const reach = [0, 1, 2].reduce((sum, axis) => sum + ((at(0, axis) + at(1, axis) + at(2, axis)) / 3) * down[axis], 0)
+      const reach = [0, 1, 2].reduce(
+        (sum, axis) => sum + ((at(0, axis) + at(1, axis) + at(2, axis)) / 3) * down[axis],
+        0,
+      )
       const own = (length / 2) * lean * (lowest - reach)
       if (lean > Math.SQRT1_2) air += own
       if (Math.abs(lean - Math.SQRT1_2) < 0.06) near += Math.abs(own)
@@ -180,7 +255,10 @@ describe('search', () => {
   test('the first poses hold every flat side and the pose as drawn; none is offered twice', () => {
     const turns = firstPoses(T, solids, options())
     const downs = turns.map((turn) => downOf({ turn }))
-    for (const { normal } of hullFaces(T, solids)) expect(downs.some((down) => down.reduce((sum, value, axis) => sum + value * normal[axis], 0) > 0.9999)).toBe(true)
+    for (const { normal } of hullFaces(T, solids))
+      expect(
+        downs.some((down) => down.reduce((sum, value, axis) => sum + value * normal[axis], 0) > 0.9999),
+      ).toBe(true)
     expect(downs.some((down) => down[2] < -0.9999)).toBe(true)
   })
 
@@ -188,9 +266,18 @@ describe('search', () => {
     fc.assert(
       fc.property(fc.integer({ min: 1, max: 1e6 }), (seed) => {
         const random = seeded(seed)
-        const turn = turnAbout([random.next() - 0.5, random.next() - 0.5, random.next() - 0.5], random.next() * 360)
+        const turn = turnAbout(
+          [random.next() - 0.5, random.next() - 0.5, random.next() - 0.5],
+          random.next() * 360,
+        )
         const down = downOf({ turn })
-        const { positionsMm } = poseMesh({ positionsMm: Float64Array.from([0, 0, 0, ...down, 5, 5, 5, -5, -5, -5]), corners: Uint32Array.from([0, 1, 2, 0, 2, 3]) }, { turn, scale: 1 })
+        const { positionsMm } = poseMesh(
+          {
+            positionsMm: Float64Array.from([0, 0, 0, ...down, 5, 5, 5, -5, -5, -5]),
+            corners: Uint32Array.from([0, 1, 2, 0, 2, 3]),
+          },
+          { turn, scale: 1 },
+        )
         closeTo(positionsMm[5] - positionsMm[2], -1, 1e-9)
       }),
       { seed: 3 },
@@ -198,14 +285,24 @@ describe('search', () => {
   })
 
   test('further rounds tilt the best; the upright turns only come with limits per side', () => {
-    const judged = firstPoses(T, solids, options()).slice(0, 12).map((turn) => judgePose(T, turn, options())) // prettier-ignore
-    for (let round = 1; round < SEARCH_ROUNDS - 1; round++) expect(nextPoses(judged, round, options()).length).toBeGreaterThanOrEqual(6)
+    const judged = firstPoses(T, solids, options())
+      .slice(0, 12)
+      .map((turn) => judgePose(T, turn, options()))
+    for (let round = 1; round < SEARCH_ROUNDS - 1; round++)
+      expect(nextPoses(judged, round, options()).length).toBeGreaterThanOrEqual(6)
     expect(nextPoses(judged, SEARCH_ROUNDS - 1, options())).toHaveLength(0)
-    const turnedUpright = nextPoses(judged, SEARCH_ROUNDS - 1, options({ sideAnglesDeg: new Array<number>(8).fill(45) }))
+    const turnedUpright = nextPoses(
+      judged,
+      SEARCH_ROUNDS - 1,
+      options({ sideAnglesDeg: new Array<number>(8).fill(45) }),
+    )
     expect(turnedUpright.length).toBeGreaterThanOrEqual(11)
     // Turning upright leaves down where it was: each turns one of those that were judged.
     const downs = judged.map((one) => downOf(one))
-    for (const turn of turnedUpright) expect(downs.some((down) => down.every((value, axis) => Math.abs(value - downOf({ turn })[axis]) < 1e-9))).toBe(true)
+    for (const turn of turnedUpright)
+      expect(
+        downs.some((down) => down.every((value, axis) => Math.abs(value - downOf({ turn })[axis]) < 1e-9)),
+      ).toBe(true)
   })
 })
 
@@ -228,9 +325,23 @@ describe('what is offered', () => {
       fc.property(fc.integer({ min: 1, max: 1e6 }), fc.integer({ min: 1, max: 25 }), (seed, count) => {
         const random = seeded(seed)
         const few = () => Math.floor(random.next() * 4) * 10
-        const all = Array.from({ length: count }, () => aJudgement({ supportMm3: few(), contactMm2: few(), heightMm: few(), showMm2: few(), contactLayers: few(), thinMm: few() }, few()))
+        const all = Array.from({ length: count }, () =>
+          aJudgement(
+            {
+              supportMm3: few(),
+              contactMm2: few(),
+              heightMm: few(),
+              showMm2: few(),
+              contactLayers: few(),
+              thinMm: few(),
+            },
+            few(),
+          ),
+        )
         const best = new Set(paretoBest(all))
-        const beats = (a: Judgement, b: Judgement) => CRITERIA.every((c) => criterionOf(a, c) <= criterionOf(b, c)) && CRITERIA.some((c) => criterionOf(a, c) < criterionOf(b, c))
+        const beats = (a: Judgement, b: Judgement) =>
+          CRITERIA.every((c) => criterionOf(a, c) <= criterionOf(b, c)) &&
+          CRITERIA.some((c) => criterionOf(a, c) < criterionOf(b, c))
         for (const one of all) expect(best.has(one)).toBe(!all.some((other) => beats(other, one)))
       }),
       { numRuns: 60, seed: 6 },
@@ -240,7 +351,16 @@ describe('what is offered', () => {
   test('the best comes first, the pose as drawn is among them, and poses that fall over are left out while others stand', () => {
     const turns = sphereDirections(12).map((down): Pose['turn'] => turnFaceDown(down))
     const judged = turns.map((turn, i) =>
-      aJudgement({ turn, supportMm3: 100 + i, standing: { footprintMm2: 50, leverMm: i < 2 ? -1 : 4, tipDeg: i < 2 ? -5 : 20, verdict: i < 2 ? 'falls' : 'stands' } }),
+      aJudgement({
+        turn,
+        supportMm3: 100 + i,
+        standing: {
+          footprintMm2: 50,
+          leverMm: i < 2 ? -1 : 4,
+          tipDeg: i < 2 ? -5 : 20,
+          verdict: i < 2 ? 'falls' : 'stands',
+        },
+      }),
     )
     const drawn = aJudgement({ supportMm3: 900 })
     const offered = shortlist([...judged, drawn], 5)
@@ -254,6 +374,11 @@ describe('what is offered', () => {
   test('volumes of demo parts do not depend on how they are laid', () => {
     const { mesh } = demoParts(solids)[4]
     const exact = meshFacts(mesh).volumeMm3
-    for (const down of sphereDirections(5)) closeTo(meshFacts(poseMesh(mesh, { turn: turnFaceDown(down), scale: 1 })).volumeMm3, exact, 1e-6 * exact)
+    for (const down of sphereDirections(5))
+      closeTo(
+        meshFacts(poseMesh(mesh, { turn: turnFaceDown(down), scale: 1 })).volumeMm3,
+        exact,
+        1e-6 * exact,
+      )
   })
 })

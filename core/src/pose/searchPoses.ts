@@ -30,15 +30,24 @@ export const SEARCH_ROUNDS = 2 + TILTS_DEG.length
 export function firstPoses(mesh: Mesh, solids: SolidEngine, options: JudgeOptions): Pose['turn'][] {
   const bins = facetBins(mesh)
   const points = outerPoints(mesh)
-  const limit = options.sideAnglesDeg ? Math.max(options.freeAngleDeg, ...options.sideAnglesDeg) : options.freeAngleDeg
+  const limit = options.sideAnglesDeg
+    ? Math.max(options.freeAngleDeg, ...options.sideAnglesDeg)
+    : options.freeAngleDeg
   const glance = (down: readonly [number, number, number]) => {
     let lowest = -Infinity
     for (const [x, y, z] of points) lowest = Math.max(lowest, x * down[0] + y * down[1] + z * down[2])
     return airBelow(bins, down, lowest, limit)
   }
-  const faces = hullFaces(mesh, solids).slice(0, 14).map(({ normal }) => normal) // prettier-ignore
+  const faces = hullFaces(mesh, solids)
+    .slice(0, 14)
+    .map(({ normal }) => normal)
   const chosen: (readonly [number, number, number])[] = [[0, 0, -1], ...faces]
-  const glanced = apart(sphereDirections(GLANCES).map((down) => ({ down, cost: glance(down) })), [], ROUGH(mesh.corners.length / 3), ROUGHLY_APART_COS) // prettier-ignore
+  const glanced = apart(
+    sphereDirections(GLANCES).map((down) => ({ down, cost: glance(down) })),
+    [],
+    ROUGH(mesh.corners.length / 3),
+    ROUGHLY_APART_COS,
+  )
   const judge = createJudge(mesh, options)
   const rough = glanced.map((down) => ({ down, cost: burdenOf(judge(turnFaceDown(down), ROUGH_COLUMNS)) }))
   return apart(rough, chosen, FIRST_ROUND, APART_COS).map(turnFaceDown)
@@ -47,11 +56,17 @@ export function firstPoses(mesh: Mesh, solids: SolidEngine, options: JudgeOption
 type Direction = readonly [number, number, number]
 
 /** The cheapest directions, after those already chosen, none within an angle of another. */
-function apart(all: readonly { readonly down: Direction; readonly cost: number }[], chosen: readonly Direction[], count: number, cos: number): Direction[] {
+function apart(
+  all: readonly { readonly down: Direction; readonly cost: number }[],
+  chosen: readonly Direction[],
+  count: number,
+  cos: number,
+): Direction[] {
   const kept = [...chosen]
   for (const { down } of [...all].sort((a, b) => a.cost - b.cost)) {
     if (kept.length >= count) break
-    if (kept.every((other) => other[0] * down[0] + other[1] * down[1] + other[2] * down[2] < cos)) kept.push(down)
+    if (kept.every((other) => other[0] * down[0] + other[1] * down[1] + other[2] * down[2] < cos))
+      kept.push(down)
   }
   return kept
 }
@@ -61,7 +76,11 @@ function apart(all: readonly { readonly down: Direction; readonly cost: number }
  * @param round of the poses wanted, 1 to SEARCH_ROUNDS - 1
  * @returns none when the round has nothing to add
  */
-export function nextPoses(judged: readonly Judgement[], round: number, options: Pick<JudgeOptions, 'sideAnglesDeg'>): Pose['turn'][] {
+export function nextPoses(
+  judged: readonly Judgement[],
+  round: number,
+  options: Pick<JudgeOptions, 'sideAnglesDeg'>,
+): Pose['turn'][] {
   const best = [...judged].sort(byBurden)
   if (round <= TILTS_DEG.length) {
     const step = TILTS_DEG[round - 1]
@@ -73,22 +92,33 @@ export function nextPoses(judged: readonly Judgement[], round: number, options: 
     )
   }
   if (!options.sideAnglesDeg) return []
-  return distinct(best, TURNED).flatMap(({ turn }) => Array.from({ length: TURNS - 1 }, (_, k) => composeTurns(turnAbout([0, 0, 1], ((k + 1) * 360) / TURNS), turn)))
+  return distinct(best, TURNED).flatMap(({ turn }) =>
+    Array.from({ length: TURNS - 1 }, (_, k) =>
+      composeTurns(turnAbout([0, 0, 1], ((k + 1) * 360) / TURNS), turn),
+    ),
+  )
 }
 
 /**
  * Less support first; of two alike, the lower. What must look good counts double where it is touched. A pose that falls over by itself
  * is only taken when nothing else will do: it is charged for stands to lean on, a tenth of a cube of its height.
  */
-export const byBurden = (a: Judgement, b: Judgement): number => burdenOf(a) - burdenOf(b) || a.heightMm - b.heightMm
-export const burdenOf = ({ supportMm3, showMm2, heightMm, standing }: Judgement): number => supportMm3 + 2 * showMm2 + (standing.verdict === 'falls' ? 0.1 * heightMm ** 3 : 0)
+export const byBurden = (a: Judgement, b: Judgement): number =>
+  burdenOf(a) - burdenOf(b) || a.heightMm - b.heightMm
+export const burdenOf = ({ supportMm3, showMm2, heightMm, standing }: Judgement): number =>
+  supportMm3 + 2 * showMm2 + (standing.verdict === 'falls' ? 0.1 * heightMm ** 3 : 0)
 
 /** The best that do not point down nearly the same way. */
 export function distinct(sorted: readonly Judgement[], count: number): Judgement[] {
   const kept: Judgement[] = []
   for (const one of sorted) {
     if (kept.length >= count) break
-    if (kept.every((other) => downOf(one).reduce((sum, value, i) => sum + value * downOf(other)[i], 0) < APART_COS)) kept.push(one)
+    if (
+      kept.every(
+        (other) => downOf(one).reduce((sum, value, i) => sum + value * downOf(other)[i], 0) < APART_COS,
+      )
+    )
+      kept.push(one)
   }
   return kept
 }
@@ -99,9 +129,18 @@ export function downOf({ turn: [x, y, z, w] }: { readonly turn: Pose['turn'] }):
 }
 
 /** What a maker weighs against each other; less is better in all. */
-export const CRITERIA = ['supportMm3', 'contactMm2', 'showMm2', 'heightMm', 'contactLayers', 'thinMm', 'unsteady'] as const
+export const CRITERIA = [
+  'supportMm3',
+  'contactMm2',
+  'showMm2',
+  'heightMm',
+  'contactLayers',
+  'thinMm',
+  'unsteady',
+] as const
 export type Criterion = (typeof CRITERIA)[number]
-export const criterionOf = (judgement: Judgement, criterion: Criterion): number => (criterion === 'unsteady' ? -judgement.standing.tipDeg : judgement[criterion])
+export const criterionOf = (judgement: Judgement, criterion: Criterion): number =>
+  criterion === 'unsteady' ? -judgement.standing.tipDeg : judgement[criterion]
 
 /** Those that no other beats or equals in everything and beats in something. */
 export function paretoBest(judged: readonly Judgement[]): Judgement[] {
@@ -123,13 +162,30 @@ export function shortlist(all: readonly Judgement[], count = 8): Judgement[] {
   const upright = all.filter(({ standing }) => standing.verdict !== 'falls')
   const judged = upright.length >= 3 ? upright : all
   const best = [...judged].sort(byBurden)
-  const heads = CRITERIA.map((criterion) => [...judged].sort((a, b) => criterionOf(a, criterion) - criterionOf(b, criterion) || byBurden(a, b))[0])
+  const heads = CRITERIA.map(
+    (criterion) =>
+      [...judged].sort((a, b) => criterionOf(a, criterion) - criterionOf(b, criterion) || byBurden(a, b))[0],
+  )
   const drawn = all.find((one) => downOf(one)[2] < -0.999999)
-  return distinct([...best.slice(0, 1), ...(drawn ? [drawn] : []), ...distinct(best, Math.ceil(count / 2)), ...heads, ...best].filter((one) => one !== undefined), count) // prettier-ignore
+  return distinct(
+    [
+      ...best.slice(0, 1),
+      ...(drawn ? [drawn] : []),
+      ...distinct(best, Math.ceil(count / 2)),
+      ...heads,
+      ...best,
+    ].filter((one) => one !== undefined),
+    count,
+  )
 }
 
 /** The whole search in one go. */
-export async function searchPoses(mesh: Mesh, solids: SolidEngine, options: JudgeOptions, checkpoint?: Checkpoint): Promise<Judgement[]> {
+export async function searchPoses(
+  mesh: Mesh,
+  solids: SolidEngine,
+  options: JudgeOptions,
+  checkpoint?: Checkpoint,
+): Promise<Judgement[]> {
   const judged: Judgement[] = []
   const judge = createJudge(mesh, options)
   for (let round = 0; round < SEARCH_ROUNDS; round++) {

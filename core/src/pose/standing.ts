@@ -33,7 +33,11 @@ export function standingOf(mesh: Mesh): Standing {
 }
 
 /** The same from the points on the bed, and where the centre of mass is. */
-export function standingOn(touching: readonly (readonly [number, number])[], centre: readonly number[], centreHeightMm: number): Standing {
+export function standingOn(
+  touching: readonly (readonly [number, number])[],
+  centre: readonly number[],
+  centreHeightMm: number,
+): Standing {
   const outline = hullOutline(touching)
   const footprintMm2 = areaOf(outline)
   let leverMm = Infinity
@@ -42,7 +46,8 @@ export function standingOn(touching: readonly (readonly [number, number])[], cen
     const [bx, by] = outline[(i + 1) % outline.length]
     const length = Math.hypot(bx - ax, by - ay)
     // Left of a counter-clockwise side is inside.
-    if (length > 0) leverMm = Math.min(leverMm, ((bx - ax) * (centre[1] - ay) - (by - ay) * (centre[0] - ax)) / length)
+    if (length > 0)
+      leverMm = Math.min(leverMm, ((bx - ax) * (centre[1] - ay) - (by - ay) * (centre[0] - ax)) / length)
   }
   if (outline.length < 3) leverMm = 0
   const tipDeg = degrees(Math.atan2(leverMm, Math.max(1e-9, centreHeightMm)))
@@ -53,9 +58,12 @@ export function standingOn(touching: readonly (readonly [number, number])[], cen
 /** What a maker should know of how it stands. */
 export function standingSentence({ verdict, tipDeg, footprintMm2, leverMm }: Standing): string {
   const foot = `${footprintMm2 < 100 ? footprintMm2.toPrecision(2) : Math.round(footprintMm2)} mm² on the bed`
-  if (footprintMm2 < 1) return 'It touches the bed in points or a line only, and needs holding to stand at all.'
-  if (verdict === 'falls') return `${foot}, but its weight lies ${Math.abs(leverMm).toFixed(1)} mm beside them: alone it falls over.`
-  if (verdict === 'wobbly') return `${foot}; a tilt of ${tipDeg.toFixed(0)}° throws it. A brim, a footing or another pose makes it safe.`
+  if (footprintMm2 < 1)
+    return 'It touches the bed in points or a line only, and needs holding to stand at all.'
+  if (verdict === 'falls')
+    return `${foot}, but its weight lies ${Math.abs(leverMm).toFixed(1)} mm beside them: alone it falls over.`
+  if (verdict === 'wobbly')
+    return `${foot}; a tilt of ${tipDeg.toFixed(0)}° throws it. A brim, a footing or another pose makes it safe.`
   return `${foot}; it stands until tilted by ${tipDeg.toFixed(0)}°.`
 }
 

@@ -23,7 +23,12 @@ const base: ChainInput = {
 describe('release chain', () => {
   test('one filament throughout: the gap lets the part go first, and the interface comes along', () => {
     const chain = releaseChain(base)
-    expect(chain).toMatchObject({ weakest: 'part and interface', interfaceFollows: 'surely', bedHolds: true, remedies: [] })
+    expect(chain).toMatchObject({
+      weakest: 'part and interface',
+      interfaceFollows: 'surely',
+      bedHolds: true,
+      remedies: [],
+    })
     // Welded, 200 mm2 whole, e^-2 of it left by a gap of twice the scale.
     closeTo(chain.bonds[0].strength, 200 * Math.exp(-2), 1e-9)
   })
@@ -31,17 +36,32 @@ describe('release chain', () => {
   test('a weak pair touching on the same weak pair below: the interface stays behind, and stands in its own filament cure it', () => {
     const chain = releaseChain({ ...base, touching: moss, upperGapMm: 0 })
     expect(chain.interfaceFollows).toBe('hardly')
-    expect(chain.sentence).toContain('The interface is likely to stay behind: Moss PETG holds on to the part more than the Chalk PLA stands hold on to it')
+    expect(chain.sentence).toContain(
+      'The interface is likely to stay behind: Moss PETG holds on to the part more than the Chalk PLA stands hold on to it',
+    )
     const cure = chain.remedies.find((remedy) => remedy.change.bulk)!
-    expect(cure).toMatchObject({ price: 'another spool', cures: true, sentence: expect.stringContaining('Moss PETG') })
-    expect(releaseChain({ ...base, touching: moss, upperGapMm: 0, bulk: moss }).interfaceFollows).toBe('surely')
+    expect(cure).toMatchObject({
+      price: 'another spool',
+      cures: true,
+      sentence: expect.stringContaining('Moss PETG'),
+    })
+    expect(releaseChain({ ...base, touching: moss, upperGapMm: 0, bulk: moss }).interfaceFollows).toBe(
+      'surely',
+    )
   })
 
   test('remedies come cheapest first, and each says truly whether it cures', () => {
     const input = { ...base, touching: moss, upperGapMm: 0 }
     const { remedies } = releaseChain(input)
-    expect(remedies.map((remedy) => remedy.price)).toEqual(['nothing', 'grams', 'minutes', 'a rougher face', 'another spool'])
-    for (const { change, cures } of remedies) expect(releaseChain({ ...input, ...change }).interfaceFollows === 'surely').toBe(cures)
+    expect(remedies.map((remedy) => remedy.price)).toEqual([
+      'nothing',
+      'grams',
+      'minutes',
+      'a rougher face',
+      'another spool',
+    ])
+    for (const { change, cures } of remedies)
+      expect(releaseChain({ ...input, ...change }).interfaceFollows === 'surely').toBe(cures)
   })
 
   test('more gap, or open lines, weaken the part’s bond; more footing holds the bed', () => {
@@ -49,7 +69,9 @@ describe('release chain', () => {
     expect(part({ upperGapMm: 0.25 })).toBeLessThan(part({}))
     closeTo(part({ interfaceSpacingMm: 0.45 }), part({}) / 2, 1e-9)
     expect(releaseChain({ ...base, footprintMm2: 8, upperGapMm: 0 }).bedHolds).toBe(false)
-    expect(releaseChain({ ...base, footingLines: 4 }).bonds[2].strength).toBeGreaterThan(releaseChain(base).bonds[2].strength)
+    expect(releaseChain({ ...base, footingLines: 4 }).bonds[2].strength).toBeGreaterThan(
+      releaseChain(base).bonds[2].strength,
+    )
   })
 
   test('whatever the support: bonds are no less than nothing, more gap never strengthens the part’s, and a verdict comes with its remedies', () => {
@@ -72,7 +94,9 @@ describe('release chain', () => {
       fc.property(input, between(0, 0.5), (given, more) => {
         const chain = releaseChain(given)
         for (const { strength } of chain.bonds) expect(strength).toBeGreaterThanOrEqual(0)
-        expect(releaseChain({ ...given, upperGapMm: given.upperGapMm + more }).bonds[0].strength).toBeLessThanOrEqual(chain.bonds[0].strength)
+        expect(
+          releaseChain({ ...given, upperGapMm: given.upperGapMm + more }).bonds[0].strength,
+        ).toBeLessThanOrEqual(chain.bonds[0].strength)
         expect(chain.remedies.length > 0).toBe(chain.interfaceFollows !== 'surely')
         const least = Math.min(...chain.bonds.map(({ strength }) => strength))
         expect(chain.bonds.find(({ between: name }) => name === chain.weakest)!.strength).toBe(least)

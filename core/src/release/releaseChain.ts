@@ -19,7 +19,11 @@ export type ChainInput = {
   readonly book?: FamilyBook
 }
 
-export type Bond = { readonly between: 'part and interface' | 'interface and stand' | 'stand and bed'; readonly strength: number; readonly cling: Cling | null }
+export type Bond = {
+  readonly between: 'part and interface' | 'interface and stand' | 'stand and bed'
+  readonly strength: number
+  readonly cling: Cling | null
+}
 
 export type Remedy = {
   /** What to change. */
@@ -27,7 +31,9 @@ export type Remedy = {
   readonly price: 'nothing' | 'a rougher face' | 'grams' | 'minutes' | 'another spool'
   /** Whether this alone makes the interface come along. */
   readonly cures: boolean
-  readonly change: Partial<Pick<ChainInput, 'upperGapMm' | 'interfaceSpacingMm' | 'standDensity' | 'interfaceLayers'>> & { readonly bulk?: Filament }
+  readonly change: Partial<
+    Pick<ChainInput, 'upperGapMm' | 'interfaceSpacingMm' | 'standDensity' | 'interfaceLayers'>
+  > & { readonly bulk?: Filament }
 }
 
 export type ReleaseChain = {
@@ -60,16 +66,35 @@ function bondsOf(input: ChainInput): [Bond, Bond, Bond] {
   const toPart = clingGuess(part.family, touching.family, book).cling
   const toBulk = touching.name === bulk.name ? 4 : clingGuess(touching.family, bulk.family, book).cling
   // Lines of a stand below meet the interface where both have plastic; a stiffer sheet spreads the pull over more of them.
-  const carried = Math.min(1, input.standDensity * (1 + SHEET_SHARE * Math.max(0, input.interfaceLayers - 1)) * 2)
+  const carried = Math.min(
+    1,
+    input.standDensity * (1 + SHEET_SHARE * Math.max(0, input.interfaceLayers - 1)) * 2,
+  )
   return [
-    { between: 'part and interface', cling: toPart, strength: strengthOf(toPart) * contactMm2 * cover * Math.exp(-input.upperGapMm / GAP_SCALE_MM) },
-    { between: 'interface and stand', cling: toBulk, strength: strengthOf(toBulk) * contactMm2 * cover * carried },
-    { between: 'stand and bed', cling: null, strength: BED_STRENGTH * footprintMm2 * Math.min(1, 0.6 + 0.1 * input.footingLines) },
+    {
+      between: 'part and interface',
+      cling: toPart,
+      strength: strengthOf(toPart) * contactMm2 * cover * Math.exp(-input.upperGapMm / GAP_SCALE_MM),
+    },
+    {
+      between: 'interface and stand',
+      cling: toBulk,
+      strength: strengthOf(toBulk) * contactMm2 * cover * carried,
+    },
+    {
+      between: 'stand and bed',
+      cling: null,
+      strength: BED_STRENGTH * footprintMm2 * Math.min(1, 0.6 + 0.1 * input.footingLines),
+    },
   ]
 }
 
 const follows = ([toPart, toBulk]: readonly Bond[]): ReleaseChain['interfaceFollows'] =>
-  toBulk.strength >= MARGIN * toPart.strength ? 'surely' : toBulk.strength > toPart.strength / MARGIN ? 'perhaps' : 'hardly'
+  toBulk.strength >= MARGIN * toPart.strength
+    ? 'surely'
+    : toBulk.strength > toPart.strength / MARGIN
+      ? 'perhaps'
+      : 'hardly'
 
 /**
  * Works out which of a support's three bonds lets go first.
@@ -90,20 +115,55 @@ export function releaseChain(input: ChainInput): ReleaseChain {
       : interfaceFollows === 'perhaps'
         ? `Part and stands hold the interface about equally: some of it may stay behind on the part.`
         : `The interface is likely to stay behind: ${input.touching.name} holds on to the part more than ${same ? 'its open stand lines hold' : `the ${input.bulk.name} stands hold`} on to it.`
-  return { bonds, weakest, interfaceFollows, bedHolds, sentence, remedies: interfaceFollows === 'surely' ? [] : remediesOf(input) }
+  return {
+    bonds,
+    weakest,
+    interfaceFollows,
+    bedHolds,
+    sentence,
+    remedies: interfaceFollows === 'surely' ? [] : remediesOf(input),
+  }
 }
 
 /** Changes that help, cheapest first, each tried for itself. */
 function remediesOf(input: ChainInput): Remedy[] {
-  const tried = (change: Remedy['change'], price: Remedy['price'], sentence: string): Remedy => ({ change, price, sentence, cures: follows(bondsOf({ ...input, ...change })) === 'surely' })
+  const tried = (change: Remedy['change'], price: Remedy['price'], sentence: string): Remedy => ({
+    change,
+    price,
+    sentence,
+    cures: follows(bondsOf({ ...input, ...change })) === 'surely',
+  })
   const remedies: Remedy[] = []
   const gap = Math.round((input.upperGapMm + 0.05) * 100) / 100
   const spacing = Math.round((input.interfaceSpacingMm + input.lineWidthMm) * 100) / 100
   const density = Math.round(Math.min(1, input.standDensity * 1.75) * 100) / 100
   remedies.push(tried({ upperGapMm: gap }, 'nothing', `A gap of ${gap.toFixed(2)} mm, one small step more.`))
-  if (input.standDensity < 1) remedies.push(tried({ standDensity: density }, 'grams', `Denser stands, ${Math.round(density * 100)} %, so that more lines carry the interface.`))
-  if (input.interfaceLayers < 5) remedies.push(tried({ interfaceLayers: 5 }, 'minutes', 'Five interface layers, which peel off as one sheet.'))
-  remedies.push(tried({ interfaceSpacingMm: spacing }, 'a rougher face', `Interface lines ${spacing.toFixed(2)} mm apart.`))
-  if (input.touching.name !== input.bulk.name) remedies.push(tried({ bulk: input.touching }, 'another spool', `Stands in ${input.touching.name} as well, so that they hold on to the interface.`))
+  if (input.standDensity < 1)
+    remedies.push(
+      tried(
+        { standDensity: density },
+        'grams',
+        `Denser stands, ${Math.round(density * 100)} %, so that more lines carry the interface.`,
+      ),
+    )
+  if (input.interfaceLayers < 5)
+    remedies.push(
+      tried({ interfaceLayers: 5 }, 'minutes', 'Five interface layers, which peel off as one sheet.'),
+    )
+  remedies.push(
+    tried(
+      { interfaceSpacingMm: spacing },
+      'a rougher face',
+      `Interface lines ${spacing.toFixed(2)} mm apart.`,
+    ),
+  )
+  if (input.touching.name !== input.bulk.name)
+    remedies.push(
+      tried(
+        { bulk: input.touching },
+        'another spool',
+        `Stands in ${input.touching.name} as well, so that they hold on to the interface.`,
+      ),
+    )
   return remedies
 }

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine, solidEngine } from '../../node'
 import { meshFacts, poseMesh, UPRIGHT, type Mesh } from '../mesh'
 import { findOverhangs } from '../overhang'
-import { solidOfPasses } from '../plan'
+import { solidOfPasses } from '../solid'
 import { regionAreaMm2, type PolygonEngine } from '../polygon'
 import { sliceMesh, type Layer } from '../slice'
 import { boxes, closeTo, cone, sphere, turned } from '../testing'
@@ -13,18 +13,43 @@ beforeAll(async () => {
   engine = await polygonEngine()
 })
 
-const layersOf = async (mesh: Mesh, layerHeightMm = 0.2) => (await sliceMesh(mesh, engine, { layerHeightMm, firstLayerHeightMm: layerHeightMm })).layers
-const options = (changes: Partial<ReliefOptions> = {}): ReliefOptions => ({ mode: 'add', freeAngleDeg: 45, lineWidthMm: 0.45, freeSpanMm: 0, ...changes })
+const layersOf = async (mesh: Mesh, layerHeightMm = 0.2) =>
+  (await sliceMesh(mesh, engine, { layerHeightMm, firstLayerHeightMm: layerHeightMm })).layers
+const options = (changes: Partial<ReliefOptions> = {}): ReliefOptions => ({
+  mode: 'add',
+  freeAngleDeg: 45,
+  lineWidthMm: 0.45,
+  freeSpanMm: 0,
+  ...changes,
+})
 const leftOver = async (layers: readonly Layer[], freeSpanMm = 0) =>
-  (await findOverhangs(layers, engine, { freeAngleDeg: 45, lineWidthMm: 0.45, freeSpanMm })).patches.reduce((sum, patch) => sum + patch.areaMm2, 0)
-const volumeOf = (layers: readonly Layer[]) => layers.reduce((sum, { region, topMm, bottomMm }) => sum + regionAreaMm2(region) * (topMm - bottomMm), 0)
+  (await findOverhangs(layers, engine, { freeAngleDeg: 45, lineWidthMm: 0.45, freeSpanMm })).patches.reduce(
+    (sum, patch) => sum + patch.areaMm2,
+    0,
+  )
+const volumeOf = (layers: readonly Layer[]) =>
+  layers.reduce((sum, { region, topMm, bottomMm }) => sum + regionAreaMm2(region) * (topMm - bottomMm), 0)
 
 const shapes: Record<string, Mesh> = {
   cone: cone(60),
   ball: sphere(10),
-  T: boxes([{ size: [4, 10, 10], at: [8, 0, 0] }, { size: [20, 10, 2], at: [0, 0, 10] }]), // prettier-ignore
-  floating: boxes([{ size: [4, 10, 12], at: [0, 0, 0] }, { size: [12, 10, 2], at: [0, 0, 12] }, { size: [2, 10, 4], at: [9, 0, 8] }]), // prettier-ignore
-  room: turned([[16, 0], [20, 0], [20, 22], [0, 22], [0, 18], [16, 18]]), // prettier-ignore
+  T: boxes([
+    { size: [4, 10, 10], at: [8, 0, 0] },
+    { size: [20, 10, 2], at: [0, 0, 10] },
+  ]),
+  floating: boxes([
+    { size: [4, 10, 12], at: [0, 0, 0] },
+    { size: [12, 10, 2], at: [0, 0, 12] },
+    { size: [2, 10, 4], at: [9, 0, 8] },
+  ]),
+  room: turned([
+    [16, 0],
+    [20, 0],
+    [20, 22],
+    [0, 22],
+    [0, 18],
+    [16, 18],
+  ]),
 }
 
 test('whatever the shape, cutting leaves nothing past the limit, and never adds', async () => {
@@ -47,7 +72,8 @@ test('adding leaves hairs at most past the limit, never cuts, and every layer of
     expect(full.cutMm3).toBe(0)
     // But for hairs along edges where two wedges meet, which lean more than the wedges, and a vault's keystone.
     expect(await leftOver(full.layers)).toBeLessThan(0.06 * before)
-    for (let i = 0; i < layers.length; i++) expect(regionAreaMm2(engine.minus(layers[i].region, full.layers[i].region))).toBeLessThan(0.05)
+    for (let i = 0; i < layers.length; i++)
+      expect(regionAreaMm2(engine.minus(layers[i].region, full.layers[i].region))).toBeLessThan(0.05)
   }
 })
 
@@ -80,7 +106,11 @@ describe('amounts agree with the hand calculation', () => {
 })
 
 test('a bridge within the free span is neither filled nor cut; a longer one is', async () => {
-  const bridge = boxes([{ size: [5, 6, 8], at: [0, 0, 0] }, { size: [5, 6, 8], at: [17, 0, 0] }, { size: [22, 6, 2], at: [0, 0, 8] }]) // prettier-ignore
+  const bridge = boxes([
+    { size: [5, 6, 8], at: [0, 0, 0] },
+    { size: [5, 6, 8], at: [17, 0, 0] },
+    { size: [22, 6, 2], at: [0, 0, 8] },
+  ])
   const layers = await layersOf(bridge)
   expect((await relieve(layers, engine, options({ mode: 'cut', freeSpanMm: 13 }))).changed).toBe(0)
   expect((await relieve(layers, engine, options({ mode: 'cut', freeSpanMm: 5 }))).cutMm3).toBeGreaterThan(20)
@@ -88,7 +118,10 @@ test('a bridge within the free span is neither filled nor cut; a longer one is',
 
 test('a room with walls all round becomes a vault, not a block: wider spans leave more of it open', async () => {
   const layers = await layersOf(shapes.room)
-  const [tight, wide] = [await relieve(layers, engine, options({ freeSpanMm: 2 })), await relieve(layers, engine, options({ freeSpanMm: 16 }))]
+  const [tight, wide] = [
+    await relieve(layers, engine, options({ freeSpanMm: 2 })),
+    await relieve(layers, engine, options({ freeSpanMm: 16 })),
+  ]
   expect(wide.addedMm3).toBeLessThan(0.7 * tight.addedMm3)
   expect(tight.addedMm3).toBeLessThan(0.75 * Math.PI * 16 ** 2 * 18)
 })

@@ -1,5 +1,15 @@
 import { bridgeOf, sideReach, type SideAngles } from '../overhang'
-import { boundsOf, EMPTY_REGION, growBy, isEmptyRegion, regionAreaMm2, regionFromRings, splitPieces, type PolygonEngine, type Region } from '../polygon'
+import {
+  boundsOf,
+  EMPTY_REGION,
+  growBy,
+  isEmptyRegion,
+  regionAreaMm2,
+  regionFromRings,
+  splitPieces,
+  type PolygonEngine,
+  type Region,
+} from '../polygon'
 import type { Checkpoint, Layer } from '../slice'
 import { SMALLEST_PATCH_MM2 } from '../tolerances'
 import { radians } from '../units'
@@ -15,7 +25,12 @@ export type ReliefOptions = {
 }
 
 /** A part whose shape was changed so that nothing of it leans past the limit. */
-export type Relief = { readonly layers: readonly Layer[]; readonly addedMm3: number; readonly cutMm3: number; /** Layers that differ. */ readonly changed: number }
+export type Relief = {
+  readonly layers: readonly Layer[]
+  readonly addedMm3: number
+  readonly cutMm3: number
+  /** Layers that differ. */ readonly changed: number
+}
 
 /**
  * Changes a part layer by layer until every layer rests on the one below.
@@ -25,8 +40,16 @@ export type Relief = { readonly layers: readonly Layer[]; readonly addedMm3: num
  * walls all round would fill its room to the floor; instead its middle is left open as wide as a free span and opens further by a step a
  * layer, which makes a vault. Islands get a wedge that ends in a post.
  */
-export async function relieve(layers: readonly Layer[], engine: PolygonEngine, options: ReliefOptions, checkpoint?: Checkpoint): Promise<Relief> {
-  const regions = options.mode === 'cut' ? await cut(layers, engine, options, checkpoint) : await add(layers, engine, options, checkpoint)
+export async function relieve(
+  layers: readonly Layer[],
+  engine: PolygonEngine,
+  options: ReliefOptions,
+  checkpoint?: Checkpoint,
+): Promise<Relief> {
+  const regions =
+    options.mode === 'cut'
+      ? await cut(layers, engine, options, checkpoint)
+      : await add(layers, engine, options, checkpoint)
   let [addedMm3, cutMm3, changed] = [0, 0, 0]
   const relieved = layers.map((layer, i) => {
     if (regions[i] === layer.region) return layer
@@ -46,11 +69,20 @@ const MARGIN_MM = 0.006
 /** How far a layer may step out over the one below it: the same all round, or towards each side by its own limit. */
 type Step = { readonly reachMm: number; grow(region: Region): Region; shrink(region: Region): Region }
 
-function steps(layers: readonly Layer[], engine: PolygonEngine, { freeAngleDeg, sideAnglesDeg = null }: ReliefOptions) {
+function steps(
+  layers: readonly Layer[],
+  engine: PolygonEngine,
+  { freeAngleDeg, sideAnglesDeg = null }: ReliefOptions,
+) {
   return (i: number): Step => {
     const dzMm = (layers[i].topMm + layers[i].bottomMm - layers[i - 1].topMm - layers[i - 1].bottomMm) / 2
     const reachMm = Math.max(0, dzMm * Math.tan(radians(freeAngleDeg)) - MARGIN_MM)
-    if (!sideAnglesDeg) return { reachMm, grow: (region) => engine.grow(region, reachMm, 'round', THIN_MM), shrink: (region) => engine.grow(region, -reachMm, 'round', THIN_MM) }
+    if (!sideAnglesDeg)
+      return {
+        reachMm,
+        grow: (region) => engine.grow(region, reachMm, 'round', THIN_MM),
+        shrink: (region) => engine.grow(region, -reachMm, 'round', THIN_MM),
+      }
     const reach = sideReach(freeAngleDeg, sideAnglesDeg, dzMm, -MARGIN_MM)
     return {
       reachMm,
@@ -77,7 +109,12 @@ function frameAround(region: Region): Region {
 }
 const AROUND_MM = 5
 
-async function cut(layers: readonly Layer[], engine: PolygonEngine, options: ReliefOptions, checkpoint?: Checkpoint): Promise<Region[]> {
+async function cut(
+  layers: readonly Layer[],
+  engine: PolygonEngine,
+  options: ReliefOptions,
+  checkpoint?: Checkpoint,
+): Promise<Region[]> {
   const stepOf = steps(layers, engine, options)
   const kept: Region[] = [layers[0].region]
   for (let i = 1; i < layers.length; i++) {
@@ -90,13 +127,24 @@ async function cut(layers: readonly Layer[], engine: PolygonEngine, options: Rel
     }
     const grown = stepOf(i).grow(below)
     const past = engine.minus(region, grown)
-    const gone = splitPieces(past).filter((piece) => !bridgeOf(piece, layers[i], grown, options.lineWidthMm, options.freeSpanMm, engine)?.free)
-    kept.push(gone.length === 0 || regionAreaMm2(past) < SMALLEST_PATCH_MM2 ? region : engine.thin(engine.minus(region, ...gone), THIN_MM))
+    const gone = splitPieces(past).filter(
+      (piece) => !bridgeOf(piece, layers[i], grown, options.lineWidthMm, options.freeSpanMm, engine)?.free,
+    )
+    kept.push(
+      gone.length === 0 || regionAreaMm2(past) < SMALLEST_PATCH_MM2
+        ? region
+        : engine.thin(engine.minus(region, ...gone), THIN_MM),
+    )
   }
   return kept
 }
 
-async function add(layers: readonly Layer[], engine: PolygonEngine, options: ReliefOptions, checkpoint?: Checkpoint): Promise<Region[]> {
+async function add(
+  layers: readonly Layer[],
+  engine: PolygonEngine,
+  options: ReliefOptions,
+  checkpoint?: Checkpoint,
+): Promise<Region[]> {
   const stepOf = steps(layers, engine, options)
   const full: Region[] = layers.map((layer) => layer.region)
   for (let i = layers.length - 2; i >= 0; i--) {
@@ -107,7 +155,13 @@ async function add(layers: readonly Layer[], engine: PolygonEngine, options: Rel
     const step = stepOf(i + 1)
     const wanted = step.shrink(above)
     const extra = engine.minus(wanted, own)
-    const open = openings(extra, wanted, engine.minus(layers[i + 1].region, own), Math.max(step.reachMm, options.freeSpanMm / 2), engine)
+    const open = openings(
+      extra,
+      wanted,
+      engine.minus(layers[i + 1].region, own),
+      Math.max(step.reachMm, options.freeSpanMm / 2),
+      engine,
+    )
     const added = open.length > 0 ? engine.minus(extra, ...open) : extra
     // Dust beside the outline would only add corners.
     const solid = engine.grow(engine.grow(added, -DUST_MM, 'miter'), DUST_MM, 'miter')
@@ -127,11 +181,19 @@ const THIN_MM = 0.001
 function postsUnder(above: Region, below: Region, step: Step, engine: PolygonEngine): Region[] {
   const pieces = splitPieces(above)
   const carried = step.grow(below)
-  return pieces.filter((piece) => regionAreaMm2(piece) >= SMALLEST_PATCH_MM2 && isEmptyRegion(engine.common(piece, carried)))
+  return pieces.filter(
+    (piece) => regionAreaMm2(piece) >= SMALLEST_PATCH_MM2 && isEmptyRegion(engine.common(piece, carried)),
+  )
 }
 
 /** The middles of fresh ceilings that have walls all round: open no wider than twice `halfMm`. */
-function openings(extra: Region, wanted: Region, ceiling: Region, halfMm: number, engine: PolygonEngine): Region[] {
+function openings(
+  extra: Region,
+  wanted: Region,
+  ceiling: Region,
+  halfMm: number,
+  engine: PolygonEngine,
+): Region[] {
   if (isEmptyRegion(engine.common(extra, ceiling))) return []
   const rim = engine.minus(wanted, engine.grow(wanted, -0.05, 'miter'))
   // Where a piece reaches the edge of what is above, air comes in from the side and a wedge will do.
@@ -142,7 +204,13 @@ function openings(extra: Region, wanted: Region, ceiling: Region, halfMm: number
       const inradius = inradiusOf(piece, engine)
       const middle = inradius <= halfMm ? piece : engine.grow(piece, halfMm - inradius)
       // A little more than nothing: at the very middle rounding may leave a line.
-      return isEmptyRegion(middle) ? [] : [inradius <= halfMm ? middle : engine.common(piece, engine.grow(engine.grow(piece, 0.02 - inradius), halfMm))]
+      return isEmptyRegion(middle)
+        ? []
+        : [
+            inradius <= halfMm
+              ? middle
+              : engine.common(piece, engine.grow(engine.grow(piece, 0.02 - inradius), halfMm)),
+          ]
     })
 }
 
@@ -157,7 +225,14 @@ function inradiusOf(piece: Region, engine: PolygonEngine): number {
 }
 
 /** What two stacks of the same layers do not share: what was added, and what was cut. */
-export function reliefChange(before: readonly Layer[], after: readonly Layer[], engine: PolygonEngine): { readonly added: readonly Region[]; readonly cut: readonly Region[] } {
-  const differ = (a: readonly Layer[], b: readonly Layer[]) => a.map((layer, i) => (layer.region === b[i].region ? EMPTY_REGION : engine.minus(layer.region, b[i].region)))
+export function reliefChange(
+  before: readonly Layer[],
+  after: readonly Layer[],
+  engine: PolygonEngine,
+): { readonly added: readonly Region[]; readonly cut: readonly Region[] } {
+  const differ = (a: readonly Layer[], b: readonly Layer[]) =>
+    a.map((layer, i) =>
+      layer.region === b[i].region ? EMPTY_REGION : engine.minus(layer.region, b[i].region),
+    )
   return { added: differ(after, before), cut: differ(before, after) }
 }

@@ -13,7 +13,10 @@ export type RawOutlines = { readonly region: Region; readonly mended: number }
  * edges that one cut meets are ever matched: finding those of the whole mesh would cost more than all its cuts.
  * @param heightsMm quickest when evenly spaced from the second on, as the middles of layers are
  */
-export function outlineCutter({ positionsMm, corners }: Mesh, heightsMm: Float64Array): (cut: number) => RawOutlines {
+export function outlineCutter(
+  { positionsMm, corners }: Mesh,
+  heightsMm: Float64Array,
+): (cut: number) => RawOutlines {
   const level = cutsUpTo(positionsMm, heightsMm)
   const triangles = corners.length / 3
   /** Triangles whose first cut is this one, as a list: the first here, the others behind it in `next`. */
@@ -131,7 +134,12 @@ class Crossings {
       const below = edges[edge + 1]
       const mixed = Math.imul(above, 0x9e3779b1) ^ Math.imul(below, 0x85ebca6b)
       let slot = (mixed ^ (mixed >>> 15)) & mask
-      for (let s = table[slot]; s >= 0 && (edges[4 * s] !== above || edges[4 * s + 1] !== below); s = table[slot]) slot = (slot + 1) & mask
+      for (
+        let s = table[slot];
+        s >= 0 && (edges[4 * s] !== above || edges[4 * s + 1] !== below);
+        s = table[slot]
+      )
+        slot = (slot + 1) & mask
       return slot
     }
     // Triangles mostly stand in their file beside a neighbour: what two segments in a row settle between them needs no table.
@@ -139,8 +147,15 @@ class Crossings {
     for (let s = 0; s < segments; s++) {
       const [above, below] = [edges[4 * s + 2], edges[4 * s + 3]]
       following[s] = -1
-      if (s + 1 < segments && edges[4 * s + 4] === above && edges[4 * s + 5] === below && hasBefore[s + 1] === 0) hasBefore[(following[s] = s + 1)] = 1
-      else if (s > 0 && edges[4 * s - 4] === above && edges[4 * s - 3] === below && hasBefore[s - 1] === 0) hasBefore[(following[s] = s - 1)] = 1
+      if (
+        s + 1 < segments &&
+        edges[4 * s + 4] === above &&
+        edges[4 * s + 5] === below &&
+        hasBefore[s + 1] === 0
+      )
+        hasBefore[(following[s] = s + 1)] = 1
+      else if (s > 0 && edges[4 * s - 4] === above && edges[4 * s - 3] === below && hasBefore[s - 1] === 0)
+        hasBefore[(following[s] = s - 1)] = 1
     }
     for (let s = 0; s < segments; s++) {
       if (hasBefore[s] === 1) continue

@@ -1,7 +1,16 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { polygonEngine, solidEngine } from '../../node'
-import { composeTurns, demoParts, meshFacts, poseMesh, turnAbout, UPRIGHT, weldTriangles, type Mesh } from '../mesh'
+import {
+  composeTurns,
+  demoParts,
+  meshFacts,
+  poseMesh,
+  turnAbout,
+  UPRIGHT,
+  weldTriangles,
+  type Mesh,
+} from '../mesh'
 import { regionAreaMm2, ringCount, type PolygonEngine } from '../polygon'
 import { box, boxes, closeTo, join, seeded, sphere } from '../testing'
 import { overlapExtent, sliceMesh } from '.'
@@ -27,7 +36,12 @@ function shuffled(mesh: Mesh, seed: number): Mesh {
     ;[order[i], order[j]] = [order[j], order[i]]
   }
   const turn = order.map(() => Math.floor(random.next() * 3))
-  return { positionsMm: mesh.positionsMm, corners: Uint32Array.from(order.flatMap((t, i) => [0, 1, 2].map((c) => mesh.corners[3 * t + ((c + turn[i]) % 3)]))) }
+  return {
+    positionsMm: mesh.positionsMm,
+    corners: Uint32Array.from(
+      order.flatMap((t, i) => [0, 1, 2].map((c) => mesh.corners[3 * t + ((c + turn[i]) % 3)])),
+    ),
+  }
 }
 
 test('area times height agrees with the exact volume within 0.1 % at 0.1 mm layers, for every demo part', async () => {
@@ -58,20 +72,33 @@ describe('outlines', () => {
     const plain = await slice(mesh)
     const mixed = await slice(shuffled(mesh, 7))
     expect(mixed.layers).toHaveLength(plain.layers.length)
-    plain.layers.forEach((layer, i) => closeTo(regionAreaMm2(mixed.layers[i].region), regionAreaMm2(layer.region), 1e-3))
+    plain.layers.forEach((layer, i) =>
+      closeTo(regionAreaMm2(mixed.layers[i].region), regionAreaMm2(layer.region), 1e-3),
+    )
   })
 
   test('a cut exactly through vertices and level faces is met once', async () => {
     // Cuts at 0.125 and 0.375: the step, at 0.375, lies exactly on one.
     const quarter = { layerHeightMm: 0.25, firstLayerHeightMm: 0.25 }
-    const { layers } = await slice(boxes([{ size: [10, 10, 0.375], at: [0, 0, 0] }, { size: [4, 4, 2], at: [3, 3, 0.375] }]), quarter) // prettier-ignore
+    const { layers } = await slice(
+      boxes([
+        { size: [10, 10, 0.375], at: [0, 0, 0] },
+        { size: [4, 4, 2], at: [3, 3, 0.375] },
+      ]),
+      quarter,
+    )
     closeTo(regionAreaMm2(layers[1].region), 100, 1e-3)
     closeTo(regionAreaMm2(layers[2].region), 16, 1e-3)
     for (const layer of layers) expect(ringCount(layer.region)).toBe(1)
   })
 
   test('overlapping shells count once, and a shell turned inside out still prints', async () => {
-    const overlap = await slice(boxes([{ size: [10, 10, 2], at: [0, 0, 0] }, { size: [10, 10, 2], at: [5, 0, 0] }])) // prettier-ignore
+    const overlap = await slice(
+      boxes([
+        { size: [10, 10, 2], at: [0, 0, 0] },
+        { size: [10, 10, 2], at: [5, 0, 0] },
+      ]),
+    )
     closeTo(regionAreaMm2(overlap.layers[3].region), 150, 1e-3)
     const plain = box([10, 10, 2])
     const inside = { ...plain, corners: plain.corners.slice().reverse() }
@@ -80,17 +107,34 @@ describe('outlines', () => {
 
   test('where shells lie in one another is found layer by layer, with volume and heights; touching, hollow and inverted shells are no overlap', async () => {
     // Two boxes share 5 x 10 from 2 to 6 mm up; a third lies in both, over 2 x 2 of it.
-    const crossing = [{ size: [10, 10, 6], at: [0, 0, 0] }, { size: [10, 10, 8], at: [5, 0, 2] }] as const // prettier-ignore
+    const crossing = [
+      { size: [10, 10, 6], at: [0, 0, 0] },
+      { size: [10, 10, 8], at: [5, 0, 2] },
+    ] as const
     const found = await slice(boxes(crossing))
     closeTo(overlapExtent(found)!.volumeMm3, 5 * 10 * 4, 0.5)
     closeTo(overlapExtent(found)!.lowestMm, 2, 1e-6)
     closeTo(overlapExtent(found)!.highestMm, 6, 1e-6)
-    expect(overlapExtent(found)!.sentence).toBe('Its shells lie in one another by 0.2 cm³, from 2.0 to 6.0 mm up; sliced, that counts once.')
+    expect(overlapExtent(found)!.sentence).toBe(
+      'Its shells lie in one another by 0.2 cm³, from 2.0 to 6.0 mm up; sliced, that counts once.',
+    )
     for (const { region } of found.overlaps) closeTo(regionAreaMm2(region), 50, 1e-2)
     const three = await slice(boxes([...crossing, { size: [2, 2, 1], at: [6, 4, 3] }]))
     closeTo(overlapExtent(three)!.volumeMm3, 200, 0.5)
-    expect(overlapExtent(await slice(boxes([{ size: [5, 5, 3], at: [0, 0, 0] }, { size: [5, 5, 3], at: [5, 0, 0] }])))).toBeNull() // prettier-ignore
-    const hollow = join([box([10, 10, 10]), { ...box([4, 4, 4], [3, 3, 3]), corners: box([4, 4, 4]).corners.slice().reverse() }])
+    expect(
+      overlapExtent(
+        await slice(
+          boxes([
+            { size: [5, 5, 3], at: [0, 0, 0] },
+            { size: [5, 5, 3], at: [5, 0, 0] },
+          ]),
+        ),
+      ),
+    ).toBeNull()
+    const hollow = join([
+      box([10, 10, 10]),
+      { ...box([4, 4, 4], [3, 3, 3]), corners: box([4, 4, 4]).corners.slice().reverse() },
+    ])
     expect((await slice(hollow)).overlaps).toHaveLength(0)
     expect((await slice(sphere(6, 40))).overlaps).toHaveLength(0)
   })
@@ -119,12 +163,17 @@ describe('meshes that are not what they should be', () => {
   test('a soup of unconnected triangles neither throws nor hangs', async () => {
     const random = seeded(3)
     const soup = Float32Array.from({ length: 9 * 400 }, () => random.next() * 20)
-    const { layers } = await slice(poseMesh(weldTriangles(soup), UPRIGHT), { layerHeightMm: 0.5, firstLayerHeightMm: 0.5 })
+    const { layers } = await slice(poseMesh(weldTriangles(soup), UPRIGHT), {
+      layerHeightMm: 0.5,
+      firstLayerHeightMm: 0.5,
+    })
     expect(layers.length).toBeGreaterThan(30)
     for (const layer of layers) expect(Number.isFinite(regionAreaMm2(layer.region))).toBe(true)
   })
 
   test('more layers than can be planned are refused with a sentence', async () => {
-    await expect(slice(box([1, 1, 900]), { layerHeightMm: 0.04, firstLayerHeightMm: 0.04 })).rejects.toMatchObject({ code: 'LAYERS_TOO_MANY', message: expect.stringContaining('20000') })
+    await expect(
+      slice(box([1, 1, 900]), { layerHeightMm: 0.04, firstLayerHeightMm: 0.04 }),
+    ).rejects.toMatchObject({ code: 'LAYERS_TOO_MANY', message: expect.stringContaining('20000') })
   })
 })

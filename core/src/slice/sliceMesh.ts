@@ -7,7 +7,12 @@ import { outlineCutter } from './cutOutlines'
 import { overlapOf, type Overlap } from './overlaps'
 
 /** One layer of the part: it fills region from bottomMm to topMm. Equal neighbours share one region object. */
-export type Layer = { readonly index: number; readonly bottomMm: number; readonly topMm: number; readonly region: Region }
+export type Layer = {
+  readonly index: number
+  readonly bottomMm: number
+  readonly topMm: number
+  readonly region: Region
+}
 
 export type Slices = {
   readonly layers: readonly Layer[]
@@ -29,11 +34,21 @@ const MOST_LAYERS = 20_000
  * @param mesh standing on z = 0
  * @throws TenderError LAYERS_TOO_MANY
  */
-export async function sliceMesh(mesh: Mesh, engine: PolygonEngine, options: SliceOptions, checkpoint?: Checkpoint): Promise<Slices> {
+export async function sliceMesh(
+  mesh: Mesh,
+  engine: PolygonEngine,
+  options: SliceOptions,
+  checkpoint?: Checkpoint,
+): Promise<Slices> {
   const heightMm = topOf(mesh)
   const { layerHeightMm: h, firstLayerHeightMm: first } = options
   const count = Math.max(1, 1 + Math.ceil((heightMm - first) / h - 0.5 - SAME_HEIGHT_MM))
-  if (count > MOST_LAYERS) throw new TenderError('LAYERS_TOO_MANY', `${heightMm.toFixed(1)} mm in layers of ${h} mm makes ${count} layers; up to ${MOST_LAYERS} can be planned.`, { count })
+  if (count > MOST_LAYERS)
+    throw new TenderError(
+      'LAYERS_TOO_MANY',
+      `${heightMm.toFixed(1)} mm in layers of ${h} mm makes ${count} layers; up to ${MOST_LAYERS} can be planned.`,
+      { count },
+    )
   const cutter = outlineCutter(
     mesh,
     Float64Array.from({ length: count }, (_, index) => (index === 0 ? first / 2 : first + (index - 0.5) * h)),
@@ -49,7 +64,12 @@ export async function sliceMesh(mesh: Mesh, engine: PolygonEngine, options: Slic
     const twice = overlapOf(raw.region, region, engine)
     if (!isEmptyRegion(twice)) overlaps.push({ layerIndex: index, region: twice })
     const below = layers[index - 1]
-    layers.push({ index, bottomMm: layerBoundaryMm(index, first, h), topMm: layerBoundaryMm(index + 1, first, h), region: below && sameRegion(below.region, region) ? below.region : region })
+    layers.push({
+      index,
+      bottomMm: layerBoundaryMm(index, first, h),
+      topMm: layerBoundaryMm(index + 1, first, h),
+      region: below && sameRegion(below.region, region) ? below.region : region,
+    })
   }
   return { layers, heightMm, mendedOutlines: mended, overlaps }
 }
@@ -58,7 +78,12 @@ export async function sliceMesh(mesh: Mesh, engine: PolygonEngine, options: Slic
  * The regions of a mesh at given heights, which need not start at its foot.
  * @param heightsMm ascending; quickest when evenly spaced from the second on, as the undersides of layers are
  */
-export async function cutMesh(mesh: Mesh, heightsMm: readonly number[], engine: PolygonEngine, checkpoint?: Checkpoint): Promise<Region[]> {
+export async function cutMesh(
+  mesh: Mesh,
+  heightsMm: readonly number[],
+  engine: PolygonEngine,
+  checkpoint?: Checkpoint,
+): Promise<Region[]> {
   const cutter = outlineCutter(mesh, Float64Array.from(heightsMm))
   const regions: Region[] = []
   for (let index = 0; index < heightsMm.length; index++) {
@@ -70,7 +95,11 @@ export async function cutMesh(mesh: Mesh, heightsMm: readonly number[], engine: 
 
 /** What slices fill: area times height, the last layer only as far as the part reaches. */
 export function slicedVolumeMm3({ layers, heightMm }: Pick<Slices, 'layers' | 'heightMm'>): number {
-  return layers.reduce((sum, { region, bottomMm, topMm }) => sum + regionAreaMm2(region) * (Math.min(topMm, Math.max(heightMm, bottomMm)) - bottomMm), 0)
+  return layers.reduce(
+    (sum, { region, bottomMm, topMm }) =>
+      sum + regionAreaMm2(region) * (Math.min(topMm, Math.max(heightMm, bottomMm)) - bottomMm),
+    0,
+  )
 }
 
 /** Height below layer `index`. One formula for tops and bottoms: neighbours must meet in the very same number. */

@@ -3,7 +3,15 @@ import fc from 'fast-check'
 import { closeTo } from '../testing'
 import { planStack, type StackInput } from '.'
 
-const plain: StackInput = { undersideMm: 10, gapMm: 0.13, interfaceLayers: 3, layerHeightMm: 0.2, firstLayerHeightMm: 0.2, thicknessMm: [0.1, 0.3], mode: 'own' }
+const plain: StackInput = {
+  undersideMm: 10,
+  gapMm: 0.13,
+  interfaceLayers: 3,
+  layerHeightMm: 0.2,
+  firstLayerHeightMm: 0.2,
+  thicknessMm: [0.1, 0.3],
+  mode: 'own',
+}
 
 describe('with layers of its own', () => {
   test('the gap comes out exactly, in layers the nozzle can lay and as near the part’s as can be', () => {
@@ -15,7 +23,8 @@ describe('with layers of its own', () => {
   })
 
   test('for any height, gap and layer the stack has no hole, no overlap and no impossible layer', () => {
-    const hundredths = (min: number, max: number) => fc.integer({ min: min * 100, max: max * 100 }).map((n) => n / 100)
+    const hundredths = (min: number, max: number) =>
+      fc.integer({ min: min * 100, max: max * 100 }).map((n) => n / 100)
     fc.assert(
       fc.property(
         hundredths(1.5, 60),
@@ -24,7 +33,14 @@ describe('with layers of its own', () => {
         hundredths(0.1, 0.3),
         hundredths(0.1, 0.3),
         (undersideMm, gapMm, interfaceLayers, layerHeightMm, firstLayerHeightMm) => {
-          const stack = planStack({ ...plain, undersideMm, gapMm, interfaceLayers, layerHeightMm, firstLayerHeightMm })
+          const stack = planStack({
+            ...plain,
+            undersideMm,
+            gapMm,
+            interfaceLayers,
+            layerHeightMm,
+            firstLayerHeightMm,
+          })
           expect(stack.interface.length).toBeGreaterThan(0)
           let at = stack.standTopMm
           for (const { bottomMm, topMm } of stack.interface) {
@@ -44,13 +60,23 @@ describe('with layers of its own', () => {
     const stack = planStack({ ...plain, undersideMm: 0.35, gapMm: 0.1 })
     expect(stack.interface.length).toBeLessThan(3)
     expect(stack.why).toContain('room for only')
-    expect(planStack({ ...plain, undersideMm: 0.12, gapMm: 0.1 })).toMatchObject({ interface: [], why: expect.stringContaining('too close to the bed') })
+    expect(planStack({ ...plain, undersideMm: 0.12, gapMm: 0.1 })).toMatchObject({
+      interface: [],
+      why: expect.stringContaining('too close to the bed'),
+    })
   })
 })
 
 test('one layer more than asked is laid where that is the only way to the gap', () => {
   // The part's layers end at 0.11 + n 0.26, so 1.41 or 1.15: a single layer up to 1.5 would be 0.09 or 0.35 thick.
-  const stack = planStack({ ...plain, undersideMm: 1.5, gapMm: 0, interfaceLayers: 1, layerHeightMm: 0.26, firstLayerHeightMm: 0.11 })
+  const stack = planStack({
+    ...plain,
+    undersideMm: 1.5,
+    gapMm: 0,
+    interfaceLayers: 1,
+    layerHeightMm: 0.26,
+    firstLayerHeightMm: 0.11,
+  })
   expect(stack).toMatchObject({ achievedGapMm: 0, why: expect.stringContaining('One interface layer more') })
   expect(stack.interface).toHaveLength(2)
 })

@@ -43,15 +43,25 @@ export function planStack(input: StackInput): Stack {
   if (input.mode === 'shared') {
     const exact = undersideMm - gapMm
     const lower = gridBelow(exact)
-    const top = gridAt(lower + 1) - exact < exact - gridAt(lower) - SAME_HEIGHT_MM && gridAt(lower + 1) <= undersideMm + SAME_HEIGHT_MM ? lower + 1 : lower
+    const top =
+      gridAt(lower + 1) - exact < exact - gridAt(lower) - SAME_HEIGHT_MM &&
+      gridAt(lower + 1) <= undersideMm + SAME_HEIGHT_MM
+        ? lower + 1
+        : lower
     if (top <= 0) return none('There is no room for a layer between the bed and this underside.')
     const layers = Math.min(wanted, top)
     const achieved = undersideMm - gridAt(top)
     return {
-      interface: Array.from({ length: layers }, (_, k) => ({ bottomMm: gridAt(top - layers + k), topMm: gridAt(top - layers + k + 1) })),
+      interface: Array.from({ length: layers }, (_, k) => ({
+        bottomMm: gridAt(top - layers + k),
+        topMm: gridAt(top - layers + k + 1),
+      })),
       standTopMm: gridAt(top - layers),
       achievedGapMm: achieved,
-      why: Math.abs(achieved - gapMm) > SAME_HEIGHT_MM ? `Sharing the part's ${h} mm layers, the gap can only be a multiple of ${h} mm.` : null,
+      why:
+        Math.abs(achieved - gapMm) > SAME_HEIGHT_MM
+          ? `Sharing the part's ${h} mm layers, the gap can only be a multiple of ${h} mm.`
+          : null,
     }
   }
 
@@ -65,7 +75,10 @@ export function planStack(input: StackInput): Stack {
       interface: [],
       standTopMm: base,
       achievedGapMm: undersideMm - base,
-      why: Math.abs(top - base) > SAME_HEIGHT_MM ? 'Without interface layers the gap can only end on the part’s layers.' : null,
+      why:
+        Math.abs(top - base) > SAME_HEIGHT_MM
+          ? 'Without interface layers the gap can only end on the part’s layers.'
+          : null,
     }
   }
   // One layer more comes next: where a single layer cannot span what is left between two layers of the part, two can.
@@ -76,15 +89,24 @@ export function planStack(input: StackInput): Stack {
       const thickness = (top - gridAt(layers)) / n
       if (thickness > thickest + SAME_HEIGHT_MM) break
       if (thickness < thinnest - SAME_HEIGHT_MM) continue
-      if (!best || Math.abs(thickness - h) < Math.abs(best.thickness - h) - SAME_HEIGHT_MM) best = { base: gridAt(layers), thickness }
+      if (!best || Math.abs(thickness - h) < Math.abs(best.thickness - h) - SAME_HEIGHT_MM)
+        best = { base: gridAt(layers), thickness }
     }
     if (!best) continue
     const { base, thickness } = best
     return {
-      interface: Array.from({ length: n }, (_, k) => ({ bottomMm: base + k * thickness, topMm: k === n - 1 ? top : base + (k + 1) * thickness })),
+      interface: Array.from({ length: n }, (_, k) => ({
+        bottomMm: base + k * thickness,
+        topMm: k === n - 1 ? top : base + (k + 1) * thickness,
+      })),
       standTopMm: base,
       achievedGapMm: gapMm,
-      why: n < wanted ? `There is room for only ${n} of ${wanted} interface layers above the bed.` : n > wanted ? `One interface layer more than asked, so that the gap comes out.` : null,
+      why:
+        n < wanted
+          ? `There is room for only ${n} of ${wanted} interface layers above the bed.`
+          : n > wanted
+            ? `One interface layer more than asked, so that the gap comes out.`
+            : null,
     }
   }
   return none('The underside is too close to the bed for a single layer of support.')

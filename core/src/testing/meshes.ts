@@ -7,17 +7,33 @@ export function box(sizeMm: Point, at: Point = [0, 0, 0]): Mesh {
   const [w, d, h] = sizeMm
   const [x, y, z] = at
   const corner = (i: number): Point => [x + (i & 1 ? w : 0), y + (i & 2 ? d : 0), z + (i & 4 ? h : 0)]
-  const faces = [[0, 2, 3, 1], [4, 5, 7, 6], [0, 1, 5, 4], [2, 6, 7, 3], [0, 4, 6, 2], [1, 3, 7, 5]] // prettier-ignore
+  const faces = [
+    [0, 2, 3, 1],
+    [4, 5, 7, 6],
+    [0, 1, 5, 4],
+    [2, 6, 7, 3],
+    [0, 4, 6, 2],
+    [1, 3, 7, 5],
+  ]
   return fromFaces(faces.map((face) => face.map(corner)))
 }
 
 /** Several boxes as one mesh; where they touch they stay separate shells. */
-export const boxes = (list: readonly { size: Point; at: Point }[]): Mesh => join(list.map(({ size, at }) => box(size, at)))
+export const boxes = (list: readonly { size: Point; at: Point }[]): Mesh =>
+  join(list.map(({ size, at }) => box(size, at)))
+
+/** A 20 mm plate with a 4 mm post under its middle, 10 mm up. */
+export const table: Mesh = boxes([
+  { size: [4, 4, 10], at: [8, 8, 0] },
+  { size: [20, 20, 2], at: [0, 0, 10] },
+])
 
 /** Puts meshes together without merging them. */
 export function join(meshes: readonly Mesh[]): Mesh {
   const soup: number[] = []
-  for (const { positionsMm, corners } of meshes) for (const corner of corners) soup.push(positionsMm[3 * corner], positionsMm[3 * corner + 1], positionsMm[3 * corner + 2])
+  for (const { positionsMm, corners } of meshes)
+    for (const corner of corners)
+      soup.push(positionsMm[3 * corner], positionsMm[3 * corner + 1], positionsMm[3 * corner + 2])
   return weldTriangles(Float32Array.from(soup))
 }
 
@@ -30,7 +46,8 @@ export function turned(profile: readonly (readonly [number, number])[], segments
   const faces: Point[][] = []
   profile.forEach((from, i) => {
     const to = profile[(i + 1) % profile.length]
-    for (let j = 0; j < segments; j++) faces.push([point(from, j), point(from, j + 1), point(to, j + 1), point(to, j)])
+    for (let j = 0; j < segments; j++)
+      faces.push([point(from, j), point(from, j + 1), point(to, j + 1), point(to, j)])
   })
   return fromFaces(faces)
 }
@@ -57,6 +74,7 @@ export function sphere(radiusMm: number, segments = 120): Mesh {
 
 function fromFaces(faces: readonly (readonly Point[])[]): Mesh {
   const soup: number[] = []
-  for (const face of faces) for (let i = 1; i + 1 < face.length; i++) soup.push(...face[0], ...face[i], ...face[i + 1])
+  for (const face of faces)
+    for (let i = 1; i + 1 < face.length; i++) soup.push(...face[0], ...face[i], ...face[i + 1])
   return weldTriangles(Float32Array.from(soup))
 }

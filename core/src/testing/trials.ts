@@ -1,10 +1,13 @@
 import type { TrialConditions } from '../trial'
 
+/** Goes by its name alone. */
+export const named = (name: string) => ({ id: name, name })
+
 /** An everyday print: Chalk PLA on itself. */
 export const aPrint = (changes: Partial<TrialConditions> = {}): TrialConditions => ({
-  printer: 'Plain two-nozzle printer',
-  partFilament: 'Chalk PLA',
-  supportFilament: 'Chalk PLA',
+  printer: named('Plain two-nozzle printer'),
+  partFilament: named('Chalk PLA'),
+  supportFilament: named('Chalk PLA'),
   partLot: '',
   supportLot: '',
   nozzleMm: 0.4,

@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { aPrint } from '../testing'
+import { aPrint, named } from '../testing'
 import {
   adviseNext,
   matchCsv,
@@ -16,9 +16,20 @@ import {
   type TrialConditions,
 } from '.'
 
-const conditions = aPrint({ speedMmS: 40, supportFilament: 'Moss PETG' })
-const tile = (gapMm: number, release: 1 | 5, finish: 1 | 5): GapReading => ({ gapMm, spacingMm: 0, release, finish, forceN: null, areaMm2: null })
-const ladder = (id: string, readings: readonly GapReading[], changes: Partial<TrialConditions> = {}): KnownTrial => ({
+const conditions = aPrint({ speedMmS: 40, supportFilament: named('Moss PETG') })
+const tile = (gapMm: number, release: 1 | 5, finish: 1 | 5): GapReading => ({
+  gapMm,
+  spacingMm: 0,
+  release,
+  finish,
+  forceN: null,
+  areaMm2: null,
+})
+const ladder = (
+  id: string,
+  readings: readonly GapReading[],
+  changes: Partial<TrialConditions> = {},
+): KnownTrial => ({
   id,
   name: id,
   printedOn: '2026-11-20',
@@ -29,11 +40,14 @@ const ladder = (id: string, readings: readonly GapReading[], changes: Partial<Tr
 const advise = (trials: readonly KnownTrial[]) => adviseNext(trials, 3, () => WEAK_GAP_PRIOR)
 
 describe('what to print next, over all that was printed', () => {
-  const settled = [0, 0.05, 0.1, 0.14, 0.16, 0.2, 0.25, 0.28, 0.32, 0.35].flatMap((gap) => [tile(gap, gap > 0.15 ? 1 : 5, gap < 0.3 ? 1 : 5), tile(gap, gap > 0.15 ? 1 : 5, gap < 0.3 ? 1 : 5)])
+  const settled = [0, 0.05, 0.1, 0.14, 0.16, 0.2, 0.25, 0.28, 0.32, 0.35].flatMap((gap) => [
+    tile(gap, gap > 0.15 ? 1 : 5, gap < 0.3 ? 1 : 5),
+    tile(gap, gap > 0.15 ? 1 : 5, gap < 0.3 ? 1 : 5),
+  ])
   const few = [tile(0.1, 5, 1), tile(0.4, 1, 5)]
 
   test('the coupon that is least settled comes first, with steps between what is known', () => {
-    const advice = advise([ladder('settled', settled, { partFilament: 'Slate' }), ladder('few', few)])
+    const advice = advise([ladder('settled', settled, { partFilament: named('Slate') }), ladder('few', few)])
     expect(advice.map(({ like }) => like.id)).toEqual(['few', 'settled'])
     expect(advice[0].bits).toBeGreaterThan(1.5 * advice[1].bits)
     expect(advice[0].values).toHaveLength(3)
@@ -51,10 +65,40 @@ describe('what to print next, over all that was printed', () => {
   test('every kind but combs is advised on, in its own unit', () => {
     const base = { printedOn: '2026-11-20', conditions }
     const trials: KnownTrial[] = [
-      { ...base, id: 'fan', name: 'fan', kind: 'fan', readings: [{ angleDeg: 40, direction: 'any', layerHeightMm: 0.2, lineWidthMm: 0.45, grade: 1 }, { angleDeg: 70, direction: 'any', layerHeightMm: 0.2, lineWidthMm: 0.45, grade: 5 }] }, // prettier-ignore
-      { ...base, id: 'span', name: 'span', kind: 'span', readings: [{ spanMm: 10, grade: 1 }, { spanMm: 60, grade: 5 }] }, // prettier-ignore
-      { ...base, id: 'purge', name: 'purge', kind: 'purge', readings: [{ volumeMm3: 40, swap: 'AB', grade: 5 }] },
-      { ...base, id: 'offset', name: 'offset', kind: 'offset', readings: [{ axis: 'x', shiftMm: 0, grade: 1, comb: 'a' }] },
+      {
+        ...base,
+        id: 'fan',
+        name: 'fan',
+        kind: 'fan',
+        readings: [
+          { angleDeg: 40, direction: 'any', layerHeightMm: 0.2, lineWidthMm: 0.45, grade: 1 },
+          { angleDeg: 70, direction: 'any', layerHeightMm: 0.2, lineWidthMm: 0.45, grade: 5 },
+        ],
+      },
+      {
+        ...base,
+        id: 'span',
+        name: 'span',
+        kind: 'span',
+        readings: [
+          { spanMm: 10, grade: 1 },
+          { spanMm: 60, grade: 5 },
+        ],
+      },
+      {
+        ...base,
+        id: 'purge',
+        name: 'purge',
+        kind: 'purge',
+        readings: [{ volumeMm3: 40, swap: 'AB', grade: 5 }],
+      },
+      {
+        ...base,
+        id: 'offset',
+        name: 'offset',
+        kind: 'offset',
+        readings: [{ axis: 'x', shiftMm: 0, grade: 1, comb: 'a' }],
+      },
     ]
     const advice = new Map(advise(trials).map(({ kind, values }) => [kind, values]))
     expect([...advice.keys()].sort()).toEqual(['fan', 'purge', 'span'])
@@ -71,9 +115,9 @@ describe('which prints are one', () => {
     // Lots are told apart in the list of differences, not here: a new spool of a kind is still that kind.
     expect(samePrint(one, ladder('b', [], { partLot: 'C-2' }))).toBe(true)
     const others: Partial<TrialConditions>[] = [
-      { printer: 'Other' },
-      { partFilament: 'Slate' },
-      { supportFilament: 'Slate' },
+      { printer: named('Other') },
+      { partFilament: named('Slate') },
+      { supportFilament: named('Slate') },
       { nozzleMm: 0.6 },
       { layerHeightMm: 0.1 },
       { lineWidthMm: 0.5 },
@@ -88,27 +132,57 @@ describe('which prints are one', () => {
 
 describe('readings from a file onto a coupon', () => {
   test('each row finds its step; what has none is named, and another kind is refused whole', () => {
-    const [csv] = readTrialCsv('trial,volumeMm3,swap,grade\nP,80,AB,4\nP,80,AB,3\nP,85,AB,1\nP,80,BA,2').trials
+    const [csv] = readTrialCsv(
+      'trial,volumeMm3,swap,grade\nP,80,AB,4\nP,80,AB,3\nP,85,AB,1\nP,80,BA,2',
+    ).trials
     const { readings, unmatched } = matchCsv(STARTING_COUPONS.purge, csv)
-    expect(readings).toEqual([expect.objectContaining({ step: 'AB:80', grade: 3 }), expect.objectContaining({ step: 'BA:80', grade: 2 })]) // prettier-ignore
+    expect(readings).toEqual([
+      expect.objectContaining({ step: 'AB:80', grade: 3 }),
+      expect.objectContaining({ step: 'BA:80', grade: 2 }),
+    ])
     expect(unmatched).toEqual(['The coupon has no step at 85 mm³ AB.'])
-    expect(matchCsv(STARTING_COUPONS.fan, csv)).toEqual({ readings: [], unmatched: ['"P" holds readings of a purge ladder, this trial is an overhang fan.'] })
+    expect(matchCsv(STARTING_COUPONS.fan, csv)).toEqual({
+      readings: [],
+      unmatched: ['"P" holds readings of a purge ladder, this trial is an overhang fan.'],
+    })
     const [comb] = readTrialCsv('trial,shiftMm,axis,grade\nO,0.05,x,1\nO,0.1,x,').trials
-    expect(matchCsv(STARTING_COUPONS.offset, comb).readings).toEqual([expect.objectContaining({ step: 'x:0.05', grade: 1 })])
+    expect(matchCsv(STARTING_COUPONS.offset, comb).readings).toEqual([
+      expect.objectContaining({ step: 'x:0.05', grade: 1 }),
+    ])
   })
 })
 
 describe('why an answer is not sharp', () => {
   test('one-sided readings say what to print', () => {
-    const angle = (angleDeg: number, grade: 1 | 5) => ({ angleDeg, direction: 'any', layerHeightMm: 0.2, lineWidthMm: 0.45, grade })
-    expect(whatIsMissing({ kind: 'fan', readings: [angle(40, 1), angle(50, 1)], accept: 2 })).toEqual([expect.stringContaining('print steeper arms')])
-    expect(whatIsMissing({ kind: 'fan', readings: [angle(40, 5)], accept: 2 })).toEqual([expect.stringContaining('print milder arms')])
+    const angle = (angleDeg: number, grade: 1 | 5) => ({
+      angleDeg,
+      direction: 'any',
+      layerHeightMm: 0.2,
+      lineWidthMm: 0.45,
+      grade,
+    })
+    expect(whatIsMissing({ kind: 'fan', readings: [angle(40, 1), angle(50, 1)], accept: 2 })).toEqual([
+      expect.stringContaining('print steeper arms'),
+    ])
+    expect(whatIsMissing({ kind: 'fan', readings: [angle(40, 5)], accept: 2 })).toEqual([
+      expect.stringContaining('print milder arms'),
+    ])
     expect(whatIsMissing({ kind: 'fan', readings: [angle(40, 1), angle(60, 5)], accept: 2 })).toEqual([])
-    expect(whatIsMissing({ kind: 'gap', readings: [tile(0.1, 1, 1), tile(0.2, 1, 1)] })).toEqual([expect.stringContaining('let them touch'), expect.stringContaining('print larger gaps')]) // prettier-ignore
+    expect(whatIsMissing({ kind: 'gap', readings: [tile(0.1, 1, 1), tile(0.2, 1, 1)] })).toEqual([
+      expect.stringContaining('let them touch'),
+      expect.stringContaining('print larger gaps'),
+    ])
     expect(whatIsMissing({ kind: 'gap', readings: [tile(0.1, 5, 5), tile(0.2, 1, 1)] })).toEqual([])
     expect(whatIsMissing({ kind: 'gap', readings: [] })).toEqual([])
     expect(whatIsMissing({ kind: 'purge', readings: [{ volumeMm3: 80, swap: 'AB', grade: 1 }] })).toEqual([])
-    const last: OffsetReading[] = [-0.1, 0, 0.1].map((shiftMm) => ({ axis: 'z', shiftMm, grade: shiftMm === 0.1 ? 1 : null, comb: 'a' }))
-    expect(whatIsMissing({ kind: 'offset', fit: fitOffset(last) })).toEqual([expect.stringContaining('along Z')])
+    const last: OffsetReading[] = [-0.1, 0, 0.1].map((shiftMm) => ({
+      axis: 'z',
+      shiftMm,
+      grade: shiftMm === 0.1 ? 1 : null,
+      comb: 'a',
+    }))
+    expect(whatIsMissing({ kind: 'offset', fit: fitOffset(last) })).toEqual([
+      expect.stringContaining('along Z'),
+    ])
   })
 })

@@ -17,7 +17,8 @@ export type NextPrint = {
   readonly bits: number
 }
 
-const even = (from: number, to: number, step: number) => Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => Number((from + i * step).toFixed(4)))
+const even = (from: number, to: number, step: number) =>
+  Array.from({ length: Math.round((to - from) / step) + 1 }, (_, i) => Number((from + i * step).toFixed(4)))
 const ANGLES = even(20, 80, 2.5)
 const SPANS = [4, 6, 8, 10, 12, 15, 18, 20, 25, 30, 35, 40, 45, 50, 60, 70, 80, 100]
 const GAPS = even(0, 0.6, 0.02)
@@ -28,7 +29,11 @@ const VOLUMES = even(20, 500, 20)
  * first. Prints of one coupon under the same circumstances count as one. Combs are left out: one good print of them settles it.
  * @param priorOf what is believed of a pairing beforehand
  */
-export function adviseNext(trials: readonly KnownTrial[], count: number, priorOf: (trial: KnownTrial) => GapPrior): NextPrint[] {
+export function adviseNext(
+  trials: readonly KnownTrial[],
+  count: number,
+  priorOf: (trial: KnownTrial) => GapPrior,
+): NextPrint[] {
   const groups: KnownTrial[][] = []
   for (const trial of trials) {
     const home = groups.find(([first]) => samePrint(first, trial))
@@ -38,17 +43,41 @@ export function adviseNext(trials: readonly KnownTrial[], count: number, priorOf
   return groups.flatMap((group) => adviceOf(group, count, priorOf)).sort((a, b) => b.bits - a.bits)
 }
 
-function adviceOf(group: readonly KnownTrial[], count: number, priorOf: (trial: KnownTrial) => GapPrior): NextPrint[] {
+function adviceOf(
+  group: readonly KnownTrial[],
+  count: number,
+  priorOf: (trial: KnownTrial) => GapPrior,
+): NextPrint[] {
   const [like] = group
-  const all = <K extends CouponKind>(kind: K) => trialsOf(group, kind).flatMap((trial) => [...(trial.readings as readonly KnownTrialOf<K>['readings'][number][])])
+  const all = <K extends CouponKind>(kind: K) =>
+    trialsOf(group, kind).flatMap((trial) => [
+      ...(trial.readings as readonly KnownTrialOf<K>['readings'][number][]),
+    ])
   const { layerHeightMm, lineWidthMm } = like.conditions
-  const made = (kind: NextPrint['kind'], questions: readonly Question[], candidates: readonly number[], back: (x: number) => number): NextPrint[] => {
+  const made = (
+    kind: NextPrint['kind'],
+    questions: readonly Question[],
+    candidates: readonly number[],
+    back: (x: number) => number,
+  ): NextPrint[] => {
     const steps = nextSteps(questions, candidates, count)
-    return [{ like, kind, values: steps.map(({ x }) => Number(back(x).toFixed(2))).sort((a, b) => a - b), bits: steps.reduce((sum, { bits }) => sum + bits, 0) }]
+    return [
+      {
+        like,
+        kind,
+        values: steps.map(({ x }) => Number(back(x).toFixed(2))).sort((a, b) => a - b),
+        bits: steps.reduce((sum, { bits }) => sum + bits, 0),
+      },
+    ]
   }
   switch (like.kind) {
     case 'fan':
-      return made('fan', [curveQuestion(fitFan(all('fan')).belief)], ANGLES.map((angle) => hangingShare(angle, layerHeightMm, lineWidthMm)), (share) => angleOfShare(share, layerHeightMm, lineWidthMm)) // prettier-ignore
+      return made(
+        'fan',
+        [curveQuestion(fitFan(all('fan')).belief)],
+        ANGLES.map((angle) => hangingShare(angle, layerHeightMm, lineWidthMm)),
+        (share) => angleOfShare(share, layerHeightMm, lineWidthMm),
+      )
     case 'span':
       return made('span', [curveQuestion(fitSpan(all('span')).belief)], SPANS.map(Math.log), Math.exp)
     case 'gap': {
@@ -56,7 +85,12 @@ function adviceOf(group: readonly KnownTrial[], count: number, priorOf: (trial: 
       return made('gap', [curveQuestion(release), curveQuestion(finish)], GAPS, (gap) => gap)
     }
     case 'purge':
-      return made('purge', fitPurge(all('purge')).swaps.map(({ belief }) => purgeQuestion(belief)), VOLUMES, (volume) => volume) // prettier-ignore
+      return made(
+        'purge',
+        fitPurge(all('purge')).swaps.map(({ belief }) => purgeQuestion(belief)),
+        VOLUMES,
+        (volume) => volume,
+      )
     case 'offset':
       return []
   }

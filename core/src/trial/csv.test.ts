@@ -3,9 +3,14 @@ import { readTrialCsv, writeTrialCsv, type CsvTrial } from '.'
 
 describe('readings as CSV', () => {
   test('the header says what they are, in any order of columns, several trials a file', () => {
-    const { trials, refused } = readTrialCsv('\uFEFFgrade,trial,angleDeg,direction,layerHeightMm,lineWidthMm\r\n1,A,45,north,0.2,0.45\r\n5,B,60,"south, left",0.2,0.45\r\n\r\n2,A,50,,0.2,0.45\r\n')
+    const { trials, refused } = readTrialCsv(
+      '\uFEFFgrade,trial,angleDeg,direction,layerHeightMm,lineWidthMm\r\n1,A,45,north,0.2,0.45\r\n5,B,60,"south, left",0.2,0.45\r\n\r\n2,A,50,,0.2,0.45\r\n',
+    )
     expect(refused).toEqual([])
-    expect(trials.map(({ trial, kind, readings }) => [trial, kind, readings.length])).toEqual([['A', 'fan', 2], ['B', 'fan', 1]]) // prettier-ignore
+    expect(trials.map(({ trial, kind, readings }) => [trial, kind, readings.length])).toEqual([
+      ['A', 'fan', 2],
+      ['B', 'fan', 1],
+    ])
     expect(trials[1].readings[0]).toMatchObject({ direction: 'south, left', grade: 5 })
     expect(trials[0].readings[1]).toMatchObject({ direction: 'any' })
   })
@@ -30,11 +35,44 @@ describe('readings as CSV', () => {
 
   test('every kind is known by its header, and what is written is read back the same', () => {
     const files: CsvTrial[][] = [
-      [{ trial: 'A', kind: 'fan', readings: [{ angleDeg: 45, direction: 'south, left', layerHeightMm: 0.2, lineWidthMm: 0.45, grade: 2 }] }],
-      [{ trial: '=B', kind: 'span', readings: [{ spanMm: 30, grade: 1 }, { spanMm: 40.5, grade: 4 }] }, { trial: '-C', kind: 'span', readings: [{ spanMm: 5, grade: 1 }] }], // prettier-ignore
-      [{ trial: 'D', kind: 'gap', readings: [{ gapMm: 0.1, spacingMm: 0.4, release: 2, finish: null, forceN: 3.2, areaMm2: 196 }] }],
+      [
+        {
+          trial: 'A',
+          kind: 'fan',
+          readings: [
+            { angleDeg: 45, direction: 'south, left', layerHeightMm: 0.2, lineWidthMm: 0.45, grade: 2 },
+          ],
+        },
+      ],
+      [
+        {
+          trial: '=B',
+          kind: 'span',
+          readings: [
+            { spanMm: 30, grade: 1 },
+            { spanMm: 40.5, grade: 4 },
+          ],
+        },
+        { trial: '-C', kind: 'span', readings: [{ spanMm: 5, grade: 1 }] },
+      ],
+      [
+        {
+          trial: 'D',
+          kind: 'gap',
+          readings: [{ gapMm: 0.1, spacingMm: 0.4, release: 2, finish: null, forceN: 3.2, areaMm2: 196 }],
+        },
+      ],
       [{ trial: 'E', kind: 'purge', readings: [{ volumeMm3: 80, swap: 'BA', grade: 5 }] }],
-      [{ trial: 'F', kind: 'offset', readings: [{ shiftMm: -0.1, axis: 'x', grade: 1, comb: 'F:x' }, { shiftMm: 0, axis: 'x', grade: null, comb: 'F:x' }] }], // prettier-ignore
+      [
+        {
+          trial: 'F',
+          kind: 'offset',
+          readings: [
+            { shiftMm: -0.1, axis: 'x', grade: 1, comb: 'F:x' },
+            { shiftMm: 0, axis: 'x', grade: null, comb: 'F:x' },
+          ],
+        },
+      ],
     ]
     for (const trials of files) {
       const text = writeTrialCsv(trials)
@@ -46,7 +84,11 @@ describe('readings as CSV', () => {
   })
 
   test('a swap or an axis of another name is refused by line', () => {
-    expect(readTrialCsv('trial,volumeMm3,swap,grade\nA,50,ab,1\nA,50,AC,1').refused).toEqual([{ line: 3, message: 'Line 3 has "AC" as swap; it must be AB or BA.' }])
-    expect(readTrialCsv('trial,shiftMm,axis,grade\nA,0.1,w,1').refused[0].message).toContain('it must be x or y or z')
+    expect(readTrialCsv('trial,volumeMm3,swap,grade\nA,50,ab,1\nA,50,AC,1').refused).toEqual([
+      { line: 3, message: 'Line 3 has "AC" as swap; it must be AB or BA.' },
+    ])
+    expect(readTrialCsv('trial,shiftMm,axis,grade\nA,0.1,w,1').refused[0].message).toContain(
+      'it must be x or y or z',
+    )
   })
 })

@@ -12,7 +12,12 @@ export type FanOptions = {
 
 export const FAN_DEFAULTS: FanOptions = { accept: 2, caution: 0.1 }
 
-export type FreeAngle = { readonly medianDeg: number; readonly lowDeg: number; readonly highDeg: number; readonly cautiousDeg: number }
+export type FreeAngle = {
+  readonly medianDeg: number
+  readonly lowDeg: number
+  readonly highDeg: number
+  readonly cautiousDeg: number
+}
 
 export type FanFit = {
   /** At the layer height and line width of the first reading. */
@@ -22,7 +27,12 @@ export type FanFit = {
   readonly layerHeightMm: number
   readonly lineWidthMm: number
   readonly readings: number
-  readonly directions: readonly { readonly direction: string; readonly freeAngle: FreeAngle; readonly share: Interval & { readonly cautious: number }; readonly readings: number }[]
+  readonly directions: readonly {
+    readonly direction: string
+    readonly freeAngle: FreeAngle
+    readonly share: Interval & { readonly cautious: number }
+    readonly readings: number
+  }[]
   /** The direction with the smallest cautious angle; null when all readings look one way. */
   readonly worst: string | null
   /** Probability of a good print at each angle of `anglesDeg`, for the chart. */
@@ -89,7 +99,11 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
     for (let k = 0; k < LOG_STEP.length; k++) {
       const joint = new Float64Array(size)
       const directions: Term['directions'] = []
-      for (let s = 0; s < size; s++) joint[s] = bell(LOG_SHARE[s], LOG_SHARE_MIDDLE, LOG_SHARE_SPREAD) + bell(LOG_STEP[k], LOG_STEP_MIDDLE, LOG_STEP_SPREAD) + bell(spread, 0, APART_SPREAD)
+      for (let s = 0; s < size; s++)
+        joint[s] =
+          bell(LOG_SHARE[s], LOG_SHARE_MIDDLE, LOG_SHARE_SPREAD) +
+          bell(LOG_STEP[k], LOG_STEP_MIDDLE, LOG_STEP_SPREAD) +
+          bell(spread, 0, APART_SPREAD)
       for (const table of likelihood) {
         const row = table.subarray(k * size, (k + 1) * size)
         if (!kernel) {
@@ -102,7 +116,8 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
         for (let m = 0; m < size; m++) {
           let sum = 0
           const end = Math.min(size, m + kernel.reach + 1)
-          for (let s = Math.max(0, m - kernel.reach); s < end; s++) sum += kernel.weights[m * size + s] * plain[s]
+          for (let s = Math.max(0, m - kernel.reach); s < end; s++)
+            sum += kernel.weights[m * size + s] * plain[s]
           pooled[m] = sum
           joint[m] += Math.log(sum) + top
         }
@@ -127,7 +142,8 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
         if (!(weight[m] > 0)) continue
         const scale = weight[m] / pooled[m]
         const end = Math.min(size, m + kernel.reach + 1)
-        for (let s = Math.max(0, m - kernel.reach); s < end; s++) own[d][s] += scale * kernel.weights[m * size + s] * plain[s]
+        for (let s = Math.max(0, m - kernel.reach); s < end; s++)
+          own[d][s] += scale * kernel.weights[m * size + s] * plain[s]
       }
     })
   }
@@ -137,7 +153,12 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
   const shareOf = (weights: Float64Array) => {
     const posterior = asPosterior(weights)
     const inLog = interval(posterior)
-    return { median: Math.exp(inLog.median), low: Math.exp(inLog.low), high: Math.exp(inLog.high), cautious: Math.exp(quantile(posterior, options.caution)) }
+    return {
+      median: Math.exp(inLog.median),
+      low: Math.exp(inLog.low),
+      high: Math.exp(inLog.high),
+      cautious: Math.exp(quantile(posterior, options.caution)),
+    }
   }
   const angleOf = (share: ReturnType<typeof shareOf>): FreeAngle => ({
     medianDeg: angleOfShare(share.median, layerHeightMm, lineWidthMm),
@@ -148,11 +169,29 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
   const share = shareOf(common)
   const directions = names.map((direction, d) => {
     const ownShare = shareOf(own[d])
-    return { direction, share: ownShare, freeAngle: angleOf(ownShare), readings: readings.filter((reading) => reading.direction === direction).length }
+    return {
+      direction,
+      share: ownShare,
+      freeAngle: angleOf(ownShare),
+      readings: readings.filter((reading) => reading.direction === direction).length,
+    }
   })
-  const worst = directions.length > 1 ? directions.reduce((a, b) => (b.share.cautious < a.share.cautious ? b : a)).direction : null
+  const worst =
+    directions.length > 1
+      ? directions.reduce((a, b) => (b.share.cautious < a.share.cautious ? b : a)).direction
+      : null
   const belief = beliefOf(terms, shares)
-  return { freeAngle: angleOf(share), share, layerHeightMm, lineWidthMm, readings: readings.length, directions, worst, curve: curveOf(belief, layerHeightMm, lineWidthMm), belief }
+  return {
+    freeAngle: angleOf(share),
+    share,
+    layerHeightMm,
+    lineWidthMm,
+    readings: readings.length,
+    directions,
+    worst,
+    curve: curveOf(belief, layerHeightMm, lineWidthMm),
+    belief,
+  }
 }
 
 /** weights[m * size + s]: weight of a direction's u*[s] when the common one is u*[m]; each row sums to 1, and nothing lies farther off than reach. */
@@ -165,7 +204,8 @@ function pullKernel(spread: number): Pull {
   const reach = Math.max(1, Math.ceil((6 * spread) / (LOG_SHARE[1] - LOG_SHARE[0])))
   for (let m = 0; m < size; m++) {
     let sum = 0
-    for (let s = Math.max(0, m - reach); s < Math.min(size, m + reach + 1); s++) sum += weights[m * size + s] = Math.exp(bell(LOG_SHARE[s], LOG_SHARE[m], spread))
+    for (let s = Math.max(0, m - reach); s < Math.min(size, m + reach + 1); s++)
+      sum += weights[m * size + s] = Math.exp(bell(LOG_SHARE[s], LOG_SHARE[m], spread))
     for (let s = 0; s < size; s++) weights[m * size + s] /= sum
   }
   return { weights, reach }
@@ -173,14 +213,23 @@ function pullKernel(spread: number): Pull {
 
 const PULLS: ReadonlyMap<number, Pull> = new Map([...APART].map((spread) => [spread, pullKernel(spread)]))
 
-const asPosterior = (weights: Float64Array): Posterior => ({ values: LOG_SHARE, weights: normalise(weights.map((w) => Math.log(Math.max(w, 1e-300)))) })
+const asPosterior = (weights: Float64Array): Posterior => ({
+  values: LOG_SHARE,
+  weights: normalise(weights.map((w) => Math.log(Math.max(w, 1e-300)))),
+})
 
 /** Terms of one k belong together, however far apart they take the directions to lie. */
 function beliefOf(terms: readonly Term[], shares: Float64Array): Belief {
   const weights = new Float64Array(LOG_STEP.length * shares.length)
-  for (const { joint, k } of terms) for (let s = 0; s < shares.length; s++) weights[k * shares.length + s] += joint[s]
+  for (const { joint, k } of terms)
+    for (let s = 0; s < shares.length; s++) weights[k * shares.length + s] += joint[s]
   const total = weights.reduce((a, b) => a + b, 0)
-  return { thresholds: shares, steps: LOG_STEP.map(Math.exp), weights: weights.map((weight) => weight / total), sign: -1 }
+  return {
+    thresholds: shares,
+    steps: LOG_STEP.map(Math.exp),
+    weights: weights.map((weight) => weight / total),
+    sign: -1,
+  }
 }
 
 /** Expected share of good prints over the angle. */

@@ -4,10 +4,16 @@ import { evenSteps, interval, logSigmoid, normalise, sigmoid } from './posterior
 import type { GapReading, Grade, Interval } from './readings'
 
 /** What is believed before any reading, mm. */
-export type GapPrior = { readonly release: { readonly middle: number; readonly spread: number }; readonly finish: { readonly middle: number; readonly spread: number } }
+export type GapPrior = {
+  readonly release: { readonly middle: number; readonly spread: number }
+  readonly finish: { readonly middle: number; readonly spread: number }
+}
 
 /** When nothing is known of the pairing. */
-export const WEAK_GAP_PRIOR: GapPrior = { release: { middle: 0.13, spread: 0.15 }, finish: { middle: 0.32, spread: 0.16 } }
+export const WEAK_GAP_PRIOR: GapPrior = {
+  release: { middle: 0.13, spread: 0.15 },
+  finish: { middle: 0.32, spread: 0.16 },
+}
 
 /** Where a pairing that nobody has tested starts: the weaker the cling, the smaller the gap it needs; with none they may touch. */
 export function gapPriorOf(cling: Cling): GapPrior {
@@ -24,7 +30,13 @@ export type GapOptions = {
   readonly spacingMm: number | null
 }
 
-export const GAP_DEFAULTS: GapOptions = { acceptRelease: 2, acceptFinish: 3, lineWidthMm: 0.45, prior: WEAK_GAP_PRIOR, spacingMm: null }
+export const GAP_DEFAULTS: GapOptions = {
+  acceptRelease: 2,
+  acceptFinish: 3,
+  lineWidthMm: 0.45,
+  prior: WEAK_GAP_PRIOR,
+  spacingMm: null,
+}
 
 export type GapFit = {
   readonly suggestedGapMm: number
@@ -37,7 +49,12 @@ export type GapFit = {
   /** Interface spacing that the answer holds for. */
   readonly spacingMm: number
   readonly readings: number
-  readonly curve: { readonly gapsMm: Float64Array; readonly releases: Float64Array; readonly finishes: Float64Array; readonly tender: Float64Array }
+  readonly curve: {
+    readonly gapsMm: Float64Array
+    readonly releases: Float64Array
+    readonly finishes: Float64Array
+    readonly tender: Float64Array
+  }
   readonly beliefs: { readonly release: Belief; readonly finish: Belief }
 }
 
@@ -72,7 +89,8 @@ export function fitGap(readings: readonly GapReading[], options: Partial<GapOpti
     releases: reading.release === null ? null : reading.release <= use.acceptRelease,
     finishes: reading.finish === null ? null : reading.finish <= use.acceptFinish,
   }))
-  const judged = (of: 'releases' | 'finishes') => rows.flatMap(({ gapMm, open, [of]: good }) => (good === null ? [] : [{ gapMm, open, good }]))
+  const judged = (of: 'releases' | 'finishes') =>
+    rows.flatMap(({ gapMm, open, [of]: good }) => (good === null ? [] : [{ gapMm, open, good }]))
   const effects = mixed ? OPENNESS_EFFECTS : Float64Array.from([0])
   const release = fitThreshold(judged('releases'), use.prior.release, 1, effects)
   const finish = fitThreshold(judged('finishes'), use.prior.finish, -1, effects)
@@ -107,7 +125,12 @@ export function tenderAt(fit: GapFit, gapMm: number): number {
 }
 
 /** Grid posterior of one monotone curve; sign 1 when larger gaps are better, -1 when smaller ones are. */
-function fitThreshold(rows: readonly { gapMm: number; open: number; good: boolean }[], prior: { middle: number; spread: number }, sign: 1 | -1, effects: Float64Array): Curve {
+function fitThreshold(
+  rows: readonly { gapMm: number; open: number; good: boolean }[],
+  prior: { middle: number; spread: number },
+  sign: 1 | -1,
+  effects: Float64Array,
+): Curve {
   const size = THRESHOLDS.length
   const cells = LOG_STEP.length * effects.length
   const log = new Float64Array(cells * size)
@@ -128,7 +151,8 @@ function fitThreshold(rows: readonly { gapMm: number; open: number; good: boolea
   const weights = normalise(log)
   // Effects do not matter at the reference spacing, so they are summed out before the curve is drawn.
   const summed = new Float64Array(LOG_STEP.length * size)
-  for (let c = 0; c < cells; c++) for (let t = 0; t < size; t++) summed[(c % LOG_STEP.length) * size + t] += weights[c * size + t]
+  for (let c = 0; c < cells; c++)
+    for (let t = 0; t < size; t++) summed[(c % LOG_STEP.length) * size + t] += weights[c * size + t]
   return {
     belief: { thresholds: THRESHOLDS, steps: STEPS, weights: summed, sign },
     chance: chanceOverGaps(summed, sign),
@@ -143,7 +167,8 @@ function chanceOverGaps(weights: Float64Array, sign: 1 | -1): Float64Array {
   const curve = new Float64Array(GAPS.length + size)
   for (let k = 0; k < LOG_STEP.length; k++) {
     const step = Math.exp(LOG_STEP[k])
-    for (let lag = 0; lag < curve.length; lag++) curve[lag] = sigmoid((sign * (lag - size + 1 + origin) * LATTICE_MM) / step)
+    for (let lag = 0; lag < curve.length; lag++)
+      curve[lag] = sigmoid((sign * (lag - size + 1 + origin) * LATTICE_MM) / step)
     for (let t = 0; t < size; t++) {
       const weight = weights[k * size + t]
       if (weight < 1e-12) continue

@@ -38,7 +38,10 @@ export function fitOffset(readings: readonly OffsetReading[]): OffsetFit {
 function fitAxis(axis: Axis, readings: readonly OffsetReading[]): AxisFit {
   const combs = [...new Set(readings.map((reading) => reading.comb))].map((comb) => {
     const teeth = readings.filter((reading) => reading.comb === comb)
-    return { shifts: teeth.map((tooth) => tooth.shiftMm), best: teeth.filter((tooth) => tooth.grade === 1).map((tooth) => tooth.shiftMm) }
+    return {
+      shifts: teeth.map((tooth) => tooth.shiftMm),
+      best: teeth.filter((tooth) => tooth.grade === 1).map((tooth) => tooth.shiftMm),
+    }
   })
   const size = ERRORS_MM.length
   const log = new Float64Array(LOG_WAVER.length * size)
@@ -52,7 +55,10 @@ function fitAxis(axis: Axis, readings: readonly OffsetReading[]): AxisFit {
         if (best.length === 0) continue
         const top = Math.max(...shifts.map(bell))
         // A tooth noted alone was not weighed against others that we know of: it counts as a plain measurement.
-        const all = shifts.length > 2 ? top + Math.log(shifts.reduce((total, shift) => total + Math.exp(bell(shift) - top), 0)) : Math.log(waver)
+        const all =
+          shifts.length > 2
+            ? top + Math.log(shifts.reduce((total, shift) => total + Math.exp(bell(shift) - top), 0))
+            : Math.log(waver)
         for (const shift of best) sum += bell(shift) - all
       }
       log[k * size + e] = sum
@@ -66,7 +72,11 @@ function fitAxis(axis: Axis, readings: readonly OffsetReading[]): AxisFit {
     axis,
     errorMm: interval(posterior),
     readings: combs.reduce((sum, comb) => sum + comb.best.length, 0),
-    atTheEnd: combs.some(({ shifts, best }) => shifts.length > 2 && best.some((shift) => shift === Math.min(...shifts) || shift === Math.max(...shifts))),
+    atTheEnd: combs.some(
+      ({ shifts, best }) =>
+        shifts.length > 2 &&
+        best.some((shift) => shift === Math.min(...shifts) || shift === Math.max(...shifts)),
+    ),
     posterior,
   }
 }
@@ -75,4 +85,5 @@ function fitAxis(axis: Axis, readings: readonly OffsetReading[]): AxisFit {
  * The offset to type into the printer: the one it has, and the error measured with it.
  * @param storedMm offset of the second nozzle from the first as the printer has it while the comb was printed
  */
-export const correctedOffsetMm = (storedMm: number, errorMm: number): number => Math.round((storedMm + errorMm) * 100) / 100
+export const correctedOffsetMm = (storedMm: number, errorMm: number): number =>
+  Math.round((storedMm + errorMm) * 100) / 100

@@ -8,9 +8,17 @@ export type PullFit = {
 }
 
 // Log-linear in the gap: F / A = t0 exp(-g / l) cover. Weak priors on log t0, 1 / l and the scatter of pulls.
-const LOG_T0 = { values: evenSteps(Math.log(0.05) - 4, Math.log(0.05) + 4, 41), middle: Math.log(0.05), spread: 1.5 }
+const LOG_T0 = {
+  values: evenSteps(Math.log(0.05) - 4, Math.log(0.05) + 4, 41),
+  middle: Math.log(0.05),
+  spread: 1.5,
+}
 const FALL = { values: evenSteps(0, 40, 41), middle: 12, spread: 8 }
-const LOG_SCATTER = { values: evenSteps(Math.log(0.3) - 1.5, Math.log(0.3) + 1.5, 7), middle: Math.log(0.3), spread: 0.5 }
+const LOG_SCATTER = {
+  values: evenSteps(Math.log(0.3) - 1.5, Math.log(0.3) + 1.5, 7),
+  middle: Math.log(0.3),
+  spread: 0.5,
+}
 
 /**
  * Fits pull forces over the gap; null without any. A force counts with its tile's area, and with the share of it that lines cover:
@@ -18,18 +26,22 @@ const LOG_SCATTER = { values: evenSteps(Math.log(0.3) - 1.5, Math.log(0.3) + 1.5
  */
 export function fitPull(readings: readonly GapReading[], lineWidthMm: number): PullFit | null {
   const rows = readings.flatMap(({ gapMm, spacingMm, forceN, areaMm2 }) =>
-    forceN !== null && forceN > 0 && areaMm2 !== null ? [{ gapMm, log: Math.log(forceN / areaMm2 / (lineWidthMm / (lineWidthMm + spacingMm))) }] : [],
+    forceN !== null && forceN > 0 && areaMm2 !== null
+      ? [{ gapMm, log: Math.log(forceN / areaMm2 / (lineWidthMm / (lineWidthMm + spacingMm))) }]
+      : [],
   )
   if (rows.length === 0) return null
   const cells: { t0: number; fall: number; scatter: number }[] = []
   const log: number[] = []
-  const bell = (x: number, { middle, spread }: { middle: number; spread: number }) => -0.5 * ((x - middle) / spread) ** 2
+  const bell = (x: number, { middle, spread }: { middle: number; spread: number }) =>
+    -0.5 * ((x - middle) / spread) ** 2
   for (const t0 of LOG_T0.values)
     for (const fall of FALL.values)
       for (const logScatter of LOG_SCATTER.values) {
         const scatter = Math.exp(logScatter)
         let sum = bell(t0, LOG_T0) + bell(fall, FALL) + bell(logScatter, LOG_SCATTER)
-        for (const row of rows) sum += -0.5 * ((row.log - (t0 - fall * row.gapMm)) / scatter) ** 2 - logScatter
+        for (const row of rows)
+          sum += -0.5 * ((row.log - (t0 - fall * row.gapMm)) / scatter) ** 2 - logScatter
         cells.push({ t0, fall, scatter })
         log.push(sum)
       }
@@ -46,7 +58,11 @@ export function fitPull(readings: readonly GapReading[], lineWidthMm: number): P
         square += weights[cell] * (middle * middle + scatter * scatter)
       })
       const spread = Math.sqrt(Math.max(0, square - mean * mean))
-      return { median: Math.exp(mean), low: Math.exp(mean - 1.645 * spread), high: Math.exp(mean + 1.645 * spread) }
+      return {
+        median: Math.exp(mean),
+        low: Math.exp(mean - 1.645 * spread),
+        high: Math.exp(mean + 1.645 * spread),
+      }
     },
   }
 }

@@ -27,19 +27,42 @@ export type SwapFit = {
 export type PurgeFit = { readonly swaps: readonly SwapFit[]; readonly readings: number }
 
 /** Cells of (dead volume, decay volume, noise) with their weights, which sum to 1. */
-export type PurgeBelief = { readonly deadMm3: Float64Array; readonly decayMm3: Float64Array; readonly noise: Float64Array; readonly weights: Float64Array }
+export type PurgeBelief = {
+  readonly deadMm3: Float64Array
+  readonly decayMm3: Float64Array
+  readonly noise: Float64Array
+  readonly weights: Float64Array
+}
 
 // Weak priors: some 35 mm3 dead, then a decay over some 40 mm3, each within a factor of four; graders waver by a third of a step.
-const LOG_DEAD = { middle: Math.log(35), spread: 0.6, values: evenSteps(Math.log(35) - 2, Math.log(35) + 2, 29) }
-const LOG_DECAY = { middle: Math.log(40), spread: 0.65, values: evenSteps(Math.log(40) - 2.2, Math.log(40) + 2.2, 61) }
-const LOG_NOISE = { middle: Math.log(0.35), spread: 0.5, values: evenSteps(Math.log(0.35) - 1.25, Math.log(0.35) + 1.25, 5) }
+const LOG_DEAD = {
+  middle: Math.log(35),
+  spread: 0.6,
+  values: evenSteps(Math.log(35) - 2, Math.log(35) + 2, 29),
+}
+const LOG_DECAY = {
+  middle: Math.log(40),
+  spread: 0.65,
+  values: evenSteps(Math.log(40) - 2.2, Math.log(40) + 2.2, 61),
+}
+const LOG_NOISE = {
+  middle: Math.log(0.35),
+  spread: 0.5,
+  values: evenSteps(Math.log(0.35) - 1.25, Math.log(0.35) + 1.25, 5),
+}
 
 const CELLS = makeCells()
 
 function makeCells() {
   const size = LOG_DEAD.values.length * LOG_DECAY.values.length * LOG_NOISE.values.length
-  const [deadMm3, decayMm3, noise, log] = [new Float64Array(size), new Float64Array(size), new Float64Array(size), new Float64Array(size)]
-  const bell = (x: number, { middle, spread }: { middle: number; spread: number }) => -0.5 * ((x - middle) / spread) ** 2
+  const [deadMm3, decayMm3, noise, log] = [
+    new Float64Array(size),
+    new Float64Array(size),
+    new Float64Array(size),
+    new Float64Array(size),
+  ]
+  const bell = (x: number, { middle, spread }: { middle: number; spread: number }) =>
+    -0.5 * ((x - middle) / spread) ** 2
   let cell = 0
   for (const dead of LOG_DEAD.values)
     for (const decay of LOG_DECAY.values)
@@ -53,7 +76,8 @@ function makeCells() {
 }
 
 /** log of the share of the old filament after a volume. Source: r(V) = exp(-(V - Vd) / Vm), and all of it up to Vd. */
-const logShare = (volumeMm3: number, deadMm3: number, decayMm3: number) => Math.min(0, -(volumeMm3 - deadMm3) / decayMm3)
+const logShare = (volumeMm3: number, deadMm3: number, decayMm3: number) =>
+  Math.min(0, -(volumeMm3 - deadMm3) / decayMm3)
 
 /** P(grade) at a log share. Cumulative: P(grade <= j) = sigmoid((cut j - log share) / noise). */
 export function gradeChance(grade: Grade, share: number, noise: number): number {
@@ -67,22 +91,39 @@ export function gradeChance(grade: Grade, share: number, noise: number): number 
  */
 export function fitPurge(readings: readonly PurgeReading[]): PurgeFit {
   const swaps = SWAPS.filter((swap) => readings.some((reading) => reading.swap === swap))
-  return { readings: readings.length, swaps: (swaps.length > 0 ? swaps : SWAPS).map((swap) => fitSwap(swap, readings.filter((reading) => reading.swap === swap))) } // prettier-ignore
+  return {
+    readings: readings.length,
+    swaps: (swaps.length > 0 ? swaps : SWAPS).map((swap) =>
+      fitSwap(
+        swap,
+        readings.filter((reading) => reading.swap === swap),
+      ),
+    ),
+  }
 }
 
 function fitSwap(swap: Swap, readings: readonly PurgeReading[]): SwapFit {
   const { deadMm3, decayMm3, noise } = CELLS
   const log = CELLS.log.slice()
-  for (const { volumeMm3, grade } of readings) for (let cell = 0; cell < log.length; cell++) log[cell] += logGrade(grade, logShare(volumeMm3, deadMm3[cell], decayMm3[cell]), noise[cell])
+  for (const { volumeMm3, grade } of readings)
+    for (let cell = 0; cell < log.length; cell++)
+      log[cell] += logGrade(grade, logShare(volumeMm3, deadMm3[cell], decayMm3[cell]), noise[cell])
   const belief: PurgeBelief = { deadMm3, decayMm3, noise, weights: normalise(log) }
   const need = (share: number): PurgeNeed => {
-    const volumes = sorted(deadMm3.map((dead, cell) => dead + decayMm3[cell] * Math.log(1 / share)), belief.weights) // prettier-ignore
+    const volumes = sorted(
+      deadMm3.map((dead, cell) => dead + decayMm3[cell] * Math.log(1 / share)),
+      belief.weights,
+    )
     return { ...interval(volumes), cautious: quantile(volumes, 0.9) }
   }
   return {
     swap,
     readings: readings.length,
-    volumeMm3: { light: need(PURGE_PURPOSES.light), strength: need(PURGE_PURPOSES.strength), throwAway: need(PURGE_PURPOSES.throwAway) },
+    volumeMm3: {
+      light: need(PURGE_PURPOSES.light),
+      strength: need(PURGE_PURPOSES.strength),
+      throwAway: need(PURGE_PURPOSES.throwAway),
+    },
     belief,
   }
 }
@@ -90,7 +131,14 @@ function fitSwap(swap: Swap, readings: readonly PurgeReading[]): SwapFit {
 /** What is left of the old filament over the volume, as a share: the median and the interval, for drawing. */
 export function purgeCurve({ deadMm3, decayMm3, weights }: PurgeBelief) {
   const volumesMm3 = evenSteps(0, 500, 51)
-  const bands = Array.from(volumesMm3, (volume) => interval(sorted(deadMm3.map((dead, cell) => Math.exp(logShare(volume, dead, decayMm3[cell]))), weights))) // prettier-ignore
+  const bands = Array.from(volumesMm3, (volume) =>
+    interval(
+      sorted(
+        deadMm3.map((dead, cell) => Math.exp(logShare(volume, dead, decayMm3[cell]))),
+        weights,
+      ),
+    ),
+  )
   const of = (side: keyof Interval) => Float64Array.from(bands, (band) => band[side])
   return { volumesMm3, median: of('median'), low: of('low'), high: of('high') }
 }
@@ -104,7 +152,9 @@ function logGrade(grade: Grade, share: number, noise: number): number {
 
 /** P(grade 1 .. 5) of a strip at a volume, per cell. */
 export function gradesPerCell({ deadMm3, decayMm3, noise }: PurgeBelief, volumeMm3: number): Float64Array[] {
-  return ([1, 2, 3, 4, 5] as const).map((grade) => deadMm3.map((dead, cell) => gradeChance(grade, logShare(volumeMm3, dead, decayMm3[cell]), noise[cell])))
+  return ([1, 2, 3, 4, 5] as const).map((grade) =>
+    deadMm3.map((dead, cell) => gradeChance(grade, logShare(volumeMm3, dead, decayMm3[cell]), noise[cell])),
+  )
 }
 
 /** A posterior over values in no order: gathered in even bins between its ends, which the quantiles then read. */
@@ -119,7 +169,11 @@ function sorted(values: Float64Array, weights: Float64Array): Posterior {
   const bins = 400
   const width = Math.max(high - low, 1e-9) / (bins - 1)
   const sums = new Float64Array(bins)
-  for (let i = 0; i < values.length; i++) if (weights[i] > 1e-9) sums[Math.round((values[i] - low) / width)] += weights[i]
+  for (let i = 0; i < values.length; i++)
+    if (weights[i] > 1e-9) sums[Math.round((values[i] - low) / width)] += weights[i]
   const total = sums.reduce((a, b) => a + b, 0)
-  return { values: Float64Array.from({ length: bins }, (_, i) => low + i * width), weights: sums.map((sum) => sum / total) }
+  return {
+    values: Float64Array.from({ length: bins }, (_, i) => low + i * width),
+    weights: sums.map((sum) => sum / total),
+  }
 }

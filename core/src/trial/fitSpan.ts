@@ -2,7 +2,10 @@ import { chanceAt, evenPrior, fitMonotone, thresholdOf, type Belief } from './mo
 import { evenSteps, interval, quantile } from './posterior'
 import type { Grade, Interval, SpanReading } from './readings'
 
-export type SpanOptions = { /** Worst grade that still counts as good. */ readonly accept: Grade; readonly caution: number }
+export type SpanOptions = {
+  /** Worst grade that still counts as good. */ readonly accept: Grade
+  readonly caution: number
+}
 export const SPAN_DEFAULTS: SpanOptions = { accept: 2, caution: 0.1 }
 
 export type SpanFit = {
@@ -22,12 +25,21 @@ const PRIOR = evenPrior(Math.log(25), 0.7, Math.log(0.12), 0.6)
  * Without readings the answer is the prior itself.
  */
 export function fitSpan(readings: readonly SpanReading[], options: SpanOptions = SPAN_DEFAULTS): SpanFit {
-  const belief = fitMonotone(readings.map(({ spanMm, grade }) => ({ x: Math.log(spanMm), good: grade <= options.accept })), -1, PRIOR) // prettier-ignore
+  const belief = fitMonotone(
+    readings.map(({ spanMm, grade }) => ({ x: Math.log(spanMm), good: grade <= options.accept })),
+    -1,
+    PRIOR,
+  )
   const threshold = thresholdOf(belief)
   const { median, low, high } = interval(threshold)
   const spansMm = evenSteps(2, 120, 60)
   return {
-    freeSpanMm: { median: Math.exp(median), low: Math.exp(low), high: Math.exp(high), cautious: Math.exp(quantile(threshold, options.caution)) },
+    freeSpanMm: {
+      median: Math.exp(median),
+      low: Math.exp(low),
+      high: Math.exp(high),
+      cautious: Math.exp(quantile(threshold, options.caution)),
+    },
     readings: readings.length,
     curve: { spansMm, good: spansMm.map((span) => chanceAt(belief, Math.log(span))) },
     belief,

@@ -30,7 +30,10 @@ const nineInTen = (inside: number, all: number) => {
 
 describe('free span', () => {
   const read = (random: Random, limit: number, step: number): SpanReading[] =>
-    STARTING_COUPONS.span.spansMm.map((spanMm) => ({ spanMm, grade: random.next() < sigmoid((Math.log(limit) - Math.log(spanMm)) / step) ? 1 : 4 }))
+    STARTING_COUPONS.span.spansMm.map((spanMm) => ({
+      spanMm,
+      grade: random.next() < sigmoid((Math.log(limit) - Math.log(spanMm)) / step) ? 1 : 4,
+    }))
 
   test('over simulated makers, nine intervals in ten hold the truth, and the cautious span is too long one time in ten', () => {
     const random = seeded(31)
@@ -53,7 +56,9 @@ describe('free span', () => {
     expect(spanSentence(fitSpan(readings))).toMatch(/^Bridges up to (1[89]|2[0-3]) mm print well/)
     expect(spanSentence(fitSpan([]))).toContain('starting guess')
     expect(whatIsMissing({ kind: 'span', readings, accept: 2 })).toEqual([])
-    expect(whatIsMissing({ kind: 'span', readings: readings.slice(0, 3), accept: 2 })[0]).toContain('print longer ones')
+    expect(whatIsMissing({ kind: 'span', readings: readings.slice(0, 3), accept: 2 })[0]).toContain(
+      'print longer ones',
+    )
   })
 })
 
@@ -99,7 +104,11 @@ describe('purge', () => {
   })
 
   test('grades are chances: they add up to one and get worse with more left over', () => {
-    const mean = (share: number) => ([1, 2, 3, 4, 5] as const).reduce((sum, grade) => sum + grade * gradeChance(grade, Math.log(share), 0.35), 0)
+    const mean = (share: number) =>
+      ([1, 2, 3, 4, 5] as const).reduce(
+        (sum, grade) => sum + grade * gradeChance(grade, Math.log(share), 0.35),
+        0,
+      )
     closeTo(
       ([1, 2, 3, 4, 5] as const).reduce((sum, grade) => sum + gradeChance(grade, Math.log(0.06), 0.35), 0),
       1,
@@ -111,7 +120,10 @@ describe('purge', () => {
 
   test('each way has a volume of its own, a stand needs least, and the sentence names the filaments', () => {
     const random = seeded(4)
-    const fit = fitPurge([...read(random, { dead: 30, decay: 20, noise: 0.1 }, 'AB'), ...read(random, { dead: 40, decay: 60, noise: 0.1 }, 'BA')])
+    const fit = fitPurge([
+      ...read(random, { dead: 30, decay: 20, noise: 0.1 }, 'AB'),
+      ...read(random, { dead: 40, decay: 60, noise: 0.1 }, 'BA'),
+    ])
     const [there, back] = fit.swaps
     closeTo(there.volumeMm3.light.median, 30 + 20 * Math.log(100), 20)
     expect(back.volumeMm3.light.median).toBeGreaterThan(there.volumeMm3.light.high)
@@ -119,8 +131,12 @@ describe('purge', () => {
       expect(volumeMm3.throwAway.median).toBeLessThan(volumeMm3.strength.median)
       expect(volumeMm3.strength.median).toBeLessThan(volumeMm3.light.median)
     }
-    expect(purgeSentence(fit, { a: 'Chalk', b: 'Moss' })).toMatch(/^From Chalk to Moss purge \d+0 mm³ for a light face, .*; from Moss to Chalk purge/)
-    expect(whatIsMissing({ kind: 'purge', readings: [{ volumeMm3: 50, swap: 'BA', grade: 4 }] })[0]).toContain('the swap back')
+    expect(purgeSentence(fit, { a: 'Chalk', b: 'Moss' })).toMatch(
+      /^From Chalk to Moss purge \d+0 mm³ for a light face, .*; from Moss to Chalk purge/,
+    )
+    expect(
+      whatIsMissing({ kind: 'purge', readings: [{ volumeMm3: 50, swap: 'BA', grade: 4 }] })[0],
+    ).toContain('the swap back')
   })
 })
 
@@ -149,16 +165,29 @@ describe('offset', () => {
   })
 
   test('a tooth that lines up at +0.10 means the second nozzle lands 0.10 short: that much comes off the stored offset', () => {
-    const readings = shiftsMm.map((shiftMm): OffsetReading => ({ axis: 'y', shiftMm, grade: shiftMm === 0.1 ? 1 : null, comb: 'a' }))
+    const readings = shiftsMm.map((shiftMm): OffsetReading => ({
+      axis: 'y',
+      shiftMm,
+      grade: shiftMm === 0.1 ? 1 : null,
+      comb: 'a',
+    }))
     const fit = fitOffset(readings)
     closeTo(fit.axes[0].errorMm.median, -0.1, 0.005)
     expect(correctedOffsetMm(-18.2, fit.axes[0].errorMm.median)).toBe(-18.3)
-    expect(offsetSentence(fit, { x: 0, y: -18.2, z: 0 })).toBe('Type in Y −18.30 as the second nozzle’s offset.')
+    expect(offsetSentence(fit, { x: 0, y: -18.2, z: 0 })).toBe(
+      'Type in Y −18.30 as the second nozzle’s offset.',
+    )
     expect(offsetSentence(fitOffset([]), { x: 0, y: 0, z: 0 })).toContain('Nothing read yet')
   })
 
   test('prints of one comb pool, two teeth named mean the middle, and the last tooth is no answer', () => {
-    const named = (shifts: number[], name: string) => shiftsMm.map((shiftMm): OffsetReading => ({ axis: 'x', shiftMm, grade: shifts.includes(shiftMm) ? 1 : null, comb: name }))
+    const named = (shifts: number[], name: string) =>
+      shiftsMm.map((shiftMm): OffsetReading => ({
+        axis: 'x',
+        shiftMm,
+        grade: shifts.includes(shiftMm) ? 1 : null,
+        comb: name,
+      }))
     const once = fitOffset(named([0.05], 'a')).axes[0]
     const twice = fitOffset([...named([0.05], 'a'), ...named([0.05], 'b')]).axes[0]
     expect(twice.errorMm.high - twice.errorMm.low).toBeLessThan(once.errorMm.high - once.errorMm.low)
@@ -172,8 +201,18 @@ describe('offset', () => {
 
 describe('pull', () => {
   test('forces fall with the gap, count per area that lines cover, and are silent without any', () => {
-    const at = (gapMm: number, spacingMm = 0): GapReading => ({ gapMm, spacingMm, release: 1, finish: 1, forceN: 0.08 * Math.exp(-gapMm / 0.1) * 196 * (0.45 / (0.45 + spacingMm)), areaMm2: 196 })
-    const fit = fitPull([0, 0.05, 0.1, 0.15, 0.2].map((gap) => at(gap, gap > 0.1 ? 0.45 : 0)), 0.45)! // prettier-ignore
+    const at = (gapMm: number, spacingMm = 0): GapReading => ({
+      gapMm,
+      spacingMm,
+      release: 1,
+      finish: 1,
+      forceN: 0.08 * Math.exp(-gapMm / 0.1) * 196 * (0.45 / (0.45 + spacingMm)),
+      areaMm2: 196,
+    })
+    const fit = fitPull(
+      [0, 0.05, 0.1, 0.15, 0.2].map((gap) => at(gap, gap > 0.1 ? 0.45 : 0)),
+      0.45,
+    )!
     // F / A = 0.08 exp(-0.1 / 0.1) = 0.0294 N/mm2.
     closeTo(fit.at(0.1).median, 0.0294, 0.003)
     closeTo(fit.at(0.3).median, 0.08 * Math.exp(-3), 0.0016)

@@ -1,6 +1,14 @@
 export { adviseNext } from './adviseNext'
 export type { NextPrint } from './adviseNext'
-export { COMPASS, COUPON_KINDS, couponGrid, FULL_COMPASS, readingsOf, STARTING_COUPONS, stepsOf } from './coupon'
+export {
+  COMPASS,
+  COUPON_KINDS,
+  couponGrid,
+  FULL_COMPASS,
+  readingsOf,
+  STARTING_COUPONS,
+  stepsOf,
+} from './coupon'
 export type { Coupon, CouponKind, CouponOf, PrintedAs, Readings, Step, StepReading } from './coupon'
 export { FAN_DEFAULTS, fitFan } from './fitFan'
 export type { FanFit, FanOptions, FreeAngle } from './fitFan'
@@ -15,14 +23,41 @@ export type { PurgeFit, PurgePurpose, SwapFit } from './fitPurge'
 export { fitSpan, SPAN_DEFAULTS } from './fitSpan'
 export type { SpanFit, SpanOptions } from './fitSpan'
 export { samePrint, trialsOf } from './knownTrial'
-export type { KnownTrial, KnownTrialOf, TrialConditions } from './knownTrial'
+export type { KnownTrial, KnownTrialOf, Named, TrialConditions } from './knownTrial'
 export { matchCsv } from './matchCsv'
 export { curveQuestion, nextSteps, purgeQuestion } from './nextSteps'
 export type { Advice, Question } from './nextSteps'
+export { fanFitOf, gapFitOf, pullFitOf, purgeFitOf, spanFitOf } from './rememberedFits'
 export { readTrialCsv } from './readCsv'
 export type { CsvRefusal, CsvTrial } from './readCsv'
-export { AXES, COMB_GRADES, FAN_GRADES, FINISH_GRADES, PURGE_GRADES, RELEASE_GRADES, SPAN_GRADES, SWAPS } from './readings'
-export type { Axis, FanReading, GapReading, Grade, Interval, OffsetReading, PurgeReading, SpanReading, Swap } from './readings'
-export { fanSentence, gapSentence, offsetSentence, pullSentence, purgeSentence, spanSentence } from './sentences'
+export {
+  AXES,
+  COMB_GRADES,
+  FAN_GRADES,
+  FINISH_GRADES,
+  PURGE_GRADES,
+  RELEASE_GRADES,
+  SPAN_GRADES,
+  SWAPS,
+} from './readings'
+export type {
+  Axis,
+  FanReading,
+  GapReading,
+  Grade,
+  Interval,
+  OffsetReading,
+  PurgeReading,
+  SpanReading,
+  Swap,
+} from './readings'
+export {
+  fanSentence,
+  gapSentence,
+  offsetSentence,
+  pullSentence,
+  purgeSentence,
+  spanSentence,
+} from './sentences'
 export { whatIsMissing } from './whatIsMissing'
 export { writeTrialCsv } from './writeCsv'

@@ -1,11 +1,14 @@
 import type { Readings } from './coupon'
 
+/** Something of the bench: what it is known by, and what it is called today. */
+export type Named = { readonly id: string; readonly name: string }
+
 /** Circumstances of a printed trial. */
 export type TrialConditions = {
-  readonly printer: string
-  readonly partFilament: string
+  readonly printer: Named
+  readonly partFilament: Named
   /** What touched the part, or was swapped to; for a fan the same as the part. */
-  readonly supportFilament: string
+  readonly supportFilament: Named
   /** Lots of the two spools, as written on them; empty where nobody noted them. */
   readonly partLot: string
   readonly supportLot: string
@@ -18,12 +21,20 @@ export type TrialConditions = {
 }
 
 /** A trial as evidence: what was read, how it was printed, and when (a date, year first). */
-export type KnownTrial = { readonly id: string; readonly name: string; readonly printedOn: string; readonly conditions: TrialConditions } & Readings
+export type KnownTrial = {
+  readonly id: string
+  readonly name: string
+  readonly printedOn: string
+  readonly conditions: TrialConditions
+} & Readings
 
 export type KnownTrialOf<K extends Readings['kind']> = KnownTrial & { readonly kind: K }
 
 /** Trials of a kind that hold any reading. */
-export const trialsOf = <K extends Readings['kind']>(trials: readonly KnownTrial[], kind: K): KnownTrialOf<K>[] =>
+export const trialsOf = <K extends Readings['kind']>(
+  trials: readonly KnownTrial[],
+  kind: K,
+): KnownTrialOf<K>[] =>
   trials.filter((trial): trial is KnownTrialOf<K> => trial.kind === kind && trial.readings.length > 0)
 
 const close = (a: number, b: number) => Math.abs(a - b) < 1e-6
@@ -33,9 +44,9 @@ export function samePrint(a: KnownTrial, b: KnownTrial): boolean {
   const [p, q] = [a.conditions, b.conditions]
   return (
     a.kind === b.kind &&
-    p.printer === q.printer &&
-    p.partFilament === q.partFilament &&
-    p.supportFilament === q.supportFilament &&
+    p.printer.id === q.printer.id &&
+    p.partFilament.id === q.partFilament.id &&
+    p.supportFilament.id === q.supportFilament.id &&
     p.damp === q.damp &&
     close(p.nozzleMm, q.nozzleMm) &&
     close(p.layerHeightMm, q.layerHeightMm) &&

@@ -14,10 +14,19 @@ export type MonotonePrior = {
  * What is known of P(good | x) = sigmoid(sign (x - threshold) / step): sign 1 when larger x are better, -1 when smaller ones are.
  * Cell k * thresholds.length + t holds the weight of step k and threshold t; weights sum to 1.
  */
-export type Belief = { readonly thresholds: Float64Array; readonly steps: Float64Array; readonly weights: Float64Array; readonly sign: 1 | -1 }
+export type Belief = {
+  readonly thresholds: Float64Array
+  readonly steps: Float64Array
+  readonly weights: Float64Array
+  readonly sign: 1 | -1
+}
 
 /** Grid posterior of one monotone curve. */
-export function fitMonotone(rows: readonly { readonly x: number; readonly good: boolean }[], sign: 1 | -1, prior: MonotonePrior): Belief {
+export function fitMonotone(
+  rows: readonly { readonly x: number; readonly good: boolean }[],
+  sign: 1 | -1,
+  prior: MonotonePrior,
+): Belief {
   const { thresholds, logSteps } = prior
   const size = thresholds.length
   const log = new Float64Array(logSteps.length * size)
@@ -39,7 +48,8 @@ export function fitMonotone(rows: readonly { readonly x: number; readonly good: 
 /** The threshold alone. */
 export function thresholdOf({ thresholds, steps, weights }: Belief): Posterior {
   const alone = new Float64Array(thresholds.length)
-  for (let k = 0; k < steps.length; k++) for (let t = 0; t < alone.length; t++) alone[t] += weights[k * alone.length + t]
+  for (let k = 0; k < steps.length; k++)
+    for (let t = 0; t < alone.length; t++) alone[t] += weights[k * alone.length + t]
   return { values: thresholds, weights: alone }
 }
 
@@ -47,7 +57,8 @@ export function thresholdOf({ thresholds, steps, weights }: Belief): Posterior {
 export function chancePerCell({ thresholds, steps, sign }: Belief, x: number): Float64Array {
   const size = thresholds.length
   const chance = new Float64Array(steps.length * size)
-  for (let k = 0; k < steps.length; k++) for (let t = 0; t < size; t++) chance[k * size + t] = sigmoid((sign * (x - thresholds[t])) / steps[k])
+  for (let k = 0; k < steps.length; k++)
+    for (let t = 0; t < size; t++) chance[k * size + t] = sigmoid((sign * (x - thresholds[t])) / steps[k])
   return chance
 }
 
@@ -57,7 +68,12 @@ export function chanceAt(belief: Belief, x: number): number {
 }
 
 /** A prior over an even grid that reaches four spreads to both sides. */
-export function evenPrior(middle: number, spread: number, logStepMiddle: number, logStepSpread: number): MonotonePrior {
+export function evenPrior(
+  middle: number,
+  spread: number,
+  logStepMiddle: number,
+  logStepSpread: number,
+): MonotonePrior {
   return {
     thresholds: evenSteps(middle - 4 * spread, middle + 4 * spread, 161),
     middle,

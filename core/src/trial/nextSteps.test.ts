@@ -1,6 +1,15 @@
 import { describe, expect, test } from '@jest/globals'
 import { closeTo, seeded, type Random } from '../testing'
-import { curveQuestion, fitGap, fitPurge, fitSpan, nextSteps, purgeQuestion, WEAK_GAP_PRIOR, type GapReading } from '.'
+import {
+  curveQuestion,
+  fitGap,
+  fitPurge,
+  fitSpan,
+  nextSteps,
+  purgeQuestion,
+  WEAK_GAP_PRIOR,
+  type GapReading,
+} from '.'
 
 const sigmoid = (x: number) => 1 / (1 + Math.exp(-x))
 
@@ -32,16 +41,23 @@ describe('what to print next', () => {
       const maker = draw(random)
       const first = read(random, maker, [0.1, 0.3])
       const { beliefs } = fitGap(first)
-      const advised = nextSteps([curveQuestion(beliefs.release), curveQuestion(beliefs.finish)], candidates, 3).map(({ x }) => x)
+      const advised = nextSteps(
+        [curveQuestion(beliefs.release), curveQuestion(beliefs.finish)],
+        candidates,
+        3,
+      ).map(({ x }) => x)
       const any = [0, 1, 2].map(() => candidates[Math.floor(random.next() * candidates.length)])
       const best = Math.max(...candidates.map((gap) => tender(maker, gap)))
       for (const [name, gaps] of [
         ['advised', advised],
         ['any', any],
       ] as const) {
-        // prettier-ignore
         const fit = fitGap([...first, ...read(random, maker, gaps)])
-        width[name] += fit.releaseThresholdMm.high - fit.releaseThresholdMm.low + fit.finishThresholdMm.high - fit.finishThresholdMm.low
+        width[name] +=
+          fit.releaseThresholdMm.high -
+          fit.releaseThresholdMm.low +
+          fit.finishThresholdMm.high -
+          fit.finishThresholdMm.low
         lost[name] += best - tender(maker, fit.suggestedGapMm)
       }
     }
@@ -52,12 +68,19 @@ describe('what to print next', () => {
 
   test('asks where it does not know yet, not where the answer is clear', () => {
     const spans = fitSpan([5, 10, 15, 40, 50, 60].map((spanMm) => ({ spanMm, grade: spanMm < 20 ? 1 : 5 })))
-    const picks = nextSteps([curveQuestion(spans.belief)], [4, 8, 12, 20, 25, 30, 45, 60, 80].map(Math.log), 2).map(({ x }) => Math.exp(x))
+    const picks = nextSteps(
+      [curveQuestion(spans.belief)],
+      [4, 8, 12, 20, 25, 30, 45, 60, 80].map(Math.log),
+      2,
+    ).map(({ x }) => Math.exp(x))
     for (const span of picks) expect(span > 15 && span < 40).toBe(true)
   })
 
   test('bits are those of a fair coin when one outcome settles a coin toss, and shrink for what is known already', () => {
-    const coin = { weights: Float64Array.of(0.5, 0.5), outcomes: () => [Float64Array.of(1, 0), Float64Array.of(0, 1)] }
+    const coin = {
+      weights: Float64Array.of(0.5, 0.5),
+      outcomes: () => [Float64Array.of(1, 0), Float64Array.of(0, 1)],
+    }
     const [first, second] = nextSteps([coin], [1, 2], 2)
     closeTo(first.bits, 1, 1e-12)
     closeTo(second.bits, 0, 1e-12)

@@ -16,9 +16,15 @@ export const curveQuestion = (belief: Belief): Question => ({
   },
 })
 
-export const purgeQuestion = (belief: PurgeBelief): Question => ({ weights: belief.weights, outcomes: (volume) => gradesPerCell(belief, volume) })
+export const purgeQuestion = (belief: PurgeBelief): Question => ({
+  weights: belief.weights,
+  outcomes: (volume) => gradesPerCell(belief, volume),
+})
 
-export type Advice = { readonly x: number; /** What the step adds to those before it, in bits. */ readonly bits: number }
+export type Advice = {
+  readonly x: number
+  /** What the step adds to those before it, in bits. */ readonly bits: number
+}
 
 /** Weights below this share of the heaviest are left aside: they change nothing that is said. */
 const NEGLIGIBLE = 1e-4
@@ -29,7 +35,11 @@ const NEGLIGIBLE = 1e-4
  * Source: expected information of a set of steps = H(outcomes) - E[H(outcomes | truth)], chosen greedily. Questions are independent of
  * each other, so their bits add up.
  */
-export function nextSteps(questions: readonly Question[], candidates: readonly number[], count: number): Advice[] {
+export function nextSteps(
+  questions: readonly Question[],
+  candidates: readonly number[],
+  count: number,
+): Advice[] {
   const open = questions.map((question) => trimmed(question))
   /** Per question: probability of each pattern of outcomes so far, per cell. */
   let patterns: Float64Array[][] = open.map(({ weights }) => [new Float64Array(weights.length).fill(1)])
@@ -42,7 +52,9 @@ export function nextSteps(questions: readonly Question[], candidates: readonly n
     for (const x of left) {
       const next = open.map(({ outcomes }, q) => {
         const shown = outcomes(x)
-        return patterns[q].flatMap((pattern) => shown.map((outcome) => pattern.map((chance, cell) => chance * outcome[cell])))
+        return patterns[q].flatMap((pattern) =>
+          shown.map((outcome) => pattern.map((chance, cell) => chance * outcome[cell])),
+        )
       })
       const noise = open.map(({ weights, outcomes }, q) => knownNoise[q] + meanEntropy(outcomes(x), weights))
       const bits = open.reduce((sum, { weights }, q) => sum + entropyOf(next[q], weights) - noise[q], 0)
@@ -92,6 +104,7 @@ function entropyOf(patterns: readonly Float64Array[], weights: Float64Array): nu
 
 function meanEntropy(outcomes: readonly Float64Array[], weights: Float64Array): number {
   let sum = 0
-  for (const outcome of outcomes) for (let cell = 0; cell < weights.length; cell++) sum += weights[cell] * bitsOf(outcome[cell])
+  for (const outcome of outcomes)
+    for (let cell = 0; cell < weights.length; cell++) sum += weights[cell] * bitsOf(outcome[cell])
   return sum
 }

@@ -23,15 +23,26 @@ describe('a posterior on a grid', () => {
 
   test('weights sum to one even where every likelihood is far below what a number can hold', () => {
     const weights = normalise(Float64Array.from([-5000, -5001, -9000]))
-    closeTo(weights.reduce((a, b) => a + b, 0), 1, 1e-12) // prettier-ignore
+    closeTo(
+      weights.reduce((a, b) => a + b, 0),
+      1,
+      1e-12,
+    )
     closeTo(weights[0] / weights[1], Math.E, 1e-9)
     expect(weights[2]).toBe(0)
   })
 
   test('a higher share never gives a lower quantile', () => {
-    const posterior = { values: evenSteps(0, 9, 10), weights: normalise(Float64Array.from({ length: 10 }, (_, i) => Math.sin(i * 7))) }
+    const posterior = {
+      values: evenSteps(0, 9, 10),
+      weights: normalise(Float64Array.from({ length: 10 }, (_, i) => Math.sin(i * 7))),
+    }
     const share = fc.double({ min: 0.001, max: 0.999, noNaN: true })
-    fc.assert(fc.property(share, share, (a, b) => expect(quantile(posterior, Math.min(a, b))).toBeLessThanOrEqual(quantile(posterior, Math.max(a, b)))))
+    fc.assert(
+      fc.property(share, share, (a, b) =>
+        expect(quantile(posterior, Math.min(a, b))).toBeLessThanOrEqual(quantile(posterior, Math.max(a, b))),
+      ),
+    )
   })
 })
 

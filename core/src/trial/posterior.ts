@@ -11,7 +11,8 @@ export function evenSteps(low: number, high: number, count: number): Float64Arra
 export const sigmoid = (x: number): number => 1 / (1 + Math.exp(-x))
 
 /** log(sigmoid(x)) without overflow. */
-export const logSigmoid = (x: number): number => (x > 0 ? -Math.log1p(Math.exp(-x)) : x - Math.log1p(Math.exp(x)))
+export const logSigmoid = (x: number): number =>
+  x > 0 ? -Math.log1p(Math.exp(-x)) : x - Math.log1p(Math.exp(x))
 
 /** Turns log weights into weights that sum to 1. */
 export function normalise(logWeights: Float64Array): Float64Array {
@@ -38,4 +39,8 @@ export function quantile({ values, weights }: Posterior, q: number): number {
   return values[values.length - 1]
 }
 
-export const interval = (posterior: Posterior): Interval => ({ median: quantile(posterior, 0.5), low: quantile(posterior, 0.05), high: quantile(posterior, 0.95) })
+export const interval = (posterior: Posterior): Interval => ({
+  median: quantile(posterior, 0.5),
+  low: quantile(posterior, 0.05),
+  high: quantile(posterior, 0.95),
+})

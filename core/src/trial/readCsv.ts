@@ -1,5 +1,6 @@
 import { csvParseRows } from 'd3-dsv'
 import { TenderError } from '../errors'
+import { cellText } from '../table'
 import { COUPON_KINDS, type CouponKind, type Readings } from './coupon'
 import { AXES, SWAPS, type Grade } from './readings'
 
@@ -14,17 +15,27 @@ export const CSV_COLUMNS: Readonly<Record<CouponKind, readonly string[]>> = {
   purge: ['trial', 'volumeMm3', 'swap', 'grade'],
   offset: ['trial', 'shiftMm', 'axis', 'grade'],
 }
-const CALLED: Readonly<Record<CouponKind, string>> = { fan: 'a fan', span: 'a bridge ladder', gap: 'a gap ladder', purge: 'a purge ladder', offset: 'an offset comb' }
+const CALLED: Readonly<Record<CouponKind, string>> = {
+  fan: 'a fan',
+  span: 'a bridge ladder',
+  gap: 'a gap ladder',
+  purge: 'a purge ladder',
+  offset: 'an offset comb',
+}
 
 /**
  * Reads trial readings from CSV text; the header says which kind they are. Rows that cannot be used are refused one by one, by line.
  * @throws TenderError CSV_BAD_HEADER when the columns fit no kind
  */
-export function readTrialCsv(text: string): { readonly trials: readonly CsvTrial[]; readonly refused: readonly CsvRefusal[] } {
+export function readTrialCsv(text: string): {
+  readonly trials: readonly CsvTrial[]
+  readonly refused: readonly CsvRefusal[]
+} {
   const lines = csvParseRows(text.replace(/^\uFEFF/, ''))
   const isBlank = (line: readonly string[]) => line.every((value) => value.trim() === '')
   const headerAt = lines.findIndex((line) => !isBlank(line))
-  if (headerAt < 0) throw new TenderError('CSV_BAD_HEADER', 'The file is empty; its first line must name the columns.')
+  if (headerAt < 0)
+    throw new TenderError('CSV_BAD_HEADER', 'The file is empty; its first line must name the columns.')
   const header = lines[headerAt].map((name) => name.trim())
   const kind = kindOf(header)
   const trials = new Map<string, { trial: string; kind: CouponKind; readings: unknown[] }>()
@@ -33,7 +44,11 @@ export function readTrialCsv(text: string): { readonly trials: readonly CsvTrial
     const values = lines[at]
     if (isBlank(values)) continue
     try {
-      if (values.length !== header.length) throw new TenderError('CSV_BAD_ROW', `has ${values.length} values where the header names ${header.length} columns.`)
+      if (values.length !== header.length)
+        throw new TenderError(
+          'CSV_BAD_ROW',
+          `has ${values.length} values where the header names ${header.length} columns.`,
+        )
       const row = new Row(header, values)
       const trial = row.text('trial')
       if (trial === '') throw new TenderError('CSV_BAD_ROW', 'names no trial.')
@@ -55,10 +70,16 @@ function kindOf(header: readonly string[]): CouponKind {
   const closest = COUPON_KINDS.find((one) => header.includes(CSV_COLUMNS[one][1])) ?? 'fan'
   const missing = CSV_COLUMNS[closest].filter((name) => !header.includes(name))
   const needs = COUPON_KINDS.map((one) => `${CALLED[one]} needs ${CSV_COLUMNS[one].join(', ')}`).join('; ')
-  throw new TenderError('CSV_BAD_HEADER', `The header lacks ${missing.map((name) => `"${name}"`).join(', ')}. ${needs.charAt(0).toUpperCase()}${needs.slice(1)}.`, { missing })
+  throw new TenderError(
+    'CSV_BAD_HEADER',
+    `The header lacks ${missing.map((name) => `"${name}"`).join(', ')}. ${needs.charAt(0).toUpperCase()}${needs.slice(1)}.`,
+    { missing },
+  )
 }
 
-const ROWS: { readonly [K in CouponKind]: (row: Row, trial: string) => (Readings & { kind: K })['readings'][number] } = {
+const ROWS: {
+  readonly [K in CouponKind]: (row: Row, trial: string) => (Readings & { kind: K })['readings'][number]
+} = {
   fan: (row) => ({
     angleDeg: row.number('angleDeg', 0, 89.9),
     direction: row.text('direction') || 'any',
@@ -76,10 +97,19 @@ const ROWS: { readonly [K in CouponKind]: (row: Row, trial: string) => (Readings
     forceN: row.optional('forceN', 5000),
     areaMm2: row.optional('areaMm2', 1e6),
   }),
-  purge: (row) => ({ volumeMm3: row.number('volumeMm3', 0, 5000), swap: row.oneOf('swap', SWAPS), grade: row.grade('grade') }),
+  purge: (row) => ({
+    volumeMm3: row.number('volumeMm3', 0, 5000),
+    swap: row.oneOf('swap', SWAPS),
+    grade: row.grade('grade'),
+  }),
   offset: (row, trial) => {
     const axis = row.oneOf('axis', AXES)
-    return { shiftMm: row.number('shiftMm', -5, 5), axis, grade: row.text('grade') === '' ? null : row.grade('grade'), comb: `${trial}:${axis}` }
+    return {
+      shiftMm: row.number('shiftMm', -5, 5),
+      axis,
+      grade: row.text('grade') === '' ? null : row.grade('grade'),
+      comb: `${trial}:${axis}`,
+    }
   },
 }
 
@@ -90,15 +120,16 @@ class Row {
   ) {}
 
   text(name: string): string {
-    // An apostrophe keeps table programs from taking a text for a formula; it is not part of it.
-    return (this.values[this.header.indexOf(name)]?.trim() ?? '').replace(/^'(?=[=+\-@])/, '')
+    return cellText(this.values[this.header.indexOf(name)]?.trim() ?? '')
   }
 
   number(name: string, low: number, high: number): number {
     const text = this.text(name)
     const value = text === '' ? NaN : Number(text)
-    if (!Number.isFinite(value)) throw new TenderError('CSV_BAD_ROW', `has "${text}" as ${name}, which is not a number.`)
-    if (value < low || value > high) throw new TenderError('CSV_BAD_ROW', `has ${name} ${text}; it must lie between ${low} and ${high}.`)
+    if (!Number.isFinite(value))
+      throw new TenderError('CSV_BAD_ROW', `has "${text}" as ${name}, which is not a number.`)
+    if (value < low || value > high)
+      throw new TenderError('CSV_BAD_ROW', `has ${name} ${text}; it must lie between ${low} and ${high}.`)
     return value
   }
 
@@ -109,14 +140,16 @@ class Row {
 
   grade(name: string): Grade {
     const value = this.number(name, 1, 5)
-    if (!Number.isInteger(value)) throw new TenderError('CSV_BAD_ROW', `has ${name} ${value}; grades are whole numbers from 1 to 5.`)
+    if (!Number.isInteger(value))
+      throw new TenderError('CSV_BAD_ROW', `has ${name} ${value}; grades are whole numbers from 1 to 5.`)
     return value as Grade
   }
 
   oneOf<T extends string>(name: string, allowed: readonly T[]): T {
     const text = this.text(name)
     const found = allowed.find((one) => one.toLowerCase() === text.toLowerCase())
-    if (!found) throw new TenderError('CSV_BAD_ROW', `has "${text}" as ${name}; it must be ${allowed.join(' or ')}.`)
+    if (!found)
+      throw new TenderError('CSV_BAD_ROW', `has "${text}" as ${name}; it must be ${allowed.join(' or ')}.`)
     return found
   }
 }

@@ -46,7 +46,12 @@ export type Axis = (typeof AXES)[number]
  * One tooth of an offset comb: the second nozzle was told to print it shiftMm further along the axis than the first one's tooth beside it.
  * Only the tooth that lines up best (grade 1) speaks. Teeth of one comb were compared with each other, those of another were not.
  */
-export type OffsetReading = { readonly axis: Axis; readonly shiftMm: number; readonly grade: Grade | null; readonly comb: string }
+export type OffsetReading = {
+  readonly axis: Axis
+  readonly shiftMm: number
+  readonly grade: Grade | null
+  readonly comb: string
+}
 
 /** Median with the interval that holds the truth nine times in ten. */
 export type Interval = { readonly median: number; readonly low: number; readonly high: number }

@@ -23,7 +23,8 @@ export function gapSentence(fit: GapFit): string {
 
 /** The answer of an overhang fan in words, with the weakest side when sides were told apart. */
 export function fanSentence(fit: FanFit): string {
-  if (fit.readings === 0) return `Nothing read yet. A starting guess for the free angle is ${whole(fit.freeAngle.cautiousDeg)} from vertical.`
+  if (fit.readings === 0)
+    return `Nothing read yet. A starting guess for the free angle is ${whole(fit.freeAngle.cautiousDeg)} from vertical.`
   const worst = fit.directions.find((one) => one.direction === fit.worst)
   const limit = worst?.freeAngle ?? fit.freeAngle
   const facing = worst ? ` Facing ${worst.direction} it copes worst.` : ''
@@ -33,7 +34,9 @@ export function fanSentence(fit: FanFit): string {
 /** The answer of a bridge ladder in words. */
 export function spanSentence(fit: SpanFit): string {
   const cautious = Math.floor(fit.freeSpanMm.cautious)
-  return fit.readings === 0 ? `Nothing read yet. A starting guess for the free span is ${cautious} mm.` : `Bridges up to ${cautious} mm print well with nothing under them.`
+  return fit.readings === 0
+    ? `Nothing read yet. A starting guess for the free span is ${cautious} mm.`
+    : `Bridges up to ${cautious} mm print well with nothing under them.`
 }
 
 /** The answer of a purge ladder in words, each way of swapping for itself. */
@@ -50,7 +53,9 @@ export function purgeSentence(fit: PurgeFit, names: { readonly a: string; readon
 /** The answer of an offset comb in words: what to type in. `stored` is what the printer had while it was printed. */
 export function offsetSentence(fit: OffsetFit, stored: Readonly<Record<Axis, number>>): string {
   if (fit.axes.length === 0) return 'Nothing read yet. On each comb, name the tooth that lines up best.'
-  const wrong = fit.axes.filter(({ errorMm, axis }) => correctedOffsetMm(stored[axis], errorMm.median) !== stored[axis])
+  const wrong = fit.axes.filter(
+    ({ errorMm, axis }) => correctedOffsetMm(stored[axis], errorMm.median) !== stored[axis],
+  )
   if (wrong.length === 0) return 'The offset stored in the printer is right as it is.'
   return `Type in ${wrong.map(({ axis, errorMm }) => `${axis.toUpperCase()} ${signed(correctedOffsetMm(stored[axis], errorMm.median))}`).join(', ')} as the second nozzle’s offset.`
 }

@@ -2,15 +2,38 @@ import { describe, expect, test } from '@jest/globals'
 import { clingGuess } from '../bench'
 import { hangingShare, otherConvention } from '../units'
 import { closeTo, seeded, type Random } from '../testing'
-import { fanSentence, fitFan, fitGap, gapPriorOf, gapSentence, tenderAt, WEAK_GAP_PRIOR, type FanReading, type GapReading, type Grade } from '.'
+import {
+  fanSentence,
+  fitFan,
+  fitGap,
+  gapPriorOf,
+  gapSentence,
+  tenderAt,
+  WEAK_GAP_PRIOR,
+  type FanReading,
+  type GapReading,
+  type Grade,
+} from '.'
 
 const sigmoid = (x: number) => 1 / (1 + Math.exp(-x))
 const grade = (good: boolean): Grade => (good ? 1 : 5)
 
 describe('free angle', () => {
   const [h, w] = [0.2, 0.45]
-  const read = (random: Random, share: number, step: number, direction: string, angles: readonly number[]): FanReading[] =>
-    angles.map((angleDeg) => ({ angleDeg, direction, layerHeightMm: h, lineWidthMm: w, grade: grade(random.next() < sigmoid((share - hangingShare(angleDeg, h, w)) / step)) }))
+  const read = (
+    random: Random,
+    share: number,
+    step: number,
+    direction: string,
+    angles: readonly number[],
+  ): FanReading[] =>
+    angles.map((angleDeg) => ({
+      angleDeg,
+      direction,
+      layerHeightMm: h,
+      lineWidthMm: w,
+      grade: grade(random.next() < sigmoid((share - hangingShare(angleDeg, h, w)) / step)),
+    }))
   const angles = [30, 35, 40, 45, 50, 55, 60, 65, 70]
 
   test('over simulated makers, nine intervals in ten hold the truth, and the cautious value is too high one time in ten', () => {
@@ -33,7 +56,11 @@ describe('free angle', () => {
 
   test('sides are told apart by as much as the readings allow, and the worst is named', () => {
     const random = seeded(5)
-    const readings = [...read(random, 0.75, 0.02, 'east', angles), ...read(random, 0.75, 0.02, 'north', angles), ...read(random, 0.35, 0.02, 'west', angles)]
+    const readings = [
+      ...read(random, 0.75, 0.02, 'east', angles),
+      ...read(random, 0.75, 0.02, 'north', angles),
+      ...read(random, 0.35, 0.02, 'west', angles),
+    ]
     const fit = fitFan(readings)
     expect(fit.worst).toBe('west')
     const side = (name: string) => fit.directions.find((one) => one.direction === name)!.freeAngle
@@ -52,7 +79,9 @@ describe('free angle', () => {
       const common = Math.log(0.6) + 0.55 * random.normal()
       const apart = Math.abs(0.15 * random.normal())
       const step = Math.exp(Math.log(0.06) + 0.7 * random.normal())
-      const truth = new Map(['north', 'east', 'south', 'west'].map((name) => [name, Math.exp(common + apart * random.normal())]))
+      const truth = new Map(
+        ['north', 'east', 'south', 'west'].map((name) => [name, Math.exp(common + apart * random.normal())]),
+      )
       const fit = fitFan([...truth].flatMap(([name, share]) => read(random, share, step, name, angles)))
       for (const { direction, share } of fit.directions) {
         all++
@@ -66,11 +95,21 @@ describe('free angle', () => {
   test('more readings narrow the interval, none leave the starting guess, a milder maker gets a larger angle', () => {
     const readings = read(seeded(1), 0.6, 0.05, 'any', angles)
     const width = (fit: ReturnType<typeof fitFan>) => fit.freeAngle.highDeg - fit.freeAngle.lowDeg
-    expect(width(fitFan([...readings, ...read(seeded(2), 0.6, 0.05, 'any', angles)]))).toBeLessThan(width(fitFan(readings)))
+    expect(width(fitFan([...readings, ...read(seeded(2), 0.6, 0.05, 'any', angles)]))).toBeLessThan(
+      width(fitFan(readings)),
+    )
     expect(width(fitFan([]))).toBeGreaterThan(2 * width(fitFan(readings)))
     expect(fanSentence(fitFan([]))).toContain('starting guess')
-    const graded = angles.map((angleDeg, i): FanReading => ({ angleDeg, direction: 'any', layerHeightMm: h, lineWidthMm: w, grade: Math.min(5, 1 + Math.floor(i / 2)) as Grade }))
-    expect(fitFan(graded, { accept: 3, caution: 0.1 }).freeAngle.medianDeg).toBeGreaterThan(fitFan(graded, { accept: 1, caution: 0.1 }).freeAngle.medianDeg + 5)
+    const graded = angles.map((angleDeg, i): FanReading => ({
+      angleDeg,
+      direction: 'any',
+      layerHeightMm: h,
+      lineWidthMm: w,
+      grade: Math.min(5, 1 + Math.floor(i / 2)) as Grade,
+    }))
+    expect(fitFan(graded, { accept: 3, caution: 0.1 }).freeAngle.medianDeg).toBeGreaterThan(
+      fitFan(graded, { accept: 1, caution: 0.1 }).freeAngle.medianDeg + 5,
+    )
   })
 
   test('the hanging share carries an angle to another layer: thinner layers hold steeper', () => {
@@ -92,7 +131,14 @@ describe('release window', () => {
   })
   const tender = ({ r, sr, f, sf }: Maker, gap: number) => sigmoid((gap - r) / sr) * sigmoid((f - gap) / sf)
   const read = (random: Random, { r, sr, f, sf }: Maker): GapReading[] =>
-    gaps.map((gapMm) => ({ gapMm, spacingMm: 0, release: grade(random.next() < sigmoid((gapMm - r) / sr)), finish: grade(random.next() < sigmoid((f - gapMm) / sf)), forceN: null, areaMm2: null }))
+    gaps.map((gapMm) => ({
+      gapMm,
+      spacingMm: 0,
+      release: grade(random.next() < sigmoid((gapMm - r) / sr)),
+      finish: grade(random.next() < sigmoid((f - gapMm) / sf)),
+      forceN: null,
+      areaMm2: null,
+    }))
 
   test('over simulated makers the intervals hold both edges nine times in ten, and the suggested gap loses little', () => {
     const random = seeded(17)
@@ -119,19 +165,37 @@ describe('release window', () => {
   test('the suggested gap is the peak, and the window is where at least four fifths of it are reached', () => {
     const fit = fitGap(read(seeded(3), { r: 0.12, sr: 0.02, f: 0.3, sf: 0.02 }))
     closeTo(fit.suggestedGapMm, 0.21, 0.03)
-    for (const gap of fit.windowMm) expect(tenderAt(fit, gap)).toBeGreaterThanOrEqual(0.8 * fit.pTender - 1e-9)
+    for (const gap of fit.windowMm)
+      expect(tenderAt(fit, gap)).toBeGreaterThanOrEqual(0.8 * fit.pTender - 1e-9)
     expect(tenderAt(fit, fit.windowMm[0] - 0.01)).toBeLessThan(0.8 * fit.pTender)
     expect(tenderAt(fit, fit.windowMm[1] + 0.01)).toBeLessThan(0.8 * fit.pTender)
-    expect(gapSentence(fit)).toMatch(/^Leave 0\.\d\d mm\. Anything from 0\.\d\d to 0\.\d\d both lets go and looks fine\.$/)
+    expect(gapSentence(fit)).toMatch(
+      /^Leave 0\.\d\d mm\. Anything from 0\.\d\d to 0\.\d\d both lets go and looks fine\.$/,
+    )
   })
 
   test('where no gap works it says so instead of naming a window', () => {
-    const hopeless = gaps.map((gapMm): GapReading => ({ gapMm, spacingMm: 0, release: grade(gapMm > 0.3), finish: grade(gapMm < 0.1), forceN: null, areaMm2: null }))
+    const hopeless = gaps.map((gapMm): GapReading => ({
+      gapMm,
+      spacingMm: 0,
+      release: grade(gapMm > 0.3),
+      finish: grade(gapMm < 0.1),
+      forceN: null,
+      areaMm2: null,
+    }))
     expect(gapSentence(fitGap(hopeless))).toContain('No gap works well here')
   })
 
   test('an open interface lets go earlier: readings of two spacings are not thrown together', () => {
-    const at = (spacingMm: number, from: number) => gaps.map((gapMm): GapReading => ({ gapMm, spacingMm, release: grade(gapMm >= from), finish: 2, forceN: null, areaMm2: null }))
+    const at = (spacingMm: number, from: number) =>
+      gaps.map((gapMm): GapReading => ({
+        gapMm,
+        spacingMm,
+        release: grade(gapMm >= from),
+        finish: 2,
+        forceN: null,
+        areaMm2: null,
+      }))
     const solid = fitGap([...at(0, 0.2), ...at(0, 0.2)])
     const both = fitGap([...at(0, 0.2), ...at(0, 0.2), ...at(0.5, 0.05)])
     expect(both.spacingMm).toBe(0)
@@ -146,7 +210,8 @@ describe('release window', () => {
   })
 
   test('without readings the pairing’s families speak: the weaker they cling, the smaller the gap', () => {
-    const start = (a: Parameters<typeof clingGuess>[0], b: Parameters<typeof clingGuess>[1]) => fitGap([], { prior: gapPriorOf(clingGuess(a, b).cling) }).suggestedGapMm
+    const start = (a: Parameters<typeof clingGuess>[0], b: Parameters<typeof clingGuess>[1]) =>
+      fitGap([], { prior: gapPriorOf(clingGuess(a, b).cling) }).suggestedGapMm
     expect(start('PLA', 'PP')).toBeLessThan(start('PLA', 'PVA'))
     expect(start('PLA', 'PVA')).toBeLessThan(start('PLA', 'PLA'))
     expect(clingGuess('PETG', 'PLA')).toEqual(clingGuess('PLA', 'PETG'))

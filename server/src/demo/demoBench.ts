@@ -16,27 +16,72 @@ const spool = (gramsLeft: number, rest: Partial<SpoolFields> = {}): SpoolFields 
   ...rest,
 })
 
-const filament = (name: string, family: Family, colour: string, pricePerKg: number, spools: SpoolFields[], nozzleC?: number): FilamentInput => {
-  const { gramsLeft: _grams, lots: _lots, ...plain } = plainFilament(name, family, colour)
-  return { ...plain, pricePerKg, spools, nozzleC: nozzleC ?? plain.nozzleC, bedC: Math.max(plain.bedC, FAMILY_FACTS[family].bedC[0]) }
+const filament = (
+  name: string,
+  family: Family,
+  colour: string,
+  pricePerKg: number,
+  spools: SpoolFields[],
+  nozzleC?: number,
+): FilamentInput => {
+  const { id: _id, gramsLeft: _grams, lots: _lots, ...plain } = plainFilament(name, family, colour)
+  return {
+    ...plain,
+    pricePerKg,
+    spools,
+    nozzleC: nozzleC ?? plain.nozzleC,
+    bedC: Math.max(plain.bedC, FAMILY_FACTS[family].bedC[0]),
+  }
 }
 
 /** What is on the workshop's shelf. */
 export const DEMO_FILAMENTS: readonly FilamentInput[] = [
-  filament('Chalk PLA', 'PLA', '#d8d3c8', 21, [spool(412, { label: 'opened in spring', lot: 'C-114', openedOn: '2026-04-11', driedOn: '2026-11-12' }), spool(1000, { label: 'new', lot: 'C-131' })], 208), // prettier-ignore
-  filament('Moss PETG', 'PETG', '#6d7f4b', 24, [spool(634, { lot: 'M-20', openedOn: '2026-09-02', driedOn: '2026-11-17' })], 238),
+  filament(
+    'Chalk PLA',
+    'PLA',
+    '#d8d3c8',
+    21,
+    [
+      spool(412, { label: 'opened in spring', lot: 'C-114', openedOn: '2026-04-11', driedOn: '2026-11-12' }),
+      spool(1000, { label: 'new', lot: 'C-131' }),
+    ],
+    208,
+  ),
+  filament(
+    'Moss PETG',
+    'PETG',
+    '#6d7f4b',
+    24,
+    [spool(634, { lot: 'M-20', openedOn: '2026-09-02', driedOn: '2026-11-17' })],
+    238,
+  ),
   filament('Slate ABS', 'ABS', '#4b5561', 23, [spool(870)]),
   filament('Fog HIPS', 'HIPS', '#b9c0c4', 26, [spool(540, { openedOn: '2026-06-20' })]),
-  filament('Mist PVA', 'PVA', '#e6dfb8', 68, [spool(231, { label: 'keep in the dry box', lot: 'P-7', openedOn: '2026-08-30', damp: true })]),
+  filament('Mist PVA', 'PVA', '#e6dfb8', 68, [
+    spool(231, { label: 'keep in the dry box', lot: 'P-7', openedOn: '2026-08-30', damp: true }),
+  ]),
   filament('Reed TPU', 'TPU', '#a08a4f', 34, [spool(318)]),
 ]
 
 const spoolOf = (name: string) => DEMO_FILAMENTS.find((one) => one.name === name)!.spools[0].id
-const plain: PrinterFields = { ...PLAIN_PRINTER, bedMm: [...PLAIN_PRINTER.bedMm], offsetMm: [...PLAIN_PRINTER.offsetMm], layerMm: null }
+const { id: _plain, ...twin } = PLAIN_PRINTER
+const plain: PrinterFields = {
+  ...twin,
+  bedMm: [...twin.bedMm],
+  offsetMm: [...twin.offsetMm],
+  layerMm: null,
+}
 
 /** Printers of the weather-station workshop. */
 export const DEMO_PRINTERS: readonly PrinterInput[] = [
-  { ...plain, bedMm: [235, 220], name: 'Workshop twin', fanSide: 'right', offsetMm: [24.1, 0, -0.05], loaded: [spoolOf('Chalk PLA'), spoolOf('Moss PETG')] },
+  {
+    ...plain,
+    bedMm: [235, 220],
+    name: 'Workshop twin',
+    fanSide: 'right',
+    offsetMm: [24.1, 0, -0.05],
+    loaded: [spoolOf('Chalk PLA'), spoolOf('Moss PETG')],
+  },
   {
     ...plain,
     name: 'Workshop changer',

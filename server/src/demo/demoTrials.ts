@@ -19,9 +19,31 @@ const { fan, span, gap, purge, offset } = STARTING_COUPONS
 
 /** Printed tests of the workshop, written down as they were read. */
 const TRIALS: readonly DemoTrial[] = [
-  { name: 'Chalk fan', coupon: fan, part: 'Chalk PLA', support: 'Chalk PLA', printedOn: '2026-11-14', grades: ['111112455' + '111111355' + '111122455' + '111123555'], changes: { partLot: 'C-114' } },
-  { name: 'Moss fan', coupon: fan, part: 'Moss PETG', support: 'Moss PETG', printedOn: '2026-11-15', grades: ['111234555' + '111223455' + '112234555' + '112345555'] },
-  { name: 'Chalk bridges', coupon: span, part: 'Chalk PLA', support: 'Chalk PLA', printedOn: '2026-11-16', grades: ['11111234'] },
+  {
+    name: 'Chalk fan',
+    coupon: fan,
+    part: 'Chalk PLA',
+    support: 'Chalk PLA',
+    printedOn: '2026-11-14',
+    grades: ['111112455' + '111111355' + '111122455' + '111123555'],
+    changes: { partLot: 'C-114' },
+  },
+  {
+    name: 'Moss fan',
+    coupon: fan,
+    part: 'Moss PETG',
+    support: 'Moss PETG',
+    printedOn: '2026-11-15',
+    grades: ['111234555' + '111223455' + '112234555' + '112345555'],
+  },
+  {
+    name: 'Chalk bridges',
+    coupon: span,
+    part: 'Chalk PLA',
+    support: 'Chalk PLA',
+    printedOn: '2026-11-16',
+    grades: ['11111234'],
+  },
   {
     name: 'Chalk on Chalk',
     coupon: gap,
@@ -42,7 +64,14 @@ const TRIALS: readonly DemoTrial[] = [
     forcesN: [6.8, 4.1, 2.2, 1.3, null, null, null, null],
     changes: { partLot: 'C-114', supportLot: 'M-20' },
   },
-  { name: 'Moss under Chalk, again', coupon: { ...gap, gapsMm: [0, 0.03, 0.06, 0.09, 0.12] }, part: 'Chalk PLA', support: 'Moss PETG', printedOn: '2026-11-22', grades: ['21211', '11122'] },
+  {
+    name: 'Moss under Chalk, again',
+    coupon: { ...gap, gapsMm: [0, 0.03, 0.06, 0.09, 0.12] },
+    part: 'Chalk PLA',
+    support: 'Moss PETG',
+    printedOn: '2026-11-22',
+    grades: ['21211', '11122'],
+  },
   {
     name: 'Mist under Chalk',
     coupon: gap,
@@ -53,7 +82,15 @@ const TRIALS: readonly DemoTrial[] = [
     notes: { '0:0.1': 'strings between the lines' },
     changes: { damp: true, note: 'The spool stood open over the weekend.', leftOut: true },
   },
-  { name: 'Fog under Slate', coupon: gap, part: 'Slate ABS', support: 'Fog HIPS', printedOn: '2026-11-21', grades: ['443221111', '.11122345'], printer: 'Workshop changer' },
+  {
+    name: 'Fog under Slate',
+    coupon: gap,
+    part: 'Slate ABS',
+    support: 'Fog HIPS',
+    printedOn: '2026-11-21',
+    grades: ['443221111', '.11122345'],
+    printer: 'Workshop changer',
+  },
   {
     name: 'Slate and Fog, one nozzle',
     coupon: purge,
@@ -83,34 +120,63 @@ export type SeededTrial = {
   readonly readings: ReadonlyMap<string, ReadingInput>
 }
 
-export const DEMO_TRIALS: readonly SeededTrial[] = TRIALS.map(({ name, coupon, part, support, printedOn, grades, forcesN, notes = {}, printer = 'Workshop twin', changes }) => ({
-  part,
-  support,
-  printer,
-  input: {
+export const DEMO_TRIALS: readonly SeededTrial[] = TRIALS.map(
+  ({
     name,
-    coupon: structuredClone(coupon) as TrialInput['coupon'],
-    nozzleMm: 0.4,
-    layerHeightMm: 0.2,
-    lineWidthMm: 0.45,
-    speedMmS: coupon.kind === 'gap' || coupon.kind === 'offset' ? 40 : printer === 'Workshop twin' ? 60 : 80,
-    fanPercent: part === 'Slate ABS' ? 20 : 100,
-    damp: false,
-    tileAreaMm2: coupon.kind === 'gap' ? 196 : null,
+    coupon,
+    part,
+    support,
     printedOn,
-    partLot: '',
-    supportLot: '',
-    offsetMm: null,
-    note: '',
-    leftOut: false,
-    ...changes,
-  },
-  readings: new Map(stepsOf(coupon).flatMap((step, i): [string, ReadingInput][] => readingAt(coupon.kind, grades, forcesN, i, notes[step.key] ?? '').map((reading) => [step.key, reading]))),
-}))
+    grades,
+    forcesN,
+    notes = {},
+    printer = 'Workshop twin',
+    changes,
+  }) => ({
+    part,
+    support,
+    printer,
+    input: {
+      name,
+      coupon: structuredClone(coupon) as TrialInput['coupon'],
+      nozzleMm: 0.4,
+      layerHeightMm: 0.2,
+      lineWidthMm: 0.45,
+      speedMmS:
+        coupon.kind === 'gap' || coupon.kind === 'offset' ? 40 : printer === 'Workshop twin' ? 60 : 80,
+      fanPercent: part === 'Slate ABS' ? 20 : 100,
+      damp: false,
+      tileAreaMm2: coupon.kind === 'gap' ? 196 : null,
+      printedOn,
+      partLot: '',
+      supportLot: '',
+      offsetMm: null,
+      note: '',
+      leftOut: false,
+      ...changes,
+    },
+    readings: new Map(
+      stepsOf(coupon).flatMap((step, i): [string, ReadingInput][] =>
+        readingAt(coupon.kind, grades, forcesN, i, notes[step.key] ?? '').map((reading) => [
+          step.key,
+          reading,
+        ]),
+      ),
+    ),
+  }),
+)
 
-function readingAt(kind: Coupon['kind'], grades: readonly string[], forcesN: DemoTrial['forcesN'], at: number, note: string): ReadingInput[] {
+function readingAt(
+  kind: Coupon['kind'],
+  grades: readonly string[],
+  forcesN: DemoTrial['forcesN'],
+  at: number,
+  note: string,
+): ReadingInput[] {
   const [first, second] = grades.map((row) => (row[at] === '.' ? null : (Number(row[at]) as Grade)))
   if (first === null && !second) return []
   const base = { grade: null, release: null, finish: null, forceN: null, leftOut: false, note }
-  return kind === 'gap' ? [{ ...base, release: first, finish: second, forceN: forcesN?.[at] ?? null }] : [{ ...base, grade: first }]
+  return kind === 'gap'
+    ? [{ ...base, release: first, finish: second, forceN: forcesN?.[at] ?? null }]
+    : [{ ...base, grade: first }]
 }

@@ -1,12 +1,14 @@
 import { randomUUID } from 'node:crypto'
-import { figuresOf, knownTrials, planFilament, type PlanInput } from '@tender/contract'
+import { figuresOf, knownTrials, planFilament, planPrinter, type PlanInput } from '@tender/contract'
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import { demoParts, openMesh, writeStl } from '@tender/core/mesh'
-import { createPlanner, DEFAULT_DECISIONS, startFromEvidence, type PlanDocument } from '@tender/core/plan'
-import type { KnownTrial } from '@tender/core/trial'
+import { demoParts, unpackMesh, writeStl } from '@tender/core/mesh'
+import { createPlanner } from '@tender/core/plan'
+import { newDocument, startFromEvidence } from '@tender/core/decide'
 import { sql } from 'drizzle-orm'
 import { filament } from '../filaments/schema'
 import { filamentShelf } from '../filaments/repo'
+import { wholeOf } from '../blobs/store'
+import { meshStore } from '../parts/meshes'
 import { partShelf } from '../parts/repo'
 import { part } from '../parts/schema'
 import { fileInMemory } from '../parts/uploadedFile'
@@ -18,11 +20,20 @@ import { trialShelf } from '../trials/repo'
 import { DEMO_FILAMENTS, DEMO_PRINTERS } from './demoBench'
 import { DEMO_TRIALS } from './demoTrials'
 
+/** Two starts on one empty database: the second waits here, and finds it filled. */
+const SEED_LOCK = 74_103_652
+
 /** Fills an empty database with the weather-station workshop: all of it or nothing. A database that ever held anything is left alone. */
 export async function seedDemo(db: Database): Promise<void> {
-  const { rows } = await db.execute<{ used: boolean }>(sql`select exists (select 1 from ${printer}) or exists (select 1 from ${filament}) or exists (select 1 from ${part}) as used`)
-  if (rows[0].used) return
   await db.transaction(async (tx) => {
+    await tx.execute(sql`set local lock_timeout = 0`)
+    await tx.execute(sql`set local statement_timeout = 0`)
+    await tx.execute(sql`set local idle_in_transaction_session_timeout = 0`)
+    await tx.execute(sql`select pg_advisory_xact_lock(${SEED_LOCK})`)
+    const { rows } = await tx.execute<{ used: boolean }>(
+      sql`select exists (select 1 from ${printer}) or exists (select 1 from ${filament}) or exists (select 1 from ${part}) as used`,
+    )
+    if (rows[0].used) return
     const ids = new Map<string, string>()
     const idOf = (name: string) => ids.get(name) ?? ids.set(name, randomUUID()).get(name)!
     const all = { search: '', limit: 100, offset: 0 }
@@ -31,21 +42,44 @@ export async function seedDemo(db: Database): Promise<void> {
     const trials = trialShelf(tx)
     for (const { input, part: partName, support, printer: printerName, readings } of DEMO_TRIALS) {
       const id = idOf(`trial ${input.name}`)
-      await trials.save(id, null, { ...input, printerId: idOf(printerName), partFilamentId: idOf(partName), supportFilamentId: idOf(support) })
-      for (const [step, reading] of readings) await trials.read(id, step, reading)
+      await trials.save(id, null, {
+        ...input,
+        printerId: idOf(printerName),
+        partFilamentId: idOf(partName),
+        supportFilamentId: idOf(support),
+      })
+      for (const [step, reading] of readings) await trials.writeReading(id, step, null, reading)
     }
     const parts = partShelf(tx)
-    for (const { key, name, mesh } of demoParts(await solidEngine())) await parts.bringIn(idOf(key), name, `${key}.stl`, fileInMemory(Buffer.from(writeStl(mesh))))
+    for (const { key, name, mesh } of demoParts(await solidEngine()))
+      await parts.bringIn(idOf(key), name, `${key}.stl`, fileInMemory(Buffer.from(writeStl(mesh))))
 
     const known = knownTrials((await trials.list(all)).items)
-    const filaments = (await filamentShelf(tx).list(all)).items.map((one) => planFilament(one, DEMO_PRINTERS[0]))
+    const workshop = await printerShelf(tx).one(idOf(DEMO_PRINTERS[0].name))
+    const filaments = (await filamentShelf(tx).list(all)).items.map((one) => planFilament(one, workshop))
     for (const { name, key, interfaceFilament } of DEMO_PLANS) {
       const { meshSha256, pose } = await parts.one(idOf(key))
-      const bytes: Buffer[] = []
-      for await (const chunk of (await parts.meshBytes(meshSha256)).chunks) bytes.push(chunk)
-      const document = documentOf(name, pose, interfaceFilament, known, filaments)
-      const { summary } = await createPlanner(await polygonEngine()).plan(key, openMesh(Buffer.concat(bytes)).mesh, document)
-      await planShelf(tx).save(randomUUID(), null, { partId: idOf(key), document: document as PlanInput['document'], figures: figuresOf(summary) })
+      const { mesh } = unpackMesh(await wholeOf(await meshStore(tx).packed(meshSha256)))
+      // The part's own filament first.
+      const used = [...new Set(['Chalk PLA', interfaceFilament])].map((wanted) =>
+        filaments.find((one) => one.name === wanted)!,
+      )
+      const document = startFromEvidence(
+        newDocument({
+          name,
+          pose,
+          printer: planPrinter(workshop),
+          filaments: used,
+          decisions: { placement: 'anywhere' },
+        }),
+        known,
+      )
+      const { summary } = await createPlanner(await polygonEngine()).plan(key, mesh, document)
+      await planShelf(tx).save(randomUUID(), null, {
+        partId: idOf(key),
+        document: document as PlanInput['document'],
+        figures: figuresOf(summary),
+      })
     }
   })
 }
@@ -54,11 +88,3 @@ const DEMO_PLANS = [
   { name: 'Chalk only', key: 'louvre-shield', interfaceFilament: 'Chalk PLA' },
   { name: 'Moss touch layers', key: 'louvre-shield', interfaceFilament: 'Moss PETG' },
 ] as const
-
-function documentOf(name: string, pose: PlanDocument['pose'], interfaceFilament: string, trials: readonly KnownTrial[], bench: PlanDocument['filaments']): PlanDocument {
-  const { loaded: _, ...printerFields } = DEMO_PRINTERS[0]
-  const partFilament = 'Chalk PLA'
-  const decisions = { ...DEFAULT_DECISIONS, partFilament, standFilament: partFilament, interfaceFilament, placement: 'anywhere' as const }
-  const filaments = bench.filter((one) => one.name === partFilament || one.name === interfaceFilament)
-  return startFromEvidence({ format: 'tender-plan', version: 1, name, pose, decisions, printer: printerFields, filaments, evidence: {}, zones: [], bodies: [] }, trials)
-}

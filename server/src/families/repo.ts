@@ -33,22 +33,53 @@ export function familyRepo(db: Database): FamilyRepo {
     return FAMILIES.flatMap((a, i) =>
       FAMILIES.slice(i).map((b): ClingEntry => {
         const row = changes.get(clingKey(a, b))
-        if (row) return { a, b, cling: row.cling as ClingEntry['cling'], source: row.source, own: true, known: true, revision: row.revision }
+        if (row)
+          return {
+            a,
+            b,
+            cling: row.cling as ClingEntry['cling'],
+            source: row.source,
+            own: true,
+            known: true,
+            revision: row.revision,
+          }
         const { cling, known } = clingGuess(a, b)
-        return { a, b, cling, known, source: known ? OURS : 'Nobody has spoken for these two; the middle is taken.', own: false, revision: 0 }
+        return {
+          a,
+          b,
+          cling,
+          known,
+          source: known ? OURS : 'Nobody has spoken for these two; the middle is taken.',
+          own: false,
+          revision: 0,
+        }
       }),
     )
   }
-  const stale = (current: unknown) => new HttpProblem('STALE', 'This was changed somewhere else since you opened it. Nothing of yours was saved over it.', { current })
+  const stale = (current: unknown) =>
+    new HttpProblem(
+      'STALE',
+      'This was changed somewhere else since you opened it. Nothing of yours was saved over it.',
+      { current },
+    )
   const oneFamily = async (name: Family) => (await families()).find((one) => one.name === name)!
-  const oneCling = async (a: Family, b: Family) => (await clings()).find((one) => clingKey(one.a, one.b) === clingKey(a, b))!
+  const oneCling = async (a: Family, b: Family) =>
+    (await clings()).find((one) => clingKey(one.a, one.b) === clingKey(a, b))!
   return {
     table: async () => ({ families: await families(), clings: await clings() }),
     async change(name, revision, facts) {
       const written =
         revision === 0
-          ? await db.insert(familyChange).values({ name, facts }).onConflictDoNothing().returning({ name: familyChange.name })
-          : await db.update(familyChange).set({ facts, revision: sql`${familyChange.revision} + 1` }).where(and(eq(familyChange.name, name), eq(familyChange.revision, revision))).returning({ name: familyChange.name }) // prettier-ignore
+          ? await db
+              .insert(familyChange)
+              .values({ name, facts })
+              .onConflictDoNothing()
+              .returning({ name: familyChange.name })
+          : await db
+              .update(familyChange)
+              .set({ facts, revision: sql`${familyChange.revision} + 1` })
+              .where(and(eq(familyChange.name, name), eq(familyChange.revision, revision)))
+              .returning({ name: familyChange.name })
       if (written.length === 0) throw stale(await oneFamily(name))
       return oneFamily(name)
     },
@@ -56,12 +87,21 @@ export function familyRepo(db: Database): FamilyRepo {
       const pair = clingKey(a, b)
       const written =
         revision === 0
-          ? await db.insert(clingChange).values({ pair, cling, source }).onConflictDoNothing().returning({ pair: clingChange.pair })
-          : await db.update(clingChange).set({ cling, source, revision: sql`${clingChange.revision} + 1` }).where(and(eq(clingChange.pair, pair), eq(clingChange.revision, revision))).returning({ pair: clingChange.pair }) // prettier-ignore
+          ? await db
+              .insert(clingChange)
+              .values({ pair, cling, source })
+              .onConflictDoNothing()
+              .returning({ pair: clingChange.pair })
+          : await db
+              .update(clingChange)
+              .set({ cling, source, revision: sql`${clingChange.revision} + 1` })
+              .where(and(eq(clingChange.pair, pair), eq(clingChange.revision, revision)))
+              .returning({ pair: clingChange.pair })
       if (written.length === 0) throw stale(await oneCling(a, b))
       return oneCling(a, b)
     },
     reset: async (name) => void (await db.delete(familyChange).where(eq(familyChange.name, name))),
-    resetCling: async (a, b) => void (await db.delete(clingChange).where(eq(clingChange.pair, clingKey(a, b)))),
+    resetCling: async (a, b) =>
+      void (await db.delete(clingChange).where(eq(clingChange.pair, clingKey(a, b)))),
   }
 }

@@ -1,50 +1,87 @@
-import type { FilamentInput, StoredFilament } from '@tender/contract'
+import type { FilamentInput, SpoolFields, StoredFilament } from '@tender/contract'
 import type { Family } from '@tender/core/bench'
-import { and, asc, count, eq, ilike, inArray, isNull } from 'drizzle-orm'
+import { isDeepStrictEqual } from 'node:util'
+import { and, asc, eq, ilike, isNull, sql } from 'drizzle-orm'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
-import { containing } from '../storage/search'
-import { notFound, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
+import { pageOf, totalOver, type PageBounds } from '../storage/pages'
+import { jsonRows } from '../storage/jsonRows'
+import { mustBeSame, mustStand, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
 import { filament, spool } from './schema'
 
+/** A filament's spools in their order, in the same answer as itself. */
+const spoolsOfIt = jsonRows<SpoolFields>(
+  {
+    id: spool.id,
+    label: spool.label,
+    lot: spool.lot,
+    gramsLeft: spool.gramsLeft,
+    emptyG: spool.emptyG,
+    pricePerKg: spool.pricePerKg,
+    colour: spool.colour,
+    openedOn: spool.openedOn,
+    driedOn: spool.driedOn,
+    damp: spool.damp,
+  },
+  sql`from ${spool} where ${spool.filamentId} = ${filament.id}`,
+  sql`${spool.position}`,
+).as('spools')
+
+type Row = { row: typeof filament.$inferSelect; spools: SpoolFields[] }
+
 export function filamentShelf(db: Database): Shelf<FilamentInput, StoredFilament> {
-  const withSpools = async (rows: (typeof filament.$inferSelect)[]): Promise<StoredFilament[]> => {
-    if (rows.length === 0) return []
-    const spools = await db.select().from(spool).where(inArray(spool.filamentId, rows.map((row) => row.id))).orderBy(asc(spool.position)) // prettier-ignore
-    return rows.map((row) => {
-      const { createdAt: _, deletedAt: __, ...fields } = row
-      return {
-        ...fields,
-        ...storedOf(row),
-        family: row.family as Family,
-        spools: spools.filter((one) => one.filamentId === row.id).map(({ filamentId: _filament, position: _position, ...rest }) => rest),
-      }
-    })
-  }
-  const one = async (id: string) => {
-    const [found] = await withSpools(await db.select().from(filament).where(eq(filament.id, id)))
-    if (!found) throw notFound()
-    return found
+  const oneQuery = prepareOne(db)
+  const standing = and(isNull(filament.deletedAt), ilike(filament.name, sql.placeholder('search')))
+  const listQuery = db
+    .select({ row: filament, spools: spoolsOfIt, total: totalOver })
+    .from(filament)
+    .where(standing)
+    .orderBy(asc(filament.name), asc(filament.id))
+    .limit(sql.placeholder('limit'))
+    .offset(sql.placeholder('offset'))
+    .prepare('filament_list')
+  const one = async (id: string, query = oneQuery) => {
+    const [found] = await query.execute({ id })
+    return toFilament(mustStand(found, found?.row.deletedAt))
   }
   return {
     one,
-    async list({ search, limit, offset }) {
-      const where = and(isNull(filament.deletedAt), ilike(filament.name, containing(search)))
-      const rows = await db.select().from(filament).where(where).orderBy(asc(filament.name)).limit(limit).offset(offset)
-      const [{ total }] = await db.select({ total: count() }).from(filament).where(where)
-      return { items: await withSpools(rows), total }
-    },
-    async save(id, revision, { spools, ...fields }) {
-      await db.transaction(async (tx) => {
-        const written = await saveRoot(tx, filament, id, revision, fields, () => one(id))
-        if (!written) return
+    list: (query) => pageOf(query, (bounds: PageBounds) => listQuery.execute(bounds), toFilament),
+    async save(id, revision, input) {
+      const { spools, ...fields } = input
+      const before = revision === null ? null : await one(id)
+      // Any change of the spools is a revision of the filament: as long as that is the one seen here, so are they.
+      if (before !== null && isDeepStrictEqual(before.spools, spools))
+        return toFilament({
+          row: (await saveRoot(db, filament, id, revision, fields, () => one(id)))!,
+          spools,
+        })
+      return db.transaction(async (tx) => {
+        const current = () => one(id, prepareOne(tx))
+        const written = await saveRoot(tx, filament, id, revision, fields, current)
+        if (!written) return mustBeSame(input, await current())
         await tx.delete(spool).where(eq(spool.filamentId, id))
-        if (spools.length > 0) await tx.insert(spool).values(spools.map((entry, position) => ({ ...entry, filamentId: id, position })))
+        if (spools.length > 0)
+          await tx
+            .insert(spool)
+            .values(spools.map((entry, position) => ({ ...entry, filamentId: id, position })))
+        return toFilament({ row: written, spools })
       })
-      return one(id)
     },
-    remove: (id) => removeRoot(db, filament, id),
+    remove: (id, revision) => removeRoot(db, filament, id, revision, () => one(id)),
     restore: (id) => restoreRoot(db, filament, id),
   }
+}
+
+const prepareOne = (db: Database) =>
+  db
+    .select({ row: filament, spools: spoolsOfIt })
+    .from(filament)
+    .where(eq(filament.id, sql.placeholder('id')))
+    .prepare('filament_one')
+
+function toFilament({ row, spools }: Row): StoredFilament {
+  const { createdAt: _, deletedAt: __, ...fields } = row
+  return { ...fields, ...storedOf(row), family: row.family as Family, spools }
 }

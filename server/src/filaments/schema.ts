@@ -1,5 +1,16 @@
 import { sql } from 'drizzle-orm'
-import { boolean, check, date, doublePrecision, integer, pgTable, primaryKey, text, uniqueIndex, uuid } from 'drizzle-orm/pg-core'
+import {
+  boolean,
+  check,
+  date,
+  doublePrecision,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
 import { storedColumns } from '../storage/columns'
 
 export const filament = pgTable(
@@ -26,7 +37,9 @@ export const filament = pgTable(
 export const spool = pgTable(
   'spool',
   {
-    filamentId: uuid('filament_id').notNull().references(() => filament.id, { onDelete: 'cascade' }), // prettier-ignore
+    filamentId: uuid('filament_id')
+      .notNull()
+      .references(() => filament.id, { onDelete: 'cascade' }),
     position: integer('position').notNull(),
     label: text('label').notNull(),
     id: uuid('id').notNull().defaultRandom(),
@@ -39,5 +52,9 @@ export const spool = pgTable(
     driedOn: date('dried_on'),
     damp: boolean('damp').notNull().default(false),
   },
-  (t) => [primaryKey({ columns: [t.filamentId, t.position] }), uniqueIndex('spool_id').on(t.id), check('spool_grams_range', sql`${t.gramsLeft} >= 0 and ${t.gramsLeft} <= 50000`)],
+  (t) => [
+    primaryKey({ columns: [t.filamentId, t.position] }),
+    uniqueIndex('spool_id').on(t.id),
+    check('spool_grams_range', sql`${t.gramsLeft} >= 0 and ${t.gramsLeft} <= 50000`),
+  ],
 )

@@ -1,67 +1,101 @@
 import { createHash } from 'node:crypto'
 import { createReadStream } from 'node:fs'
-import { mkdtemp, open, rm } from 'node:fs/promises'
+import { mkdtemp, open, readdir, rm } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
+import { blobOf, type NewBlob } from '../blobs/store'
 import { knowMesh, type MeshKnowledge } from './knowMesh'
 import { knowMeshApart } from './knowMeshApart'
 import { HttpProblem } from '../problem'
 
 /** A file that has arrived: its bytes are read piece by piece, never all at once. */
-export type UploadedFile = {
-  readonly sha256: string
-  readonly byteLength: number
+export type UploadedFile = NewBlob & {
   /** Its first bytes, which say what it is. */
   readonly head: Uint8Array
-  chunks(size: number): AsyncIterable<Buffer>
   /** Reads it as a mesh. @throws TenderError when it is none */
-  facts(): Promise<MeshKnowledge>
+  knowledge(): Promise<MeshKnowledge>
 }
 
 const HEAD_BYTES = 16
 
-/**
- * Takes a request's body down to a file of its own, and gives it to the work; the file is gone afterwards, whatever happens.
- * @throws HttpProblem TOO_LARGE as soon as more than `most` bytes have come
- */
-export async function withUpload<T>(body: Readable, most: number, work: (file: UploadedFile) => Promise<T>): Promise<T> {
-  const folder = await mkdtemp(join(tmpdir(), 'tender-upload-'))
-  const path = join(folder, 'mesh')
+/** Folders of uploads carry the number of the process that takes them in, so that those of a killed one are known. */
+const FOLDER = /^tender-upload-(\d+)-/
+
+/** Clears what uploads of servers that are no more left lying. */
+export async function clearLeftUploads(): Promise<void> {
+  for (const name of await readdir(tmpdir())) {
+    const owner = Number(FOLDER.exec(name)?.[1])
+    if (owner && !isRunning(owner)) await rm(join(tmpdir(), name), { recursive: true, force: true })
+  }
+}
+
+function isRunning(pid: number): boolean {
   try {
-    const hash = createHash('sha256')
-    let byteLength = 0
-    let head = Buffer.alloc(0)
-    const file = await open(path, 'w')
-    try {
-      for await (const piece of body) {
-        byteLength += (piece as Buffer).length
-        if (byteLength > most) throw new HttpProblem('TOO_LARGE', 'The file is larger than this server takes in. Nothing was stored.')
-        if (head.length < HEAD_BYTES) head = Buffer.concat([head, (piece as Buffer).subarray(0, HEAD_BYTES)])
-        hash.update(piece as Buffer)
-        await file.write(piece as Buffer)
-      }
-    } finally {
-      await file.close()
-    }
-    return await work({ sha256: hash.digest('hex'), byteLength, head, chunks: (size) => inPieces(createReadStream(path, { highWaterMark: size }), size), facts: () => knowMeshApart(path) })
+    process.kill(pid, 0)
+    return true
+  } catch (error) {
+    return (error as NodeJS.ErrnoException).code === 'EPERM'
+  }
+}
+
+/** Gives the work a file of its own, empty so far; it is gone afterwards, whatever happens. */
+export async function withFile<T>(work: (path: string) => Promise<T>): Promise<T> {
+  const folder = await mkdtemp(join(tmpdir(), `tender-upload-${process.pid}-`))
+  try {
+    return await work(join(folder, 'mesh'))
   } finally {
     await rm(folder, { recursive: true, force: true })
   }
 }
 
+/**
+ * Takes a request's body down to a file of its own, and gives it to the work.
+ * @param gone aborted when whoever sent it has left
+ * @throws HttpProblem TOO_LARGE as soon as more than `most` bytes have come
+ */
+export const withUpload = <T>(
+  body: Readable,
+  most: number,
+  gone: AbortSignal,
+  work: (file: UploadedFile) => Promise<T>,
+): Promise<T> =>
+  withFile(async (path) => {
+    const hash = createHash('sha256')
+    let byteLength = 0
+    let head = Buffer.alloc(0)
+    const file = await open(path, 'w')
+    try {
+      for await (const chunk of body) {
+        const piece = chunk as Buffer
+        byteLength += piece.length
+        if (byteLength > most)
+          throw new HttpProblem(
+            'TOO_LARGE',
+            'The file is larger than this server takes in. Nothing was stored.',
+          )
+        if (head.length < HEAD_BYTES) head = Buffer.concat([head, piece.subarray(0, HEAD_BYTES)])
+        hash.update(piece)
+        await file.appendFile(piece)
+      }
+    } finally {
+      await file.close()
+    }
+    return work({
+      sha256: hash.digest('hex'),
+      byteLength,
+      head,
+      chunks: (size) => inPieces(createReadStream(path, { highWaterMark: size }), size),
+      knowledge: () => knowMeshApart(path, gone),
+    })
+  })
+
 /** A file that is in memory already: our own demo parts. */
-export function fileInMemory(bytes: Buffer): UploadedFile {
-  return {
-    sha256: createHash('sha256').update(bytes).digest('hex'),
-    byteLength: bytes.length,
-    head: bytes.subarray(0, HEAD_BYTES),
-    async *chunks(size) {
-      for (let at = 0; at < bytes.length; at += size) yield bytes.subarray(at, at + size)
-    },
-    facts: async () => knowMesh(bytes),
-  }
-}
+export const fileInMemory = (bytes: Buffer): UploadedFile => ({
+  ...blobOf(bytes),
+  head: bytes.subarray(0, HEAD_BYTES),
+  knowledge: async () => knowMesh(bytes),
+})
 
 /** A stream cut into pieces of exactly one size, but for the last. */
 async function* inPieces(stream: AsyncIterable<Buffer>, size: number): AsyncIterable<Buffer> {

@@ -6,7 +6,9 @@ import { storedColumns } from '../storage/columns'
 export const plan = pgTable('plan', {
   ...storedColumns(),
   name: text('name').notNull(),
-  partId: uuid('part_id').notNull().references(() => part.id), // prettier-ignore
+  partId: uuid('part_id')
+    .notNull()
+    .references(() => part.id),
   document: jsonb('document').$type<PlanInput['document']>().notNull(),
   figures: jsonb('figures').$type<PlanInput['figures']>(),
 })

@@ -4,7 +4,7 @@ import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import type { PoseSearch } from '@tender/contract'
 import { writeStl } from '@tender/core/mesh'
-import { DEFAULT_PLAN } from '@tender/core/plan'
+import { DEFAULT_PLAN } from '@tender/core/decide'
 import { boxes } from '@tender/core/testing'
 import request from 'supertest'
 import { aServer } from '../testing/aServer'
@@ -16,7 +16,10 @@ beforeAll(async () => {
 afterAll(() => server.close())
 
 /** A plate on a post beside its middle: on its back it needs nothing. */
-const table = boxes([{ size: [6, 6, 14], at: [4, 4, 0] }, { size: [40, 30, 3], at: [0, 0, 14] }]) // prettier-ignore
+const table = boxes([
+  { size: [6, 6, 14], at: [4, 4, 0] },
+  { size: [40, 30, 3], at: [0, 0, 14] },
+])
 
 async function aPart(): Promise<string> {
   const id = randomUUID()
@@ -29,11 +32,17 @@ async function aPart(): Promise<string> {
 }
 
 function aWorker(): { child: ReturnType<typeof spawn>; atWork: Promise<void> } {
-  const child = spawn(process.execPath, ['--import', 'tsx', fileURLToPath(new URL('../worker.ts', import.meta.url))], {
-    env: { ...process.env, DATABASE_URL: server.url, TENDER_FOLLOWS: 'stdin', NODE_OPTIONS: '' },
-    stdio: ['pipe', 'pipe', 'inherit'],
-  })
-  const atWork = new Promise<void>((resolve) => child.stdout!.on('data', (text) => String(text).startsWith('at ') && resolve()))
+  const child = spawn(
+    process.execPath,
+    ['--import', 'tsx', fileURLToPath(new URL('../worker.ts', import.meta.url))],
+    {
+      env: { ...process.env, DATABASE_URL: server.url, TENDER_FOLLOWS: 'stdin', NODE_OPTIONS: '' },
+      stdio: ['pipe', 'pipe', 'inherit'],
+    },
+  )
+  const atWork = new Promise<void>((resolve) =>
+    child.stdout!.on('data', (text) => String(text).startsWith('at ') && resolve()),
+  )
   return { child, atWork }
 }
 
@@ -48,11 +57,15 @@ async function ended(id: string, withinMs = 60_000): Promise<PoseSearch> {
 
 test('a search outlives its worker: killed in the middle of a batch, another one ends it, and nothing is judged twice', async () => {
   const partId = await aPart()
-  const { body } = await request(server.app).post(`/api/parts/${partId}/searches`).send({ document: DEFAULT_PLAN }).expect(202)
+  const { body } = await request(server.app)
+    .post(`/api/parts/${partId}/searches`)
+    .send({ document: DEFAULT_PLAN })
+    .expect(202)
   expect(body).toMatchObject({ state: 'working', poses: [] })
   const first = aWorker()
   await first.atWork
   first.child.kill('SIGKILL')
+  // Within seconds, not when the queue would give up on it.
   const second = aWorker()
   try {
     const done = await ended(body.id)
@@ -69,9 +82,12 @@ test('a search outlives its worker: killed in the middle of a batch, another one
     const newest = await request(server.app).get(`/api/parts/${partId}/searches/newest`).expect(200)
     expect(newest.body).toEqual(done)
     // Every batch was written once, and each of its poses has one judgement.
-    const { rows } = await server.pool.query('select turns, results from pose_batch where search_id = $1 and round between 1 and 5', [body.id])
+    const { rows } = await server.pool.query(
+      'select work, results from job_batch where job_id = $1 and round between 1 and 5',
+      [body.id],
+    )
     expect(rows.length).toBeGreaterThan(4)
-    for (const { turns, results } of rows) expect(results.judged).toHaveLength(turns.length)
+    for (const { work, results } of rows) expect(results.judged).toHaveLength(work.length)
   } finally {
     second.child.kill('SIGKILL')
   }
@@ -81,7 +97,10 @@ test('a search is stopped, listened to, and refused in a sentence', async () => 
   const partId = await aPart()
   const none = await request(server.app).get(`/api/parts/${partId}/searches/newest`).expect(200)
   expect(none.body).toBeNull()
-  const { body } = await request(server.app).post(`/api/parts/${partId}/searches`).send({ document: DEFAULT_PLAN }).expect(202)
+  const { body } = await request(server.app)
+    .post(`/api/parts/${partId}/searches`)
+    .send({ document: DEFAULT_PLAN })
+    .expect(202)
   await request(server.app).delete(`/api/searches/${body.id}`).expect(204)
   const heard = await request(server.app).get(`/api/searches/${body.id}/events`).expect(200)
   expect(JSON.parse(heard.text.replace('data: ', ''))).toMatchObject({ id: body.id, state: 'stopped' })
@@ -91,4 +110,44 @@ test('a search is stopped, listened to, and refused in a sentence', async () => 
     .send({ document: { ...DEFAULT_PLAN, decisions: { ...DEFAULT_PLAN.decisions, freeAngleDeg: 120 } } })
     .expect(422)
   expect(refused.body.title).toContain('89')
+})
+
+test('of three searches of one part started at once, one runs', async () => {
+  const partId = await aPart()
+  const start = () =>
+    request(server.app).post(`/api/parts/${partId}/searches`).send({ document: DEFAULT_PLAN }).expect(202)
+  const started = await Promise.all([start(), start(), start()])
+  const states = await Promise.all(
+    started.map(async ({ body }) => (await request(server.app).get(`/api/searches/${body.id}`)).body.state),
+  )
+  expect(states.toSorted()).toEqual(['stopped', 'stopped', 'working'])
+})
+
+test('searches of the version before are there as they were, and what was undone goes on', async () => {
+  const older = await aServer({ upTo: '0005_jobs_and_reading_revisions' })
+  try {
+    const [partId, done, working] = [randomUUID(), randomUUID(), randomUUID()]
+    const run = (text: string, values: unknown[]) => older.pool.query(text, values)
+    await run(`insert into mesh (sha256, byte_length, facts, notes) values ('a', 1, '{}', '[]')`, [])
+    await run(
+      `insert into part (id, name, file_name, mesh_sha256, pose) values ($1, 'Old', 'old.stl', 'a', '{}')`,
+      [partId],
+    )
+    await run(
+      `insert into pose_search (id, part_id, state, round, input) values ($1, $3, 'done', 5, $4), ($2, $3, 'working', 1, $4)`,
+      [done, working, partId, { document: DEFAULT_PLAN }],
+    )
+    await run(
+      `insert into pose_batch (search_id, round, position, turns, results) values ($1, 1, 0, '[[0,0,0,1]]', '{"judged":[]}'), ($2, 1, 0, '[[0,0,0,1]]', null)`,
+      [done, working],
+    )
+    await older.migrate()
+    const state = async (id: string) =>
+      (await request(older.app).get(`/api/searches/${id}`).expect(200)).body.state
+    expect([await state(done), await state(working)]).toEqual(['done', 'working'])
+    expect(await older.jobs.takeBack()).toBe(1)
+    expect(await older.jobs.takeBack()).toBe(0)
+  } finally {
+    await older.close()
+  }
 })

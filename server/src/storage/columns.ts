@@ -13,4 +13,8 @@ export const storedColumns = () => ({
 })
 
 /** The part of a row that answers carry. */
-export const storedOf = (row: { id: string; revision: number; updatedAt: Date }) => ({ id: row.id, revision: row.revision, updatedAt: row.updatedAt.toISOString() })
+export const storedOf = (row: { id: string; revision: number; updatedAt: Date }) => ({
+  id: row.id,
+  revision: row.revision,
+  updatedAt: row.updatedAt.toISOString(),
+})

@@ -6,8 +6,9 @@ import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import pg from 'pg'
 import { pino } from 'pino'
 import { createApp } from '../app'
-import { openQueue } from '../searches/queue'
+import { jobRepo } from '../jobs/repo'
 import { MIGRATIONS, openDatabase } from '../storage/database'
+import { createReadCache } from '../storage/readCache'
 
 type Journal = { entries: { tag: string }[] }
 
@@ -35,18 +36,18 @@ export async function aServer({ upTo }: { upTo?: string } = {}) {
   own.pathname = `/${name}`
   const folder = upTo === undefined ? MIGRATIONS : migrationsUpTo(upTo)
   const { db, pool, close } = await openDatabase(own.href, folder)
-  const queue = openQueue(own.href, () => undefined, { expireInSeconds: 5 })
+  const jobs = jobRepo(db)
+  const cache = createReadCache()
   if (folder !== MIGRATIONS) rmSync(folder, { recursive: true })
   return {
     db,
     pool,
-    queue,
+    jobs,
     url: own.href,
-    app: createApp({ db, pool, queue, log: pino({ level: 'silent' }), webFolder: null }),
+    app: createApp({ db, pool, jobs, cache, log: pino({ level: 'silent' }), webFolder: null }),
     /** Brings it up to date, as the next start would. */
     migrate: () => migrate(db as never, { migrationsFolder: MIGRATIONS }),
     close: async () => {
-      await queue.close()
       await close()
       await admin.query(`drop database ${name} with (force)`)
       await admin.end()

@@ -1,139 +1,104 @@
-import { MOST_PHOTOS_PER_STEP, type ReadingInput, type StepPhoto, type StepReading, type Trial, type TrialInput } from '@tender/contract'
-import { stepsOf, type Grade } from '@tender/core/trial'
-import { and, asc, count, desc, eq, ilike, inArray, isNull, sql } from 'drizzle-orm'
+import type { ReadingChange, ReadingInput, StepPhoto, StepReading, Trial, TrialInput } from '@tender/contract'
+import { and, asc, desc, eq, ilike, isNull, sql } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/pg-core'
 import { filament } from '../filaments/schema'
 import { printer } from '../printers/schema'
-import { HttpProblem } from '../problem'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
-import { containing } from '../storage/search'
-import { notFound, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
+import { jsonRows } from '../storage/jsonRows'
+import { pageOf, totalOver } from '../storage/pages'
+import { mustBeSame, mustStand, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
+import { addPhoto, keepPhoto, photoBytes, photoFields } from './photos'
+import { changeReading, readingFields, writeReading } from './readings'
 import { stepPhoto, stepReading, trial } from './schema'
 import type { TakenPhoto } from './takePhoto'
 
 export type TrialShelf = Shelf<TrialInput, Trial> & {
-  /** Writes down what was seen on one step; the same reading sent twice is one reading. */
-  read(id: string, step: string, reading: ReadingInput): Promise<StepReading>
-  /** Keeps a picture of a step; the same picture sent twice is one picture. */
+  changeReading(id: string, step: string, change: ReadingChange): Promise<StepReading>
+  writeReading(id: string, step: string, revision: number | null, reading: ReadingInput): Promise<StepReading>
   addPhoto(id: string, step: string, photoId: string, photo: TakenPhoto): Promise<StepPhoto>
   photo(photoId: string): Promise<Buffer>
-  /** Marks a picture as removed; nothing is lost. */
   removePhoto(photoId: string): Promise<void>
   restorePhoto(photoId: string): Promise<void>
 }
 
-const photoFields = { id: stepPhoto.id, step: stepPhoto.step, widthPx: stepPhoto.widthPx, heightPx: stepPhoto.heightPx }
+const readingsOfIt = jsonRows<StepReading>(
+  readingFields,
+  sql`from ${stepReading} where ${stepReading.trialId} = ${trial.id}`,
+  sql`${stepReading.step}`,
+).as('readings')
+const photosOfIt = jsonRows<StepPhoto>(
+  photoFields,
+  sql`from ${stepPhoto} where ${stepPhoto.trialId} = ${trial.id} and ${stepPhoto.deletedAt} is null`,
+  sql`${stepPhoto.takenAt}`,
+).as('photos')
 
 export function trialShelf(db: Database): TrialShelf {
   const partFilament = alias(filament, 'part_filament')
   const supportFilament = alias(filament, 'support_filament')
-  const rowsWhere = (where: ReturnType<typeof and>) =>
-    db
-      .select({ row: trial, printerName: printer.name, partFilamentName: partFilament.name, supportFilamentName: supportFilament.name })
-      .from(trial)
-      .innerJoin(printer, eq(printer.id, trial.printerId))
-      .innerJoin(partFilament, eq(partFilament.id, trial.partFilamentId))
-      .innerJoin(supportFilament, eq(supportFilament.id, trial.supportFilamentId))
-      .where(where)
-      .orderBy(desc(trial.printedOn), asc(trial.name))
-  type Row = Awaited<ReturnType<typeof rowsWhere>>[number]
-
-  const withReadings = async (rows: Row[]): Promise<Trial[]> => {
-    if (rows.length === 0) return []
-    const readings = await db.select().from(stepReading).where(inArray(stepReading.trialId, rows.map(({ row }) => row.id))) // prettier-ignore
-    const photos = await db
-      .select({ trialId: stepPhoto.trialId, ...photoFields })
-      .from(stepPhoto)
-      .where(
-        and(
-          isNull(stepPhoto.deletedAt),
-          inArray(
-            stepPhoto.trialId,
-            rows.map(({ row }) => row.id),
-          ),
-        ),
-      )
-      .orderBy(asc(stepPhoto.takenAt))
-    return rows.map(({ row, ...names }) => {
-      const { createdAt: _, deletedAt: __, ...fields } = row
-      return {
-        ...fields,
-        ...storedOf(row),
-        ...names,
-        readings: readings.filter((one) => one.trialId === row.id).map(toReading),
-        photos: photos.filter((one) => one.trialId === row.id).map(({ trialId: _, ...photo }) => photo),
-      }
-    })
+  const fields = {
+    row: trial,
+    printerName: printer.name,
+    partFilamentName: partFilament.name,
+    supportFilamentName: supportFilament.name,
+    readings: readingsOfIt,
+    photos: photosOfIt,
   }
+  const oneQuery = db
+    .select(fields)
+    .from(trial)
+    .innerJoin(printer, eq(printer.id, trial.printerId))
+    .innerJoin(partFilament, eq(partFilament.id, trial.partFilamentId))
+    .innerJoin(supportFilament, eq(supportFilament.id, trial.supportFilamentId))
+    .where(eq(trial.id, sql.placeholder('id')))
+    .prepare('trial_one')
+  const listQuery = db
+    .select({ ...fields, total: totalOver })
+    .from(trial)
+    .innerJoin(printer, eq(printer.id, trial.printerId))
+    .innerJoin(partFilament, eq(partFilament.id, trial.partFilamentId))
+    .innerJoin(supportFilament, eq(supportFilament.id, trial.supportFilamentId))
+    .where(and(isNull(trial.deletedAt), ilike(trial.name, sql.placeholder('search'))))
+    .orderBy(desc(trial.printedOn), asc(trial.name), asc(trial.id))
+    .limit(sql.placeholder('limit'))
+    .offset(sql.placeholder('offset'))
+    .prepare('trial_list')
   const one = async (id: string) => {
-    const [found] = await withReadings(await rowsWhere(eq(trial.id, id)))
-    if (!found) throw notFound()
-    return found
-  }
-  const mustHaveStep = async (id: string, step: string) => {
-    const { coupon } = await one(id)
-    if (!stepsOf(coupon).some(({ key }) => key === step)) throw new HttpProblem('INVALID', `The coupon of this trial has no step "${step}".`, { field: 'step' })
+    const [found] = await oneQuery.execute({ id })
+    return toTrial(mustStand(found, found?.row.deletedAt))
   }
   return {
     one,
-    async list({ search, limit, offset }) {
-      const where = and(isNull(trial.deletedAt), ilike(trial.name, containing(search)))
-      const rows = await rowsWhere(where).limit(limit).offset(offset)
-      const [{ total }] = await db.select({ total: count() }).from(trial).where(where)
-      return { items: await withReadings(rows), total }
-    },
+    list: (query) => pageOf(query, (bounds) => listQuery.execute(bounds), toTrial),
     async save(id, revision, input) {
-      await saveRoot(db, trial, id, revision, input, () => one(id))
-      return one(id)
+      const written = await saveRoot(db, trial, id, revision, input, () => one(id))
+      const stored = await one(id)
+      if (!written) return mustBeSame(input, stored)
+      // Readings come and go beside the trial itself: whatever stands there now, this save had its own revision.
+      return { ...stored, ...input, ...storedOf(written) }
     },
-    remove: (id) => removeRoot(db, trial, id),
+    remove: (id, revision) => removeRoot(db, trial, id, revision, () => one(id)),
     restore: (id) => restoreRoot(db, trial, id),
-    async read(id, step, reading) {
-      await mustHaveStep(id, step)
-      const [row] = await db
-        .insert(stepReading)
-        .values({ trialId: id, step, ...reading })
-        .onConflictDoUpdate({ target: [stepReading.trialId, stepReading.step], set: { ...reading, readAt: sql`now()` } })
-        .returning()
-      return toReading(row)
-    },
-    async addPhoto(id, step, photoId, photo) {
-      await mustHaveStep(id, step)
-      const taken = await db
-        .select({ id: stepPhoto.id })
-        .from(stepPhoto)
-        .where(and(eq(stepPhoto.trialId, id), eq(stepPhoto.step, step), isNull(stepPhoto.deletedAt)))
-      if (taken.length >= MOST_PHOTOS_PER_STEP && !taken.some((known) => known.id === photoId))
-        throw new HttpProblem('TOO_LARGE', `A step holds up to ${MOST_PHOTOS_PER_STEP} pictures. Remove one first.`)
-      await db
-        .insert(stepPhoto)
-        .values({ ...photo, id: photoId, trialId: id, step })
-        .onConflictDoNothing({ target: stepPhoto.id })
-      const [kept] = await db.select(photoFields).from(stepPhoto).where(eq(stepPhoto.id, photoId))
-      return kept
-    },
-    async photo(photoId) {
-      const [found] = await db
-        .select({ jpeg: stepPhoto.jpeg })
-        .from(stepPhoto)
-        .where(and(eq(stepPhoto.id, photoId), isNull(stepPhoto.deletedAt)))
-      if (!found) throw notFound()
-      return found.jpeg
-    },
-    async removePhoto(photoId) {
-      await db
-        .update(stepPhoto)
-        .set({ deletedAt: sql`now()` })
-        .where(eq(stepPhoto.id, photoId))
-    },
-    async restorePhoto(photoId) {
-      await db.update(stepPhoto).set({ deletedAt: null }).where(eq(stepPhoto.id, photoId))
-    },
+    changeReading: (id, step, change) => changeReading(db, id, step, change),
+    writeReading: (id, step, revision, reading) => writeReading(db, id, step, revision, reading),
+    addPhoto: (id, step, photoId, photo) => addPhoto(db, id, step, photoId, photo),
+    photo: (photoId) => photoBytes(db, photoId),
+    removePhoto: (photoId) => keepPhoto(db, photoId, false),
+    restorePhoto: (photoId) => keepPhoto(db, photoId, true),
   }
 }
 
-function toReading({ step, grade, release, finish, forceN, leftOut, note }: typeof stepReading.$inferSelect): StepReading {
-  return { step, grade: grade as Grade | null, release: release as Grade | null, finish: finish as Grade | null, forceN, leftOut, note }
+type Row = {
+  readonly row: typeof trial.$inferSelect
+  readonly printerName: string
+  readonly partFilamentName: string
+  readonly supportFilamentName: string
+  readonly readings: StepReading[]
+  readonly photos: StepPhoto[]
+}
+
+function toTrial({ row, printerName, partFilamentName, supportFilamentName, readings, photos }: Row): Trial {
+  const { createdAt: _, deletedAt: __, ...fields } = row
+  return { ...fields, ...storedOf(row), printerName, partFilamentName, supportFilamentName, readings, photos }
 }

@@ -1,9 +1,23 @@
-import type { TrialInput } from '@tender/contract'
+import type { ReadingInput, TrialInput } from '@tender/contract'
 import { sql } from 'drizzle-orm'
-import { boolean, check, date, doublePrecision, index, integer, jsonb, pgTable, primaryKey, text, timestamp, uuid } from 'drizzle-orm/pg-core'
+import {
+  boolean,
+  check,
+  date,
+  doublePrecision,
+  index,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core'
+import { blob } from '../blobs/schema'
 import { filament } from '../filaments/schema'
 import { printer } from '../printers/schema'
-import { bytea, storedColumns } from '../storage/columns'
+import { storedColumns } from '../storage/columns'
 
 export const trial = pgTable(
   'trial',
@@ -11,9 +25,15 @@ export const trial = pgTable(
     ...storedColumns(),
     name: text('name').notNull(),
     coupon: jsonb('coupon').$type<TrialInput['coupon']>().notNull(),
-    printerId: uuid('printer_id').notNull().references(() => printer.id), // prettier-ignore
-    partFilamentId: uuid('part_filament_id').notNull().references(() => filament.id), // prettier-ignore
-    supportFilamentId: uuid('support_filament_id').notNull().references(() => filament.id), // prettier-ignore
+    printerId: uuid('printer_id')
+      .notNull()
+      .references(() => printer.id),
+    partFilamentId: uuid('part_filament_id')
+      .notNull()
+      .references(() => filament.id),
+    supportFilamentId: uuid('support_filament_id')
+      .notNull()
+      .references(() => filament.id),
     nozzleMm: doublePrecision('nozzle_mm').notNull(),
     layerHeightMm: doublePrecision('layer_height_mm').notNull(),
     lineWidthMm: doublePrecision('line_width_mm').notNull(),
@@ -31,11 +51,18 @@ export const trial = pgTable(
   (t) => [check('trial_layer_range', sql`${t.layerHeightMm} > 0 and ${t.layerHeightMm} <= 2`)],
 )
 
+/** When and by whom each field of a reading was last changed. */
+export type ReadingMarks = {
+  readonly [F in keyof ReadingInput]?: { readonly revision: number; readonly by: string }
+}
+
 /** What was seen on one step. Steps that a changed coupon no longer has keep their reading. */
 export const stepReading = pgTable(
   'step_reading',
   {
-    trialId: uuid('trial_id').notNull().references(() => trial.id, { onDelete: 'cascade' }), // prettier-ignore
+    trialId: uuid('trial_id')
+      .notNull()
+      .references(() => trial.id, { onDelete: 'cascade' }),
     step: text('step').notNull(),
     grade: integer('grade'),
     release: integer('release'),
@@ -43,11 +70,18 @@ export const stepReading = pgTable(
     forceN: doublePrecision('force_n'),
     leftOut: boolean('left_out').notNull().default(false),
     note: text('note').notNull().default(''),
+    /** Counts up with every change; 0 only while the first one is being written. */
+    revision: integer('revision').notNull().default(1),
+    /** Per field: the revision of its last change and who made it. */
+    marks: jsonb('marks').$type<ReadingMarks>().notNull().default({}),
     readAt: timestamp('read_at', { withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [
     primaryKey({ columns: [t.trialId, t.step] }),
-    check('step_reading_grades', sql`coalesce(${t.grade}, 1) between 1 and 5 and coalesce(${t.release}, 1) between 1 and 5 and coalesce(${t.finish}, 1) between 1 and 5`),
+    check(
+      'step_reading_grades',
+      sql`coalesce(${t.grade}, 1) between 1 and 5 and coalesce(${t.release}, 1) between 1 and 5 and coalesce(${t.finish}, 1) between 1 and 5`,
+    ),
     check('step_reading_force', sql`${t.forceN} is null or (${t.forceN} >= 0 and ${t.forceN} <= 5000)`),
   ],
 )
@@ -57,11 +91,16 @@ export const stepPhoto = pgTable(
   'step_photo',
   {
     id: uuid('id').primaryKey(),
-    trialId: uuid('trial_id').notNull().references(() => trial.id, { onDelete: 'cascade' }), // prettier-ignore
+    trialId: uuid('trial_id')
+      .notNull()
+      .references(() => trial.id, { onDelete: 'cascade' }),
     step: text('step').notNull(),
     widthPx: integer('width_px').notNull(),
     heightPx: integer('height_px').notNull(),
-    jpeg: bytea('jpeg').notNull(),
+    /** The picture itself, as JPEG. */
+    sha256: text('sha256')
+      .notNull()
+      .references(() => blob.sha256),
     takenAt: timestamp('taken_at', { withTimezone: true }).notNull().defaultNow(),
     /** Set when the maker removed it; it can be brought back until then. */
     deletedAt: timestamp('deleted_at', { withTimezone: true }),

@@ -28,6 +28,9 @@ export async function takePhoto(bytes: Buffer): Promise<TakenPhoto> {
       .toBuffer({ resolveWithObject: true })
     return { widthPx: info.width, heightPx: info.height, jpeg: data }
   } catch {
-    throw new HttpProblem('FILE_REFUSED', 'This is no picture that can be read: a JPEG, PNG or WebP of up to 60 million pixels would do.')
+    throw new HttpProblem(
+      'FILE_REFUSED',
+      'This is no picture that can be read: a JPEG, PNG or WebP of up to 60 million pixels would do.',
+    )
   }
 }

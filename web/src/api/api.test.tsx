@@ -20,21 +20,35 @@ const problemOf = async (question: Promise<unknown>) => {
 
 describe('asking the server', () => {
   test('an answer is what the contract says, or it is no answer', async () => {
-    new PretendServer(({ path }) => ({ body: path === '/parts/one' ? aPart() : { ...aPart(), pose: { turn: [9, 9, 9, 9], scale: 1 } } }))
+    new PretendServer(({ path }) => ({
+      body: path === '/parts/one' ? aPart() : { ...aPart(), pose: { turn: [9, 9, 9, 9], scale: 1 } },
+    }))
     expect((await ask('/parts/one', Part)).name).toBe('Vane pivot')
-    expect(await problemOf(ask('/parts/two', Part))).toMatchObject({ code: 'INTERNAL', title: expect.stringContaining('something else than was asked for') })
+    expect(await problemOf(ask('/parts/two', Part))).toMatchObject({
+      code: 'INTERNAL',
+      title: expect.stringContaining('something else than was asked for'),
+    })
   })
 
   test('a refusal keeps its code, its sentence and what it stands against', async () => {
-    new PretendServer(() => refusal(409, 'STALE', 'Somebody else has changed it.', { current: aPart({ revision: 7 }) }))
-    expect(await problemOf(ask('/parts/one', Part, { method: 'PUT', body: {} }))).toMatchObject({ code: 'STALE', title: 'Somebody else has changed it.', current: { revision: 7 } })
+    new PretendServer(() =>
+      refusal(409, 'STALE', 'Somebody else has changed it.', { current: aPart({ revision: 7 }) }),
+    )
+    expect(await problemOf(ask('/parts/one', Part, { method: 'PUT', body: {} }))).toMatchObject({
+      code: 'STALE',
+      title: 'Somebody else has changed it.',
+      current: { revision: 7 },
+    })
   })
 
   test('silence and rubbish are told apart', async () => {
     const server = new PretendServer(() => ({ status: 502, body: '<html>' }))
     expect((await problemOf(ask('/parts', Part))).code).toBe('INTERNAL')
     server.unplugged = true
-    expect(await problemOf(ask('/parts', Part))).toMatchObject({ code: 'OFFLINE', title: expect.stringContaining('does not answer') })
+    expect(await problemOf(ask('/parts', Part))).toMatchObject({
+      code: 'OFFLINE',
+      title: expect.stringContaining('does not answer'),
+    })
   })
 
   test('a question that was called back is no silence', async () => {
@@ -52,34 +66,69 @@ describe('asking the server', () => {
 })
 
 describe('shelves', () => {
-  const spool = { id: idOf(30), label: 'A', lot: '', gramsLeft: 400, emptyG: null, pricePerKg: null, colour: null, openedOn: null, driedOn: null, damp: false }
+  const spool = {
+    id: idOf(30),
+    label: 'A',
+    lot: '',
+    gramsLeft: 400,
+    emptyG: null,
+    pricePerKg: null,
+    colour: null,
+    openedOn: null,
+    driedOn: null,
+    damp: false,
+  }
   const chalk = aFilament(1, 'Chalk PLA', 'PLA', [spool])
 
   test('every shelf’s own samples pass its own checks', () => {
     expect(StoredFilament.parse(chalk)).toEqual(chalk)
     expect(shelves.parts.page.parse({ items: [aPart()], total: 1 }).total).toBe(1)
-    expect(shelves.filaments.item.safeParse({ ...chalk, spools: [{ ...spool, gramsLeft: -1 }] }).success).toBe(false)
+    expect(
+      shelves.filaments.item.safeParse({ ...chalk, spools: [{ ...spool, gramsLeft: -1 }] }).success,
+    ).toBe(false)
   })
 
   test('a saved thing is there at once under its own key, and lists are asked for anew', async () => {
     const kept = new Map([[chalk.id, chalk]])
     const server = new PretendServer(({ method, path, body }) => {
-      if (method !== 'PUT') return { body: path === '/filaments' ? { items: [...kept.values()], total: kept.size } : kept.get(path.split('/')[2]) }
+      if (method !== 'PUT')
+        return {
+          body:
+            path === '/filaments'
+              ? { items: [...kept.values()], total: kept.size }
+              : kept.get(path.split('/')[2]),
+        }
       const saved = { ...chalk, ...(body as object), revision: 2 }
       kept.set(chalk.id, saved)
       return { body: saved }
     })
-    const { result, client } = hooked(() => ({ list: useList('filaments'), one: useOne('filaments', chalk.id), save: useSave('filaments') }))
+    const { result, client } = hooked(() => ({
+      list: useList('filaments'),
+      one: useOne('filaments', chalk.id),
+      save: useSave('filaments'),
+    }))
     await waitFor(() => expect(result.current.list.data?.items).toHaveLength(1))
     const { id, revision, updatedAt: _at, ...input } = chalk
-    await act(async () => void (await result.current.save.mutateAsync({ id, revision, input: { ...input, name: 'Chalk two' } })))
+    await act(
+      async () =>
+        void (await result.current.save.mutateAsync({
+          id,
+          revision,
+          input: { ...input, name: 'Chalk two' },
+        })),
+    )
     expect(server.changes[0]).toMatchObject({ path: `/filaments/${id}`, query: 'revision=1' })
-    expect(client.getQueryData(shelfKeys.one('filaments', id))).toMatchObject({ name: 'Chalk two', revision: 2 })
+    expect(client.getQueryData(shelfKeys.one('filaments', id))).toMatchObject({
+      name: 'Chalk two',
+      revision: 2,
+    })
     await waitFor(() => expect(result.current.list.data?.items[0].name).toBe('Chalk two'))
   })
 
   test('a new thing names no revision; a search is part of the question', async () => {
-    const server = new PretendServer(({ method }) => ({ body: method === 'PUT' ? chalk : { items: [], total: 0 } }))
+    const server = new PretendServer(({ method }) => ({
+      body: method === 'PUT' ? chalk : { items: [], total: 0 },
+    }))
     const { result } = hooked(() => ({ list: useList('filaments', 'a & b'), save: useSave('filaments') }))
     await waitFor(() => expect(result.current.list.isSuccess).toBe(true))
     expect(server.asked[0].query).toBe('limit=500&search=a%20%26%20b')
@@ -103,7 +152,12 @@ describe('shelves', () => {
     await user.click(screen.getByRole('button', { name: 'Remove' }))
     expect(await screen.findByText('Removed the filament “Chalk PLA”.')).toBeTruthy()
     await user.click(screen.getByRole('button', { name: 'Bring back' }))
-    await waitFor(() => expect(server.changes.map(({ method, path }) => `${method} ${path}`)).toEqual([`DELETE /filaments/${chalk.id}`, `POST /filaments/${chalk.id}/restore`]))
+    await waitFor(() =>
+      expect(server.changes.map(({ method, path }) => `${method} ${path}`)).toEqual([
+        `DELETE /filaments/${chalk.id}`,
+        `POST /filaments/${chalk.id}/restore`,
+      ]),
+    )
     expect(screen.queryByText(/^Removed/)).toBeNull()
   })
 

@@ -10,8 +10,18 @@ export class ApiError extends Error {
   }
 }
 
-const offline: Problem = { type: 'about:blank', title: 'The server does not answer. What you typed is kept here; try again in a moment.', status: 0, code: 'OFFLINE' }
-const garbled: Problem = { type: 'about:blank', title: 'The server answered with something else than was asked for.', status: 0, code: 'INTERNAL' }
+const offline: Problem = {
+  type: 'about:blank',
+  title: 'The server does not answer. What you typed is kept here; try again in a moment.',
+  status: 0,
+  code: 'OFFLINE',
+}
+const garbled: Problem = {
+  type: 'about:blank',
+  title: 'The server answered with something else than was asked for.',
+  status: 0,
+  code: 'INTERNAL',
+}
 
 async function send(path: string, init: RequestInit): Promise<Response> {
   let response: Response
@@ -27,8 +37,18 @@ async function send(path: string, init: RequestInit): Promise<Response> {
 }
 
 /** Asks the server and checks that the answer is what the contract says. */
-export async function ask<T>(path: string, answer: z.ZodType<T>, { method = 'GET', body, signal }: { method?: string; body?: unknown; signal?: AbortSignal } = {}): Promise<T> {
-  const response = await send(path, { method, signal, ...(body === undefined ? {} : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }) })
+export async function ask<T>(
+  path: string,
+  answer: z.ZodType<T>,
+  { method = 'GET', body, signal }: { method?: string; body?: unknown; signal?: AbortSignal } = {},
+): Promise<T> {
+  const response = await send(path, {
+    method,
+    signal,
+    ...(body === undefined
+      ? {}
+      : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),
+  })
   const parsed = answer.safeParse(await response.json())
   if (!parsed.success) throw new ApiError(garbled)
   return parsed.data
@@ -36,7 +56,11 @@ export async function ask<T>(path: string, answer: z.ZodType<T>, { method = 'GET
 
 /** Sends a file as it is; one from the maker's disk is read while it goes. */
 export async function sendFile<T>(path: string, bytes: Uint8Array | Blob, answer: z.ZodType<T>): Promise<T> {
-  const response = await send(path, { method: 'PUT', body: bytes as Blob | Uint8Array<ArrayBuffer>, headers: { 'Content-Type': 'application/octet-stream' } })
+  const response = await send(path, {
+    method: 'PUT',
+    body: bytes as Blob | Uint8Array<ArrayBuffer>,
+    headers: { 'Content-Type': 'application/octet-stream' },
+  })
   return answer.parse(await response.json())
 }
 
@@ -44,13 +68,13 @@ export async function tellServer(path: string, method: 'DELETE' | 'POST'): Promi
   await send(path, { method })
 }
 
-/** The bytes of a stored mesh file. */
+/** A stored part's mended mesh, packed. */
 export async function meshBytes(sha256: string, signal?: AbortSignal): Promise<Uint8Array> {
-  const response = await send(`/meshes/${sha256}`, { signal })
+  const response = await send(`/meshes/${sha256}/packed`, { signal })
   return new Uint8Array(await response.arrayBuffer())
 }
 
-/** Bytes of a mesh that are enough for a small picture: of a heavy file, a rough copy. */
+/** As much of it, packed, as a small picture needs. */
 export async function roughMeshBytes(sha256: string, signal?: AbortSignal): Promise<Uint8Array> {
   const response = await send(`/meshes/${sha256}/rough`, { signal })
   return new Uint8Array(await response.arrayBuffer())

@@ -1,4 +1,16 @@
-import { FilamentInput, pageOf, Part, PartInput, Plan, PlanInput, Printer, PrinterInput, StoredFilament, Trial, TrialInput } from '@tender/contract'
+import {
+  FilamentInput,
+  pageOf,
+  Part,
+  PartInput,
+  Plan,
+  PlanInput,
+  Printer,
+  PrinterInput,
+  StoredFilament,
+  Trial,
+  TrialInput,
+} from '@tender/contract'
 import type { z } from 'zod'
 
 type Shelf<Input, Item> = {
@@ -9,7 +21,12 @@ type Shelf<Input, Item> = {
   readonly input: z.ZodType<Input>
 }
 
-const shelf = <Input, Item>(path: string, called: string, input: z.ZodType<Input>, item: z.ZodType<Item>): Shelf<Input, Item> => ({ path, called, input, item, page: pageOf(item) as never })
+const shelf = <Input, Item>(
+  path: string,
+  called: string,
+  input: z.ZodType<Input>,
+  item: z.ZodType<Item>,
+): Shelf<Input, Item> => ({ path, called, input, item, page: pageOf(item) as never })
 
 /** What the server keeps, and how each is called to a person. */
 export const shelves = {
@@ -21,8 +38,10 @@ export const shelves = {
 }
 
 export type ShelfName = keyof typeof shelves
-export type ItemOf<N extends ShelfName> = (typeof shelves)[N] extends Shelf<unknown, infer Item> ? Item : never
-export type InputOf<N extends ShelfName> = (typeof shelves)[N] extends Shelf<infer Input, unknown> ? Input : never
+export type ItemOf<N extends ShelfName> =
+  (typeof shelves)[N] extends Shelf<unknown, infer Item> ? Item : never
+export type InputOf<N extends ShelfName> =
+  (typeof shelves)[N] extends Shelf<infer Input, unknown> ? Input : never
 
 /** Query keys, general to special: invalidating a shelf reaches everything on it. */
 export const shelfKeys = {

@@ -9,14 +9,20 @@ export function useList<N extends ShelfName>(name: N, search = ''): UseQueryResu
   const { path, page } = shelves[name]
   return useQuery({
     queryKey: shelfKeys.list(name, search),
-    queryFn: ({ signal }) => ask<Page<ItemOf<N>>>(`/${path}?limit=500&search=${encodeURIComponent(search)}`, page as never, { signal }),
+    queryFn: ({ signal }) =>
+      ask<Page<ItemOf<N>>>(`/${path}?limit=500&search=${encodeURIComponent(search)}`, page as never, {
+        signal,
+      }),
     placeholderData: (before) => before,
   })
 }
 
 export function useOne<N extends ShelfName>(name: N, id: string): UseQueryResult<ItemOf<N>> {
   const { path, item } = shelves[name]
-  return useQuery({ queryKey: shelfKeys.one(name, id), queryFn: ({ signal }) => ask<ItemOf<N>>(`/${path}/${id}`, item as never, { signal }) })
+  return useQuery({
+    queryKey: shelfKeys.one(name, id),
+    queryFn: ({ signal }) => ask<ItemOf<N>>(`/${path}/${id}`, item as never, { signal }),
+  })
 }
 
 export type Save<N extends ShelfName> = { id: string; revision: number | null; input: InputOf<N> }
@@ -26,7 +32,11 @@ export function useSave<N extends ShelfName>(name: N) {
   const client = useQueryClient()
   const { path, item } = shelves[name]
   return useMutation({
-    mutationFn: ({ id, revision, input }: Save<N>) => ask<ItemOf<N>>(`/${path}/${id}${revision === null ? '' : `?revision=${revision}`}`, item as never, { method: 'PUT', body: input }),
+    mutationFn: ({ id, revision, input }: Save<N>) =>
+      ask<ItemOf<N>>(`/${path}/${id}${revision === null ? '' : `?revision=${revision}`}`, item as never, {
+        method: 'PUT',
+        body: input,
+      }),
     onSuccess: (saved, { id }) => {
       client.setQueryData(shelfKeys.one(name, id), saved)
       return client.invalidateQueries({ queryKey: [name, 'list'] })
@@ -48,7 +58,10 @@ export function useRemove(name: ShelfName) {
   return useMutation({
     mutationFn: ({ id }: { id: string; name: string }) => tellServer(`/${path}/${id}`, 'DELETE'),
     onSuccess: (_, { id, name: label }) => {
-      toasts.show({ text: `Removed the ${called} “${label}”.`, action: { label: 'Bring back', run: () => restore.mutate(id) } })
+      toasts.show({
+        text: `Removed the ${called} “${label}”.`,
+        action: { label: 'Bring back', run: () => restore.mutate(id) },
+      })
       return client.invalidateQueries({ queryKey: [name, 'list'] })
     },
     onError: (error) => toasts.show({ text: error.message }),

@@ -22,6 +22,13 @@ export function Chart({ option, height, says }: { option: EChartsCoreOption; hei
       made.dispose()
     }
   }, [])
-  useEffect(() => chart.current?.setOption({ animation: !stillness.matches, animationDuration: 160, ...option }, { notMerge: true }), [option])
+  useEffect(
+    () =>
+      chart.current?.setOption(
+        { animation: !stillness.matches, animationDuration: 160, ...option },
+        { notMerge: true },
+      ),
+    [option],
+  )
   return <div ref={place} role="img" aria-label={says} style={{ height, width: '100%' }} />
 }

@@ -2,7 +2,14 @@ import type { PlanSummary } from '@tender/core/plan'
 import { useMemo, useRef, useState, useLayoutEffect, type KeyboardEvent, type PointerEvent } from 'react'
 import styled, { useTheme } from 'styled-components'
 
-type Props = { summary: PlanSummary; layerHeightMm: number; zMm: number; layer: number; onCut: (zMm: number) => void; onStep: (layers: number) => void }
+type Props = {
+  summary: PlanSummary
+  layerHeightMm: number
+  zMm: number
+  layer: number
+  onCut: (zMm: number) => void
+  onStep: (layers: number) => void
+}
 
 const EDGE = 30
 const HEIGHT = 112
@@ -21,7 +28,10 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
   }, [])
   const top = Math.max(summary.heightMm, summary.ribbon.zMm.at(-1) ?? 0)
   const at = (z: number) => EDGE + (z / top) * (width - 2 * EDGE)
-  const bars = useMemo(() => binned(summary, Math.min(Math.round(top / layerHeightMm), 300), top), [summary, top, layerHeightMm])
+  const bars = useMemo(
+    () => binned(summary, Math.min(Math.round(top / layerHeightMm), 300), top),
+    [summary, top, layerHeightMm],
+  )
   const most = Math.max(...bars.part.map((value, i) => value + bars.stand[i] + bars.interface[i]), 1e-9)
   const bin = (width - 2 * EDGE) / bars.part.length
   const cut = (event: PointerEvent) => {
@@ -30,7 +40,16 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
     onCut(Math.max(0, Math.min(top, ((x - EDGE) / (width - 2 * EDGE)) * top)))
   }
   const onKeyDown = (event: KeyboardEvent) => {
-    const steps: Record<string, number> = { ArrowLeft: -1, ArrowDown: -1, ArrowRight: 1, ArrowUp: 1, PageDown: -10, PageUp: 10, Home: -1e9, End: 1e9 }
+    const steps: Record<string, number> = {
+      ArrowLeft: -1,
+      ArrowDown: -1,
+      ArrowRight: 1,
+      ArrowUp: 1,
+      PageDown: -10,
+      PageUp: 10,
+      Home: -1e9,
+      End: 1e9,
+    }
     if (!(event.key in steps)) return
     event.preventDefault()
     onStep(steps[event.key])
@@ -38,11 +57,18 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
   const layers = [
     { fill: color.part, values: bars.part, under: bars.part.map(() => 0) },
     { fill: color.stand, values: bars.stand, under: bars.part },
-    { fill: color.interface, values: bars.interface, under: bars.part.map((value, i) => value + bars.stand[i]) },
+    {
+      fill: color.interface,
+      values: bars.interface,
+      under: bars.part.map((value, i) => value + bars.stand[i]),
+    },
   ]
   const tall = (value: number) => (value / most) * ROOM
   const ticks = niceSteps(top)
-  const islands = clustered(summary.islands.map(({ zMm: z, held }) => ({ z, held })), top / 40) // prettier-ignore
+  const islands = clustered(
+    summary.islands.map(({ zMm: z, held }) => ({ z, held })),
+    top / 40,
+  )
   return (
     <Box
       ref={box}
@@ -64,27 +90,60 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
             fill={fill}
             d={values
               .map((value, i) =>
-                value > 0 ? `M${(EDGE + i * bin).toFixed(2)} ${(BASE - tall(under[i])).toFixed(2)}h${(bin * 0.86).toFixed(2)}v${(-tall(value)).toFixed(2)}h${(-bin * 0.86).toFixed(2)}z` : '',
+                value > 0
+                  ? `M${(EDGE + i * bin).toFixed(2)} ${(BASE - tall(under[i])).toFixed(2)}h${(bin * 0.86).toFixed(2)}v${(-tall(value)).toFixed(2)}h${(-bin * 0.86).toFixed(2)}z`
+                  : '',
               )
               .join('')}
           />
         ))}
         <path d={`M${EDGE} ${BASE + 0.5}H${width - EDGE}`} stroke={color.ink} />
-        <path d={[...summary.ribbon.swaps].map((count, i) => (count > 0 ? `M${at(summary.ribbon.zMm[i]).toFixed(1)} ${BASE + 3}v7` : '')).join('')} stroke={color.interface} strokeWidth="1.5" />
+        <path
+          d={[...summary.ribbon.swaps]
+            .map((count, i) => (count > 0 ? `M${at(summary.ribbon.zMm[i]).toFixed(1)} ${BASE + 3}v7` : ''))
+            .join('')}
+          stroke={color.interface}
+          strokeWidth="1.5"
+        />
         {islands.map(({ z, count, held }) => (
           <g key={z}>
-            <circle cx={at(z)} cy="15" r="4.5" fill="none" stroke={held ? color.ink : color.wine} strokeWidth="1.7" />
-            <text x={at(z) + 9} y="19" fontSize="11.5" fill={held ? color.soft : color.wine} fontFamily={font.sans}>
+            <circle
+              cx={at(z)}
+              cy="15"
+              r="4.5"
+              fill="none"
+              stroke={held ? color.ink : color.wine}
+              strokeWidth="1.7"
+            />
+            <text
+              x={at(z) + 9}
+              y="19"
+              fontSize="11.5"
+              fill={held ? color.soft : color.wine}
+              fontFamily={font.sans}
+            >
               {count === 1 ? 'island' : `${count} islands`}
               {held ? '' : ' in the air'}
             </text>
           </g>
         ))}
         {summary.contacts.map((contact, i) => (
-          <path key={i} d={`M${at(contact.zMm) - 3.5} 27h7l-3.5 5z`} fill={contact.areaMm2 > 0 ? color.partDeep : color.wine} />
+          <path
+            key={i}
+            d={`M${at(contact.zMm) - 3.5} 27h7l-3.5 5z`}
+            fill={contact.areaMm2 > 0 ? color.partDeep : color.wine}
+          />
         ))}
         {ticks.map((z) => (
-          <text key={z} x={at(z)} y="106" fontSize="11" textAnchor="middle" fill={color.soft} fontFamily={font.mono}>
+          <text
+            key={z}
+            x={at(z)}
+            y="106"
+            fontSize="11"
+            textAnchor="middle"
+            fill={color.soft}
+            fontFamily={font.mono}
+          >
             {z} mm
           </text>
         ))}
@@ -105,7 +164,8 @@ function binned({ ribbon }: PlanSummary, count: number, top: number) {
   const bins = Math.max(1, count)
   const of = (values: Float64Array) => {
     const sums = new Array<number>(bins).fill(0)
-    for (let i = 0; i < values.length; i++) sums[Math.min(bins - 1, Math.max(0, Math.ceil((ribbon.zMm[i] / top) * bins - 1e-6) - 1))] += values[i]
+    for (let i = 0; i < values.length; i++)
+      sums[Math.min(bins - 1, Math.max(0, Math.ceil((ribbon.zMm[i] / top) * bins - 1e-6) - 1))] += values[i]
     return sums
   }
   return { part: of(ribbon.partMm3), stand: of(ribbon.standMm3), interface: of(ribbon.interfaceMm3) }

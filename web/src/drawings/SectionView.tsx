@@ -6,24 +6,44 @@ import type { Cuttable } from '../workers/geometry.worker'
 import { spansPath } from './regionPath'
 import { usePlanView } from './usePlanView'
 
-type Props = { outcome: Cuttable; version: number; directionDeg: number; atMm: number; zMm: number; onCut: (zMm: number) => void }
+type Props = {
+  outcome: Cuttable
+  directionDeg: number
+  atMm: number
+  zMm: number
+  onCut: (zMm: number) => void
+}
 
 const MARGIN = 6
 
 /** An upright cut through part and supports, layer for layer; strokes hang where the part leans too far. */
-export function SectionView({ outcome, version, directionDeg, atMm, zMm, onCut }: Props) {
+export function SectionView({ outcome, directionDeg, atMm, zMm, onCut }: Props) {
   const { color, font } = useTheme()
   const pattern = useId()
   const { bounds, heightMm, undersides } = outcome
-  const section = usePlanView(() => planning.section(directionDeg, atMm), [version, directionDeg, atMm])
-  const paths = useMemo(() => section && { part: spansPath(section.part), stand: spansPath(section.stand), interface: spansPath(section.interface), hachures: hachures(section.hanging) }, [section]) // prettier-ignore
+  const section = usePlanView(
+    () => planning.section(outcome.id, directionDeg, atMm),
+    [outcome.id, directionDeg, atMm],
+  )
+  const paths = useMemo(
+    () =>
+      section && {
+        part: spansPath(section.part),
+        stand: spansPath(section.stand),
+        interface: spansPath(section.interface),
+        hachures: hachures(section.hanging),
+      },
+    [section],
+  )
   const [left, right] = reachAlong(bounds, directionDeg)
   const width = right - left + 2 * MARGIN
   const height = heightMm + 2 * MARGIN
   const unit = Math.max(width, height * 1.4) / 600
   const pull = (event: PointerEvent<SVGSVGElement>) => {
     if (event.buttons !== 1) return
-    const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(event.currentTarget.getScreenCTM()!.inverse())
+    const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(
+      event.currentTarget.getScreenCTM()!.inverse(),
+    )
     onCut(Math.max(0, Math.min(heightMm, -at.y)))
   }
   return (
@@ -60,10 +80,29 @@ export function SectionView({ outcome, version, directionDeg, atMm, zMm, onCut }
       <text x={left - 4} y={unit * 14} fontSize={unit * 11} fill={color.soft} fontFamily={font.mono}>
         bed
       </text>
-      <path d={`M${left - 4} ${-zMm}H${right + 4}`} stroke={color.damson} strokeWidth={unit * 1.4} strokeDasharray={`${unit * 5} ${unit * 4}`} />
+      <path
+        d={`M${left - 4} ${-zMm}H${right + 4}`}
+        stroke={color.damson}
+        strokeWidth={unit * 1.4}
+        strokeDasharray={`${unit * 5} ${unit * 4}`}
+      />
       <g transform={`translate(${right + 5} ${-zMm})`}>
-        <rect x={-unit * 52} y={-unit * 10} width={unit * 56} height={unit * 20} rx={unit * 6} fill={color.damson} />
-        <text x={-unit * 24} y={unit * 4} fontSize={unit * 12} textAnchor="middle" fill={color.onDamson} fontFamily={font.mono}>
+        <rect
+          x={-unit * 52}
+          y={-unit * 10}
+          width={unit * 56}
+          height={unit * 20}
+          rx={unit * 6}
+          fill={color.damson}
+        />
+        <text
+          x={-unit * 24}
+          y={unit * 4}
+          fontSize={unit * 12}
+          textAnchor="middle"
+          fill={color.onDamson}
+          fontFamily={font.mono}
+        >
           {zMm.toFixed(2)}
         </text>
       </g>
@@ -71,7 +110,11 @@ export function SectionView({ outcome, version, directionDeg, atMm, zMm, onCut }
   )
 }
 
-const gridLines = (from: number, to: number, step: number) => Array.from({ length: Math.max(0, Math.floor(to / step) - Math.ceil(from / step) + 1) }, (_, i) => (Math.ceil(from / step) + i) * step)
+const gridLines = (from: number, to: number, step: number) =>
+  Array.from(
+    { length: Math.max(0, Math.floor(to / step) - Math.ceil(from / step) + 1) },
+    (_, i) => (Math.ceil(from / step) + i) * step,
+  )
 
 /** One stroke for each lattice point under a hanging span: a slope of many short steps gets no more strokes than a ceiling. */
 function hachures(hanging: Float64Array): string {
@@ -80,7 +123,8 @@ function hachures(hanging: Float64Array): string {
   for (let i = 0; i < hanging.length; i += 4) {
     const [from, to, bottom] = [hanging[i], hanging[i + 1], hanging[i + 2]]
     const flat = Math.min(1, (to - from) / 3)
-    for (let k = Math.ceil(from / apart); k * apart <= to; k++) parts.push(`M${(k * apart).toFixed(3)} ${(-bottom).toFixed(3)}l0.25 ${(0.9 + 0.7 * flat).toFixed(2)}`)
+    for (let k = Math.ceil(from / apart); k * apart <= to; k++)
+      parts.push(`M${(k * apart).toFixed(3)} ${(-bottom).toFixed(3)}l0.25 ${(0.9 + 0.7 * flat).toFixed(2)}`)
   }
   return parts.join('')
 }

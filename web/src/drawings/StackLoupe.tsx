@@ -19,8 +19,13 @@ export function StackLoupe({
 }) {
   const { color, font } = useTheme()
   const rows = [...contact.stack].reverse()
-  const underside = rows.length > 0 ? rows[0].topMm + contact.achievedGapMm : contact.zMm
-  const part = [1, 0].map((n) => ({ role: 'part' as const, bottomMm: underside + n * layerHeightMm, topMm: underside + (n + 1) * layerHeightMm }))
+  const gapMm = contact.achievedGapMm ?? 0
+  const underside = rows.length > 0 ? rows[0].topMm + gapMm : contact.zMm
+  const part = [1, 0].map((n) => ({
+    role: 'part' as const,
+    bottomMm: underside + n * layerHeightMm,
+    topMm: underside + (n + 1) * layerHeightMm,
+  }))
   const all = [...part, ...rows]
   const top = part[0].topMm
   const bottom = all.at(-1)!.bottomMm
@@ -30,12 +35,19 @@ export function StackLoupe({
   const fill = { part: color.part, interface: color.interface, stand: color.stand }
   const bead = 18
   // Names stand away from the gap, whose own label needs the room.
-  const named = [all[0], ...(['interface', 'stand'] as const).map((role) => all.findLast((row) => row.role === role))]
+  const named = [
+    all[0],
+    ...(['interface', 'stand'] as const).map((role) => all.findLast((row) => row.role === role)),
+  ]
   return (
     <svg
       viewBox={`0 0 244 ${HEIGHT}`}
       role="img"
-      aria-label={rows.length === 0 ? 'Nothing stands under this underside.' : `Stack of ${rows.length} layers below the part, gap ${contact.achievedGapMm.toFixed(2)} mm.`}
+      aria-label={
+        rows.length === 0
+          ? 'Nothing stands under this underside.'
+          : `Stack of ${rows.length} layers below the part, gap ${gapMm.toFixed(2)} mm.`
+      }
       style={{ width: '100%', display: 'block' }}
     >
       {all.map((row) => {
@@ -62,7 +74,14 @@ export function StackLoupe({
               </text>
             )}
             {named.includes(row) && (
-              <text x={LEFT - 8} y={middle + 4} fontSize="11.5" textAnchor="end" fill={color.ink} fontFamily={font.sans}>
+              <text
+                x={LEFT - 8}
+                y={middle + 4}
+                fontSize="11.5"
+                textAnchor="end"
+                fill={color.ink}
+                fontFamily={font.sans}
+              >
                 {row.role}
               </text>
             )}
@@ -71,11 +90,29 @@ export function StackLoupe({
       })}
       {rows.length > 0 && (
         <>
-          <path d={`M${LEFT - 10} ${y(underside)}H${RIGHT}M${LEFT - 10} ${y(rows[0].topMm)}H${RIGHT}`} stroke={color.damson} strokeWidth="1.3" />
-          <text x={RIGHT + 8} y={(y(underside) + y(rows[0].topMm)) / 2 + 4} fontSize="12" fontWeight="500" fill={color.damson} fontFamily={font.mono}>
-            {contact.achievedGapMm.toFixed(2)}
+          <path
+            d={`M${LEFT - 10} ${y(underside)}H${RIGHT}M${LEFT - 10} ${y(rows[0].topMm)}H${RIGHT}`}
+            stroke={color.damson}
+            strokeWidth="1.3"
+          />
+          <text
+            x={RIGHT + 8}
+            y={(y(underside) + y(rows[0].topMm)) / 2 + 4}
+            fontSize="12"
+            fontWeight="500"
+            fill={color.damson}
+            fontFamily={font.mono}
+          >
+            {gapMm.toFixed(2)}
           </text>
-          <text x={LEFT - 12} y={(y(underside) + y(rows[0].topMm)) / 2 + 4} fontSize="11.5" textAnchor="end" fill={color.damson} fontFamily={font.sans}>
+          <text
+            x={LEFT - 12}
+            y={(y(underside) + y(rows[0].topMm)) / 2 + 4}
+            fontSize="11.5"
+            textAnchor="end"
+            fill={color.damson}
+            fontFamily={font.sans}
+          >
             gap
           </text>
         </>

@@ -11,8 +11,19 @@ export const chartStyle = (palette: Palette) => ({
     axisLabel: { color: palette.soft, fontFamily: theme.font.mono, fontSize: 11 },
     nameTextStyle: { color: palette.soft, fontFamily: theme.font.sans, fontSize: 12 },
   },
-  line: (color: string, type: 'solid' | 'dashed' | 'dotted', width = 1.8) => ({ type: 'line' as const, showSymbol: false, silent: true, lineStyle: { color, type, width }, itemStyle: { color } }),
-  band: (from: number, to: number) => ({ silent: true, animationDuration: 160, itemStyle: { color: palette.damsonWash }, data: [[{ xAxis: from }, { xAxis: to }]] }),
+  line: (color: string, type: 'solid' | 'dashed' | 'dotted', width = 1.8) => ({
+    type: 'line' as const,
+    showSymbol: false,
+    silent: true,
+    lineStyle: { color, type, width },
+    itemStyle: { color },
+  }),
+  band: (from: number, to: number) => ({
+    silent: true,
+    animationDuration: 160,
+    itemStyle: { color: palette.damsonWash },
+    data: [[{ xAxis: from }, { xAxis: to }]],
+  }),
   rule: (at: number, label: string) => ({
     silent: true,
     symbol: 'none',

@@ -7,7 +7,8 @@ const NAMES = ['pine', 'moss', 'butter', 'clay', 'wine'] as const satisfies read
 /** Colour of a grade, 1 best to 5 worst. Never shown without its figure or word. */
 export const gradeColour = (grade: Grade): string => theme.color[NAMES[grade - 1]]
 /** Figures on a grade's colour that can be read in both schemes. */
-export const gradeInk = (grade: Grade): string => (grade === 2 || grade === 3 || grade === 4 ? ON_ROLE : theme.color.sheet)
+export const gradeInk = (grade: Grade): string =>
+  grade === 2 || grade === 3 || grade === 4 ? ON_ROLE : theme.color.sheet
 
 /** Words on a filament's own colour: dark on light, light on dark. */
 export function inkOn(hex: string): string {

@@ -6,7 +6,8 @@ const short = (value: number) => Math.round(value * 1000) / 1000
 export function regionPath({ xyMm, starts }: Region): string {
   const parts: string[] = []
   for (let r = 0; r + 1 < starts.length; r++) {
-    for (let p = starts[r]; p < starts[r + 1]; p++) parts.push(`${p === starts[r] ? 'M' : 'L'}${short(xyMm[2 * p])} ${short(-xyMm[2 * p + 1])}`)
+    for (let p = starts[r]; p < starts[r + 1]; p++)
+      parts.push(`${p === starts[r] ? 'M' : 'L'}${short(xyMm[2 * p])} ${short(-xyMm[2 * p + 1])}`)
     parts.push('Z')
   }
   return parts.join('')
@@ -15,7 +16,9 @@ export function regionPath({ xyMm, starts }: Region): string {
 /** Open lines as an SVG path. */
 export function linesPath(xyMm: Float64Array, starts: Uint32Array): string {
   const parts: string[] = []
-  for (let r = 0; r + 1 < starts.length; r++) for (let p = starts[r]; p < starts[r + 1]; p++) parts.push(`${p === starts[r] ? 'M' : 'L'}${short(xyMm[2 * p])} ${short(-xyMm[2 * p + 1])}`) // prettier-ignore
+  for (let r = 0; r + 1 < starts.length; r++)
+    for (let p = starts[r]; p < starts[r + 1]; p++)
+      parts.push(`${p === starts[r] ? 'M' : 'L'}${short(xyMm[2 * p])} ${short(-xyMm[2 * p + 1])}`)
   return parts.join('')
 }
 
@@ -23,7 +26,8 @@ export function linesPath(xyMm: Float64Array, starts: Uint32Array): string {
 export function spansPath(spans: Float64Array): string {
   const open = new Map<string, [number, number, number, number]>()
   const parts: string[] = []
-  const close = ([from, to, bottom, top]: [number, number, number, number]) => parts.push(`M${short(from)} ${short(-top)}H${short(to)}V${short(-bottom)}H${short(from)}Z`)
+  const close = ([from, to, bottom, top]: [number, number, number, number]) =>
+    parts.push(`M${short(from)} ${short(-top)}H${short(to)}V${short(-bottom)}H${short(from)}Z`)
   for (let i = 0; i < spans.length; i += 4) {
     const key = `${short(spans[i])}:${short(spans[i + 1])}`
     const below = open.get(key)

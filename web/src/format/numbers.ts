@@ -1,9 +1,11 @@
 const THIN = '\u2009'
 
 /** At most three significant digits, no trailing zeros. */
-export const three = (value: number): string => (Math.abs(value) >= 100 ? String(Math.round(value)) : String(Number(value.toPrecision(3))))
+export const three = (value: number): string =>
+  Math.abs(value) >= 100 ? String(Math.round(value)) : String(Number(value.toPrecision(3)))
 
-export const grams = (value: number): string => `${value >= 100 ? Math.round(value) : value.toFixed(1)}${THIN}g`
+export const grams = (value: number): string =>
+  `${value >= 100 ? Math.round(value) : value.toFixed(1)}${THIN}g`
 export const mm = (value: number): string => `${three(value)}${THIN}mm`
 /** Gaps and layers always show two decimals: they are compared with each other. */
 export const gapMm = (value: number): string => `${value.toFixed(2)}${THIN}mm`
@@ -26,7 +28,9 @@ export function signed(value: number, format: (value: number) => string): string
   return /[1-9]/.test(size) ? `${value < 0 ? '−' : '+'}${size}` : size
 }
 
-export const counted = (count: number, one: string, many = `${one}s`): string => `${count} ${count === 1 ? one : many}`
+export const counted = (count: number, one: string, many = `${one}s`): string =>
+  `${count} ${count === 1 ? one : many}`
 
 /** A day as people write it: 14 Nov. */
-export const day = (iso: string): string => new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+export const day = (iso: string): string =>
+  new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })

@@ -22,12 +22,26 @@ const ACTIONS: readonly Place[] = [
 export function FindDialog({ onClose }: { onClose: () => void }) {
   const { contains } = useFilter({ sensitivity: 'base' })
   const [text, setText] = useState('')
-  const [parts, plans, trials, filaments] = [useList('parts'), useList('plans'), useList('trials'), useList('filaments')]
+  const [parts, plans, trials, filaments] = [
+    useList('parts'),
+    useList('plans'),
+    useList('trials'),
+    useList('filaments'),
+  ]
   const places: Place[] = [
-    ...(plans.data?.items.map((plan) => ({ id: `/plans/${plan.id}`, kind: 'plan', name: `${plan.document.name}, ${plan.partName}` })) ?? []),
+    ...(plans.data?.items.map((plan) => ({
+      id: `/plans/${plan.id}`,
+      kind: 'plan',
+      name: `${plan.document.name}, ${plan.partName}`,
+    })) ?? []),
     ...(parts.data?.items.map((part) => ({ id: `/parts/${part.id}`, kind: 'part', name: part.name })) ?? []),
-    ...(trials.data?.items.map((trial) => ({ id: `/trials/${trial.id}`, kind: 'trial', name: trial.name })) ?? []),
-    ...(filaments.data?.items.map((filament) => ({ id: `/bench?filament=${filament.id}`, kind: 'filament', name: filament.name })) ?? []),
+    ...(trials.data?.items.map((trial) => ({ id: `/trials/${trial.id}`, kind: 'trial', name: trial.name })) ??
+      []),
+    ...(filaments.data?.items.map((filament) => ({
+      id: `/bench?filament=${filament.id}`,
+      kind: 'filament',
+      name: filament.name,
+    })) ?? []),
     ...ACTIONS,
   ]
   return (
@@ -36,7 +50,11 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
         <Field aria-label="Name of a part, plan, trial or filament" autoFocus>
           <Input placeholder="Name of a part, plan, trial or filament" />
         </Field>
-        <Results items={places} aria-label="Found" renderEmptyState={() => <p>Nothing here is called that.</p>}>
+        <Results
+          items={places}
+          aria-label="Found"
+          renderEmptyState={() => <p>Nothing here is called that.</p>}
+        >
           {(place: Place) => (
             <MenuItem href={place.id} onAction={onClose} textValue={`${place.name} ${place.kind}`}>
               <span>{place.name}</span>

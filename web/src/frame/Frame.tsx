@@ -23,7 +23,13 @@ export function Frame() {
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement
-      if (event.ctrlKey || event.metaKey || event.altKey || target.closest('input, textarea, select, [contenteditable], [role=dialog]')) return
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        target.closest('input, textarea, select, [contenteditable], [role=dialog]')
+      )
+        return
       if (event.key === '/') setOpen('find')
       else if (event.key === '?') setOpen('keys')
       else return

@@ -20,7 +20,8 @@ export function LostPage() {
             </Button>
           }
         >
-          The server did not send it; it may be stopped, or newer than this page. Everything that was saved is still there.
+          The server did not send it; it may be stopped, or newer than this page. Everything that was saved is
+          still there.
         </Empty>
       </Page>
     )
@@ -33,7 +34,9 @@ export function LostPage() {
           </LinkButton>
         }
       >
-        {broke ? 'Something in this view went wrong. Everything that was saved is still there.' : 'No view has this address. What you look for may have been removed, or the address was cut short.'}
+        {broke
+          ? 'Something in this view went wrong. Everything that was saved is still there.'
+          : 'No view has this address. What you look for may have been removed, or the address was cut short.'}
       </Empty>
     </Page>
   )

@@ -13,9 +13,14 @@ function workshop() {
     '/trials': [aTrial()],
     '/filaments': [aFilament(1, 'Chalk PLA')],
   }
-  return new PretendServer(({ path }) => ({ body: { items: shelves[path] ?? [], total: (shelves[path] ?? []).length } }))
+  return new PretendServer(({ path }) => ({
+    body: { items: shelves[path] ?? [], total: (shelves[path] ?? []).length },
+  }))
 }
-const found = () => screen.getAllByRole('menuitem').map((item) => [item.querySelector('span')!.textContent, item.getAttribute('href')])
+const found = () =>
+  screen
+    .getAllByRole('menuitem')
+    .map((item) => [item.querySelector('span')!.textContent, item.getAttribute('href')])
 
 test('find: everything by name, whatever shelf it is on, and what can be done', async () => {
   workshop()
@@ -25,7 +30,10 @@ test('find: everything by name, whatever shelf it is on, and what can be done', 
   expect(found()).toEqual([['Louvre shield plate', `/parts/${idOf(71)}`]])
   await user.clear(screen.getByRole('searchbox'))
   await user.keyboard('chalk')
-  expect(found()).toEqual([['Chalk on Chalk', `/trials/${idOf(50)}`], ['Chalk PLA', `/bench?filament=${idOf(1)}`]]) // prettier-ignore
+  expect(found()).toEqual([
+    ['Chalk on Chalk', `/trials/${idOf(50)}`],
+    ['Chalk PLA', `/bench?filament=${idOf(1)}`],
+  ])
   // A plan is found by its part as well.
   await user.clear(screen.getByRole('searchbox'))
   await user.keyboard('vane')

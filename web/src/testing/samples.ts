@@ -1,7 +1,7 @@
 import type { Part, Plan, PlanInput, Printer, StoredFilament, Trial } from '@tender/contract'
 import { PLAIN_PRINTER, plainFilament } from '@tender/core/bench'
 import { UPRIGHT } from '@tender/core/mesh'
-import { DEFAULT_PLAN } from '@tender/core/plan'
+import { DEFAULT_PLAN } from '@tender/core/decide'
 import { STARTING_COUPONS } from '@tender/core/trial'
 import type { NeedsReport } from '../workers/partWork'
 
@@ -9,12 +9,18 @@ const stored = { revision: 1, updatedAt: '2026-11-20T08:00:00.000Z' }
 /** An id of the right form, the same for the same number. */
 export const idOf = (n: number): string => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
 
-export const aFilament = (n: number, name: string, family: StoredFilament['family'] = 'PLA', spools: StoredFilament['spools'] = []): StoredFilament => {
-  const { gramsLeft: _grams, lots: _lots, ...plain } = plainFilament(name, family, '#d8d3c8')
+export const aFilament = (
+  n: number,
+  name: string,
+  family: StoredFilament['family'] = 'PLA',
+  spools: StoredFilament['spools'] = [],
+): StoredFilament => {
+  const { id: _id, gramsLeft: _grams, lots: _lots, ...plain } = plainFilament(name, family, '#d8d3c8')
   return { ...stored, ...plain, id: idOf(n), spools }
 }
 
-export const aPrinter = (changes: Partial<Printer> = {}): Printer => ({ ...stored, ...PLAIN_PRINTER, id: idOf(90), loaded: [], ...changes }) as Printer
+export const aPrinter = (changes: Partial<Printer> = {}): Printer =>
+  ({ ...stored, ...PLAIN_PRINTER, id: idOf(90), loaded: [], ...changes }) as Printer
 
 export const aPart = (changes: Partial<Part> = {}): Part => ({
   ...stored,
@@ -28,14 +34,30 @@ export const aPart = (changes: Partial<Part> = {}): Part => ({
   bodies: [],
   olderId: null,
   byteLength: 684,
-  facts: { triangles: 12, sizeMm: [10, 20, 30], volumeMm3: 6000, areaMm2: 2200, watertight: true, openEdges: 0, shells: 1 },
+  facts: {
+    triangles: 12,
+    sizeMm: [10, 20, 30],
+    volumeMm3: 6000,
+    areaMm2: 2200,
+    watertight: true,
+    openEdges: 0,
+    shells: 1,
+  },
   notes: [],
   meshBodies: [{ name: '', triangles: 12 }],
   ...changes,
 })
 
 export const aPlan = (changes: Partial<Plan> = {}): Plan =>
-  ({ ...stored, id: idOf(60), partId: idOf(70), document: DEFAULT_PLAN as PlanInput['document'], figures: null, partName: 'Vane pivot', ...changes }) as Plan
+  ({
+    ...stored,
+    id: idOf(60),
+    partId: idOf(70),
+    document: DEFAULT_PLAN as unknown as PlanInput['document'],
+    figures: null,
+    partName: 'Vane pivot',
+    ...changes,
+  }) as Plan
 
 export const aTrial = (changes: Partial<Trial> = {}): Trial => ({
   ...stored,
@@ -68,6 +90,7 @@ export const aTrial = (changes: Partial<Trial> = {}): Trial => ({
 
 /** Of a part of which nothing needs holding. */
 export const aNeedsReport = (changes: Partial<NeedsReport> = {}): NeedsReport => ({
+  id: 'needs',
   bounds: { minX: 0, minY: 0, maxX: 10, maxY: 20 },
   heightMm: 30,
   undersides: 0,

@@ -3,9 +3,14 @@ import { LIGHT, type Palette } from './palette'
 const variable = (name: string) => `--${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)}`
 
 /** Colours as CSS variables, so that a change of scheme repaints without rendering. */
-const color = Object.fromEntries(Object.keys(LIGHT).map((name) => [name, `var(${variable(name)})`])) as Record<keyof Palette, string>
+const color = Object.fromEntries(
+  Object.keys(LIGHT).map((name) => [name, `var(${variable(name)})`]),
+) as Record<keyof Palette, string>
 
-export const cssVariables = (palette: Palette): string => Object.entries(palette).map(([name, value]) => `${variable(name)}:${value};`).join('') // prettier-ignore
+export const cssVariables = (palette: Palette): string =>
+  Object.entries(palette)
+    .map(([name, value]) => `${variable(name)}:${value};`)
+    .join('')
 
 export const theme = {
   color,

@@ -10,7 +10,8 @@ const look = css<{ $main?: boolean; $quiet?: boolean }>`
   min-height: 32px;
   padding: 5px 13px;
   border-radius: ${({ theme }) => theme.radius.s};
-  border: 1px solid ${({ theme, $main, $quiet }) => ($main ? theme.color.damson : $quiet ? 'transparent' : theme.color.line)};
+  border: 1px solid
+    ${({ theme, $main, $quiet }) => ($main ? theme.color.damson : $quiet ? 'transparent' : theme.color.line)};
   background: ${({ theme, $main, $quiet }) => ($main ? theme.color.damson : $quiet ? 'transparent' : theme.color.sheet)};
   color: ${({ theme, $main }) => ($main ? theme.color.onDamson : theme.color.ink)};
   cursor: pointer;

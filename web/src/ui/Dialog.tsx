@@ -4,7 +4,19 @@ import styled from 'styled-components'
 import { Button } from './Button'
 
 /** Something to settle before going on. Escape and a click beside it close it. */
-export function Dialog({ title, open, onClose, children, wide }: { title: string; open: boolean; onClose: () => void; children: ReactNode; wide?: boolean }) {
+export function Dialog({
+  title,
+  open,
+  onClose,
+  children,
+  wide,
+}: {
+  title: string
+  open: boolean
+  onClose: () => void
+  children: ReactNode
+  wide?: boolean
+}) {
   return (
     <Overlay isOpen={open} onOpenChange={(isOpen) => !isOpen && onClose()} isDismissable>
       <Frame data-wide={wide || undefined}>

@@ -100,9 +100,23 @@ const NumberBox = styled(Group)`
 
 type Common = { label: string; description?: string; error?: string }
 
-export function TextInput({ label, description, error, value, onChange, autoFocus, type }: Common & { value: string; onChange: (value: string) => void; autoFocus?: boolean; type?: string }) {
+export function TextInput({
+  label,
+  description,
+  error,
+  value,
+  onChange,
+  autoFocus,
+  type,
+}: Common & { value: string; onChange: (value: string) => void; autoFocus?: boolean; type?: string }) {
   return (
-    <StyledTextField value={value} onChange={onChange} isInvalid={Boolean(error)} autoFocus={autoFocus} type={type}>
+    <StyledTextField
+      value={value}
+      onChange={onChange}
+      isInvalid={Boolean(error)}
+      autoFocus={autoFocus}
+      type={type}
+    >
       <Label>{label}</Label>
       <StyledInput />
       {description && <Text slot="description">{description}</Text>}
@@ -112,7 +126,14 @@ export function TextInput({ label, description, error, value, onChange, autoFocu
 }
 
 /** Several lines of text, as they are. */
-export function TextArea({ label, description, error, value, onChange, rows = 6 }: Common & { value: string; onChange: (value: string) => void; rows?: number }) {
+export function TextArea({
+  label,
+  description,
+  error,
+  value,
+  onChange,
+  rows = 6,
+}: Common & { value: string; onChange: (value: string) => void; rows?: number }) {
   return (
     <StyledTextField value={value} onChange={onChange} isInvalid={Boolean(error)}>
       <Label>{label}</Label>
@@ -134,7 +155,18 @@ export type NumberInputProps = Common & {
 }
 
 /** A number with its unit; arrow keys step, whatever is out of range is pulled to the nearest value that works. */
-export function NumberInput({ label, description, error, value, onChange, unit, step, min, max, autoFocus }: NumberInputProps) {
+export function NumberInput({
+  label,
+  description,
+  error,
+  value,
+  onChange,
+  unit,
+  step,
+  min,
+  max,
+  autoFocus,
+}: NumberInputProps) {
   return (
     <StyledNumber
       value={value ?? NaN}
@@ -161,7 +193,9 @@ type AngleFrom = 'vertical' | 'bed'
 
 /** From where the maker counts angles; remembered in the browser. */
 export function useAngleConvention(): readonly [AngleFrom, (from: AngleFrom) => void] {
-  const [from, setFrom] = useState<AngleFrom>(() => (localStorage.getItem('tender.angles') === 'bed' ? 'bed' : 'vertical'))
+  const [from, setFrom] = useState<AngleFrom>(() =>
+    localStorage.getItem('tender.angles') === 'bed' ? 'bed' : 'vertical',
+  )
   const choose = (next: AngleFrom) => {
     localStorage.setItem('tender.angles', next)
     setFrom(next)
@@ -169,7 +203,13 @@ export function useAngleConvention(): readonly [AngleFrom, (from: AngleFrom) => 
   return [from, choose]
 }
 
-export function AngleConvention({ value, onChange }: { value: AngleFrom; onChange: (from: AngleFrom) => void }) {
+export function AngleConvention({
+  value,
+  onChange,
+}: {
+  value: AngleFrom
+  onChange: (from: AngleFrom) => void
+}) {
   return (
     <Segments
       label="Angle counted from"
@@ -250,7 +290,13 @@ export function Segments<T extends string>({
           {label}
         </span>
       )}
-      <SegmentRow aria-label={label} selectionMode="single" disallowEmptySelection selectedKeys={[value]} onSelectionChange={(keys) => onChange([...keys][0] as T)}>
+      <SegmentRow
+        aria-label={label}
+        selectionMode="single"
+        disallowEmptySelection
+        selectedKeys={[value]}
+        onSelectionChange={(keys) => onChange([...keys][0] as T)}
+      >
         {options.map((option) => (
           <ToggleButton key={option.value} id={option.value}>
             {option.label}
@@ -298,9 +344,19 @@ export function Choice<T extends string>({
   options,
   error,
   placeholder,
-}: Common & { value: T | null; onChange: (value: T) => void; options: readonly Option<T>[]; placeholder?: string }) {
+}: Common & {
+  value: T | null
+  onChange: (value: T) => void
+  options: readonly Option<T>[]
+  placeholder?: string
+}) {
   return (
-    <StyledSelect value={value} onChange={(key) => key !== null && onChange(key as T)} isInvalid={Boolean(error)} placeholder={placeholder ?? 'Choose'}>
+    <StyledSelect
+      value={value}
+      onChange={(key) => key !== null && onChange(key as T)}
+      isInvalid={Boolean(error)}
+      placeholder={placeholder ?? 'Choose'}
+    >
       <Label>{label}</Label>
       <ChoiceButton>
         <SelectValue />
@@ -372,7 +428,15 @@ export const Swatch = styled.span`
   border: 1px solid ${({ theme }) => theme.color.line};
 `
 
-export function Toggle({ children, value, onChange }: { children: ReactNode; value: boolean; onChange: (value: boolean) => void }) {
+export function Toggle({
+  children,
+  value,
+  onChange,
+}: {
+  children: ReactNode
+  value: boolean
+  onChange: (value: boolean) => void
+}) {
   return (
     <StyledSwitch isSelected={value} onChange={onChange}>
       <span className="track" aria-hidden />

@@ -1,10 +1,24 @@
 import styled from 'styled-components'
 import { Segments, TextInput, type Option } from './Fields'
 
-type Props<T extends string> = { label?: string; search: string; onSearch: (text: string) => void; order: T; onOrder: (order: T) => void; orders: readonly Option<T>[] }
+type Props<T extends string> = {
+  label?: string
+  search: string
+  onSearch: (text: string) => void
+  order: T
+  onOrder: (order: T) => void
+  orders: readonly Option<T>[]
+}
 
 /** What every list has above it: search, by name unless it says more, and its orders. */
-export function ListTools<T extends string>({ label = 'Search by name', search, onSearch, order, onOrder, orders }: Props<T>) {
+export function ListTools<T extends string>({
+  label = 'Search by name',
+  search,
+  onSearch,
+  order,
+  onOrder,
+  orders,
+}: Props<T>) {
   return (
     <Row>
       <TextInput label={label} value={search} onChange={onSearch} />

@@ -2,7 +2,21 @@ import { useEffect, type ReactNode } from 'react'
 import styled from 'styled-components'
 
 /** Title line of a view: what it belongs to, its name, what can be done. */
-export function Page({ over, title, aside, actions, children, fill }: { over?: ReactNode; title: string; aside?: ReactNode; actions?: ReactNode; children: ReactNode; fill?: boolean }) {
+export function Page({
+  over,
+  title,
+  aside,
+  actions,
+  children,
+  fill,
+}: {
+  over?: ReactNode
+  title: string
+  aside?: ReactNode
+  actions?: ReactNode
+  children: ReactNode
+  fill?: boolean
+}) {
   useEffect(() => {
     document.title = `${title} · Tender Bridge`
   }, [title])

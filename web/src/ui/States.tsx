@@ -40,8 +40,17 @@ const EmptySheet = styled(Sheet)`
 `
 
 /** Waiting, failure and the thing itself, for every read the same. */
-export function Loaded<T>({ query, skeleton, children }: { query: UseQueryResult<T>; skeleton?: ReactNode; children: (data: T) => ReactNode }) {
+export function Loaded<T>({
+  query,
+  skeleton,
+  children,
+}: {
+  query: UseQueryResult<T>
+  skeleton?: ReactNode
+  children: (data: T) => ReactNode
+}) {
   if (query.isPending) return <div aria-busy="true">{skeleton ?? <Skeleton style={{ height: 220 }} />}</div>
-  if (query.isError && query.data === undefined) return <Failure error={query.error} onRetry={() => void query.refetch()} />
+  if (query.isError && query.data === undefined)
+    return <Failure error={query.error} onRetry={() => void query.refetch()} />
   return <>{children(query.data as T)}</>
 }

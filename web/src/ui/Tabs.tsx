@@ -2,10 +2,24 @@ import type { ReactNode } from 'react'
 import { Tab, TabList, TabPanel, Tabs as Group } from 'react-aria-components'
 import styled from 'styled-components'
 
-export type TabItem<T extends string> = { readonly value: T; readonly label: string; readonly content: ReactNode }
+export type TabItem<T extends string> = {
+  readonly value: T
+  readonly label: string
+  readonly content: ReactNode
+}
 
 /** A few sheets in one place, one of them in view. */
-export function Tabs<T extends string>({ label, value, onChange, items }: { label: string; value: T; onChange: (value: T) => void; items: readonly TabItem<T>[] }) {
+export function Tabs<T extends string>({
+  label,
+  value,
+  onChange,
+  items,
+}: {
+  label: string
+  value: T
+  onChange: (value: T) => void
+  items: readonly TabItem<T>[]
+}) {
   return (
     <Holder selectedKey={value} onSelectionChange={(key) => onChange(key as T)}>
       <List aria-label={label}>

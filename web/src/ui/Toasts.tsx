@@ -2,7 +2,10 @@ import { createContext, use, useCallback, useMemo, useRef, useState, type ReactN
 import styled from 'styled-components'
 import { Button } from './Button'
 
-export type Toast = { readonly text: string; readonly action?: { readonly label: string; readonly run: () => void } }
+export type Toast = {
+  readonly text: string
+  readonly action?: { readonly label: string; readonly run: () => void }
+}
 type Shown = Toast & { readonly key: number }
 
 const ToastContext = createContext<{ show(toast: Toast): void }>({ show: () => undefined })

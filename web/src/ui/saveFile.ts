@@ -1,5 +1,9 @@
 /** A name as files like it. */
-export const slug = (name: string): string => name.toLowerCase().replace(/[^a-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'plan' // prettier-ignore
+export const slug = (name: string): string =>
+  name
+    .toLowerCase()
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-|-$/g, '') || 'plan'
 
 /** Hands content to the browser as a file to keep. */
 export function saveFile(name: string, type: string, content: BlobPart): void {

@@ -20,7 +20,17 @@ beforeEach(() => {
 })
 
 describe('numbers typed', () => {
-  function Field({ start, min, max, told }: { start: number; min?: number; max?: number; told: (value: number) => void }) {
+  function Field({
+    start,
+    min,
+    max,
+    told,
+  }: {
+    start: number
+    min?: number
+    max?: number
+    told: (value: number) => void
+  }) {
     const [value, setValue] = useState(start)
     return (
       <NumberInput
@@ -126,14 +136,22 @@ describe('what a view shows, kept in the address', () => {
   test('two changes at once both count, and others stay', async () => {
     const { user, container } = show(<View />, '/plans/x?lines=1')
     await user.click(screen.getByRole('button', { name: 'Both' }))
-    expect(JSON.parse(container.querySelector('output')!.textContent!)).toEqual({ lines: '1', z: '1', view: 'layer' })
+    expect(JSON.parse(container.querySelector('output')!.textContent!)).toEqual({
+      lines: '1',
+      z: '1',
+      view: 'layer',
+    })
     await waitFor(() => expect(container.querySelector('code')!.textContent).toBe('?lines=1&z=1&view=layer'))
   })
 })
 
 describe('waiting, failing, showing', () => {
   function View() {
-    return <Loaded query={useQuery({ queryKey: ['one'], queryFn: () => ask('/parts/one', Part) })}>{(part) => <p>{part.name}</p>}</Loaded>
+    return (
+      <Loaded query={useQuery({ queryKey: ['one'], queryFn: () => ask('/parts/one', Part) })}>
+        {(part) => <p>{part.name}</p>}
+      </Loaded>
+    )
   }
 
   test('a read that fails says why and can be tried again', async () => {
@@ -159,8 +177,11 @@ describe('waiting, failing, showing', () => {
 })
 
 test('only a refusal because of somebody else’s change comes with advice about it', () => {
-  const problem = (code: 'STALE' | 'INVALID') => new ApiError({ type: 'about:blank', title: '', status: 409, code })
-  expect(show(<ConflictNote error={problem('STALE')} />).container.textContent).toContain('What you typed is still here')
+  const problem = (code: 'STALE' | 'INVALID') =>
+    new ApiError({ type: 'about:blank', title: '', status: 409, code })
+  expect(show(<ConflictNote error={problem('STALE')} />).container.textContent).toContain(
+    'What you typed is still here',
+  )
   expect(show(<ConflictNote error={problem('INVALID')} />).container.textContent).toBe('')
   expect(show(<ConflictNote error={null} />).container.textContent).toBe('')
 })

@@ -13,7 +13,10 @@ export function zodForm<T extends FieldValues>(schema: z.ZodType<T>): Resolver<T
       const path = issue.path.map(String)
       for (const key of path.slice(0, -1)) at = (at[key] ??= {}) as Record<string, unknown>
       const message = issuePredicate(issue)
-      at[path.at(-1) ?? 'root'] ??= { type: issue.code, message: message.charAt(0).toUpperCase() + message.slice(1) }
+      at[path.at(-1) ?? 'root'] ??= {
+        type: issue.code,
+        message: message.charAt(0).toUpperCase() + message.slice(1),
+      }
     }
     return { values: {}, errors: errors as FieldErrors<T> }
   }

@@ -1,7 +1,9 @@
 import { TenderError, type TenderErrorCode } from '@tender/core'
 
 /** What crosses the border of a worker: structured clone drops the fields of an error, so refusals travel as data. */
-export type Answer<T> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly code: TenderErrorCode | 'INTERNAL'; readonly message: string }
+export type Answer<T> =
+  | { readonly ok: true; readonly value: T }
+  | { readonly ok: false; readonly code: TenderErrorCode | 'INTERNAL'; readonly message: string }
 
 export class WorkError extends Error {
   readonly code: TenderErrorCode | 'INTERNAL'
@@ -16,13 +18,16 @@ export async function answer<T>(work: () => T | Promise<T>): Promise<Answer<T>> 
     return { ok: true, value: await work() }
   } catch (error) {
     // A refusal of a further worker goes through as it is.
-    if (error instanceof TenderError || error instanceof WorkError) return { ok: false, code: error.code, message: error.message }
+    if (error instanceof TenderError || error instanceof WorkError)
+      return { ok: false, code: error.code, message: error.message }
     console.error(error)
     const outOfMemory = error instanceof RangeError || /memory/i.test(String(error))
     return {
       ok: false,
       code: 'INTERNAL',
-      message: outOfMemory ? 'This is more than the browser has memory for. Coarser layers or a lighter mesh would fit.' : 'The geometry could not be worked out. Nothing of the plan was lost.',
+      message: outOfMemory
+        ? 'This is more than the browser has memory for. Coarser layers or a lighter mesh would fit.'
+        : 'The geometry could not be worked out. Nothing of the plan was lost.',
     }
   }
 }

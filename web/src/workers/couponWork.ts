@@ -1,7 +1,21 @@
 import type { Filament, Printer } from '@tender/core/bench'
-import { buildCoupon, couponFile, couponGcode, couponStls, printCoupon, type BuiltCoupon, type CouponPrint, type CouponSize } from '@tender/core/coupon'
+import {
+  buildCoupon,
+  couponFile,
+  couponStls,
+  printCoupon,
+  type BuiltCoupon,
+  type CouponSize,
+} from '@tender/core/coupon'
 import type { SolidEngine } from '@tender/core/mesh'
 import type { PolygonEngine } from '@tender/core/polygon'
+import {
+  createPathMeasurer,
+  measurePrint,
+  writeGcode,
+  type Print,
+  type PrintMeasure,
+} from '@tender/core/print'
 import type { Coupon } from '@tender/core/trial'
 import { massGrams } from '@tender/core/units'
 import { strToU8, zipSync } from 'fflate'
@@ -30,40 +44,55 @@ export type CouponLook = {
 
 const PICTURE = { width: 760, height: 420 }
 
-type Made = { readonly key: string; readonly built: BuiltCoupon; readonly print: CouponPrint }
+type Made = {
+  readonly key: string
+  readonly built: BuiltCoupon
+  readonly print: Print
+  readonly measure: PrintMeasure
+}
 /** The last coupon made: files of it follow its picture. */
 let last: Made | null = null
 
 /** Makes coupons and keeps the last one. */
 export async function couponWork(solids: () => Promise<SolidEngine>, polygons: () => Promise<PolygonEngine>) {
   async function make(order: CouponOrder): Promise<Made> {
-    const { coupon, size, speedMmS, printer, filaments } = order
-    const key = JSON.stringify([coupon, size, speedMmS, printer, filaments.map((one) => one.name)])
+    const { coupon, size, printer } = order
+    const key = JSON.stringify(order)
     if (last?.key === key) return last
     const built = buildCoupon(await solids(), coupon, size, printer)
-    const print = await printCoupon(built, await polygons(), { lineWidthMm: size.lineWidthMm, speedMmS, oneFilament: filaments[0].name === filaments[1].name }, printer)
-    last = { key, built, print }
+    const print = await printCoupon(
+      built,
+      await polygons(),
+      { ...order, lineWidthMm: size.lineWidthMm },
+      printer,
+    )
+    last = { key, built, print, measure: measurePrint(print, printer, createPathMeasurer()) }
     return last
   }
   return {
     async look(order: CouponOrder): Promise<CouponLook> {
-      const { built, print } = await make(order)
-      const rgb = (hex: string) => [1, 3, 5].map((at) => 28 + 0.7 * parseInt(hex.slice(at, at + 2), 16)) as [number, number, number]
+      const { built, measure } = await make(order)
+      const rgb = (hex: string) =>
+        [1, 3, 5].map((at) => 28 + 0.7 * parseInt(hex.slice(at, at + 2), 16)) as [number, number, number]
       return {
-        picture: await paintPicture(built.bodies.map(({ mesh, slot }) => ({ mesh, colour: rgb(order.filaments[slot].colour) })), PICTURE), // prettier-ignore
+        picture: await paintPicture(
+          built.bodies.map(({ mesh, slot }) => ({ mesh, colour: rgb(order.filaments[slot].colour) })),
+          PICTURE,
+        ),
         sizeMm: built.sizeMm,
         uses: order.filaments.flatMap((filament, slot) => {
-          const g = massGrams(print.mm3[slot], filament.densityGcm3)
+          const mm3 = measure.uses.reduce((sum, use) => sum + (use.slot === slot ? use.mm3 : 0), 0)
+          const g = massGrams(mm3, filament.densityGcm3)
           return g > 0 ? [{ name: filament.name, g, cost: (g / 1000) * filament.pricePerKg }] : []
         }),
-        timeS: print.timeS,
-        swaps: print.swaps,
+        timeS: measure.timeS,
+        swaps: measure.swaps,
       }
     },
     async file(order: CouponOrder, form: CouponForm): Promise<Uint8Array> {
-      const { built, print } = await make(order)
+      const { built, print, measure } = await make(order)
       if (form === '3mf') return couponFile(order.title, built, order.filaments)
-      if (form === 'gcode') return strToU8(couponGcode(print, order))
+      if (form === 'gcode') return strToU8([...writeGcode(print, order.printer, measure)].join(''))
       return zipSync(Object.fromEntries(couponStls(built).map(({ name, bytes }) => [`${name}.stl`, bytes])))
     },
   }

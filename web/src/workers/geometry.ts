@@ -1,7 +1,8 @@
 import { proxy, wrap, type Remote } from 'comlink'
 import type { GeometryApi } from './geometry.worker'
 
-const start = (name: string): Remote<GeometryApi> => wrap<GeometryApi>(new Worker(new URL('./geometry.worker.ts', import.meta.url), { type: 'module', name }))
+const start = (name: string): Remote<GeometryApi> =>
+  wrap<GeometryApi>(new Worker(new URL('./geometry.worker.ts', import.meta.url), { type: 'module', name }))
 
 /** Plans and drawings: one at a time, the newest wins. */
 export const planning = start('planning')

@@ -11,6 +11,7 @@ import {
   openMesh,
   poseMesh,
   saysUnit,
+  unpackMesh,
   UPRIGHT,
   write3mf,
   type MendReport,
@@ -22,17 +23,16 @@ import {
 import {
   createPlanner,
   layerViewAt,
-  planBodies,
   planBounds,
   sectionOf,
-  type BodyRole,
   type LayerView,
-  type PlanDocument,
   type PlanGeometry,
   type PlanSummary,
   type Section,
-  type Stage,
+  type StageName,
 } from '@tender/core/plan'
+import { planBodies } from '@tender/core/solid'
+import { type BodyRole, type PlanDocument } from '@tender/core/decide'
 import { loadPolygonEngine } from '@tender/core/polygon'
 import { hullFaces } from '@tender/core/pose'
 import { expose, transfer, wrap, type Remote } from 'comlink'
@@ -43,7 +43,18 @@ import { couponWork, type CouponForm, type CouponOrder } from './couponWork'
 import { once } from './once'
 import { paintPicture, PART_GREY } from './paintPicture'
 import type { TracingApi } from './tracing.worker'
-import { drawPart, growTree, partOf, reportNeeds, reshape, reshapedFile, woundsOf, type Drawing, type NeedsReport, type ReliefReport } from './partWork'
+import {
+  drawPart,
+  growTree,
+  partOf,
+  reportNeeds,
+  reshape,
+  reshapedFile,
+  woundsOf,
+  type Drawing,
+  type NeedsReport,
+  type ReliefReport,
+} from './partWork'
 
 export type ReadReport = {
   readonly facts: MeshFacts
@@ -57,20 +68,33 @@ export type ReadReport = {
 }
 export type { Drawing, NeedsReport, ReliefReport, Wounds } from './partWork'
 /** Something that can be cut: what a section and a layer drawing need to know of it. */
-export type Cuttable = { readonly bounds: ReturnType<typeof planBounds>; readonly heightMm: number; readonly undersides: number }
+export type Cuttable = {
+  /** What its section and its layers are asked by. */
+  readonly id: string
+  readonly bounds: ReturnType<typeof planBounds>
+  readonly heightMm: number
+  readonly undersides: number
+}
 export type Outcome = Cuttable & { readonly summary: PlanSummary }
-export type OnProgress = (stage: Stage, share: number) => void
+export type OnProgress = (stage: StageName, share: number) => void
 
 const bytesOf = async (url: string) => new Uint8Array(await (await fetch(url)).arrayBuffer())
 const polygonEngine = once(async () => loadPolygonEngine(await bytesOf(polygonWasm)))
 const solidEngine = once(async () => loadSolidEngine(await bytesOf(solidWasm)))
-const thePlanner = once(async () => createPlanner(await polygonEngine(), (layers, options) => tracedBeside((api) => api.trace(layers, options))))
+const thePlanner = once(async () =>
+  createPlanner(await polygonEngine(), (layers, options) =>
+    tracedBeside((api) => api.trace(layers, options)),
+  ),
+)
 
 let beside: { readonly api: Remote<TracingApi>; readonly lost: Promise<never> } | null = null
 /** Asks the thread beside this one, where the lines of the part are traced; one that does not come up is given up, and asked for anew the next time. */
 function tracedBeside<T>(ask: (api: Remote<TracingApi>) => Promise<Answer<T>>): Promise<T> {
   if (!beside) {
-    const worker = new Worker(new URL('./tracing.worker.ts', import.meta.url), { type: 'module', name: 'tracing' })
+    const worker = new Worker(new URL('./tracing.worker.ts', import.meta.url), {
+      type: 'module',
+      name: 'tracing',
+    })
     const lost = new Promise<never>((_, reject) => {
       worker.onerror = () => {
         beside = null
@@ -87,7 +111,15 @@ function tracedBeside<T>(ask: (api: Remote<TracingApi>) => Promise<Answer<T>>): 
 const meshes = new Map<string, Mesh>()
 const reports = new Map<string, MendReport>()
 const MESHES_KEPT = 3
-let shown: PlanGeometry | null = null
+/** What can be cut, by its id. */
+const drawn = new Map<string, PlanGeometry>()
+const DRAWN_KEPT = 6
+function keep(id: string, geometry: PlanGeometry): void {
+  drawn.delete(id)
+  drawn.set(id, geometry)
+  for (const old of [...drawn.keys()].slice(0, -DRAWN_KEPT)) drawn.delete(old)
+}
+let numbered = 0
 /** The ticket of the newest plan asked for; work on an older one stops. */
 let newest = 0
 function take(ticket: number): void {
@@ -103,7 +135,7 @@ function meshOf(key: string): Mesh {
 
 function watch(stillWanted: () => boolean, onProgress?: OnProgress) {
   let last = performance.now()
-  return async (stage: Stage, share: number) => {
+  return async (stage: StageName, share: number) => {
     if (performance.now() - last < 30) return
     onProgress?.(stage, share)
     await breathe()
@@ -119,18 +151,37 @@ const api = {
       const { mesh, notes } = openMesh(bytes)
       const unitKnown = saysUnit(bytes)
       const facts = meshFacts(mesh)
-      const sha256 = [...new Uint8Array(await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>))].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+      const sha256 = [
+        ...new Uint8Array(await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>)),
+      ]
+        .map((byte) => byte.toString(16).padStart(2, '0'))
+        .join('')
       const picture = await paintPicture([{ mesh: poseMesh(mesh, UPRIGHT), colour: PART_GREY }])
-      return { facts, notes, unitKnown, unit: guessUnit(Math.max(...facts.sizeMm), unitKnown), bodies: bodiesOf(mesh).map(({ name }) => name), sha256, picture }
+      return {
+        facts,
+        notes,
+        unitKnown,
+        unit: guessUnit(Math.max(...facts.sizeMm), unitKnown),
+        bodies: bodiesOf(mesh).map(({ name }) => name),
+        sha256,
+        picture,
+      }
     }),
 
   /** Several files as one part of several bodies: a 3MF file, each mesh scaled to millimetres. */
-  together: (title: string, files: readonly { readonly name: string; readonly bytes: Uint8Array; readonly scale: number }[]) =>
+  together: (
+    title: string,
+    files: readonly { readonly name: string; readonly bytes: Uint8Array; readonly scale: number }[],
+  ) =>
     answer(() => {
       const bodies = files.flatMap(({ name, bytes, scale }) => {
         const { mesh } = openMesh(bytes)
         const placed = { ...mesh, positionsMm: mesh.positionsMm.map((value) => value * scale) }
-        return bodiesOf(placed).map((body, i, all) => ({ name: body.name || (all.length > 1 ? `${name} ${i + 1}` : name), colour: '#a5a8b4', mesh: compact(meshOfBodies(placed, (b) => b === i)!) }))
+        return bodiesOf(placed).map((body, i, all) => ({
+          name: body.name || (all.length > 1 ? `${name} ${i + 1}` : name),
+          colour: '#a5a8b4',
+          mesh: compact(meshOfBodies(placed, (b) => b === i)!),
+        }))
       })
       const packed = write3mf(title, bodies)
       return transfer(packed, [packed.buffer])
@@ -139,7 +190,7 @@ const api = {
   /** Loads a mesh under a key. */
   hold: (key: string, bytes: Uint8Array) =>
     answer(() => {
-      const { mesh, report } = openMesh(bytes)
+      const { mesh, report } = unpackMesh(bytes)
       meshes.delete(key)
       meshes.set(key, mesh)
       reports.set(key, report)
@@ -151,43 +202,95 @@ const api = {
     }),
 
   /** Triangles of the posed mesh for the graphics card: nine floats each; bodies that are no part stand apart. */
-  drawing: (key: string, pose: Pose, roles: readonly BodyRole[]) => answer((): Drawing => drawPart(meshOf(key), pose, roles)),
+  drawing: (key: string, pose: Pose, roles: readonly BodyRole[]) =>
+    answer((): Drawing => drawPart(meshOf(key), pose, roles)),
 
   /** A tree of the drawing's triangles, so that a place on a part of a million of them is found at once. */
   tree: (positions: Float32Array) => answer(() => growTree(positions)),
 
   /** Flat sides of the hull. */
-  faces: (key: string, roles: readonly BodyRole[]) => answer(async () => hullFaces(partOf(meshOf(key), roles), await solidEngine())),
+  faces: (key: string, roles: readonly BodyRole[]) =>
+    answer(async () => hullFaces(partOf(meshOf(key), roles), await solidEngine())),
 
   /** What was mended and what is left, with the places of it, as the part lies. */
-  wounds: (key: string, pose: Pose, roles: readonly BodyRole[]) => answer(() => woundsOf(meshOf(key), reports.get(key) ?? null, pose, roles)),
+  wounds: (key: string, pose: Pose, roles: readonly BodyRole[]) =>
+    answer(() => woundsOf(meshOf(key), reports.get(key) ?? null, pose, roles)),
 
   /** What needs holding, kept for drawing its sections and layers. A newer call, or cancel, stops it. */
   needs: (ticket: number, key: string, document: PlanDocument, onProgress: OnProgress) =>
     answer(async (): Promise<NeedsReport> => {
       take(ticket)
-      const needs = await (await thePlanner()).needs(key, meshOf(key), document, watch(() => newest === ticket, onProgress)) // prettier-ignore
-      shown = { posed: needs.posed, layers: needs.slices.layers, hold: needs.overhangs.hold, passes: [], partPaths: [], supportPaths: [] }
-      return reportNeeds(needs)
+      const needs = await (
+        await thePlanner()
+      ).needs(
+        key,
+        meshOf(key),
+        document,
+        watch(() => newest === ticket, onProgress),
+      )
+      const id = `needs ${++numbered}`
+      keep(id, {
+        posed: needs.posed,
+        layers: needs.slices.layers,
+        hold: needs.overhangs.hold,
+        passes: [],
+        partPaths: [],
+        supportPaths: [],
+      })
+      return { ...reportNeeds(needs), id }
     }),
 
   /** The part changed so that nothing leans past the limit: how much, and the pieces to draw. */
-  relief: (ticket: number, key: string, document: PlanDocument, mode: 'add' | 'cut', onProgress: OnProgress) =>
+  relief: (
+    ticket: number,
+    key: string,
+    document: PlanDocument,
+    mode: 'add' | 'cut',
+    onProgress: OnProgress,
+  ) =>
     answer(async (): Promise<ReliefReport> => {
       take(ticket)
       const pulse = watch(() => newest === ticket, onProgress)
       const needs = await (await thePlanner()).needs(key, meshOf(key), document, pulse)
-      const made = await reshape(needs, document, mode, await polygonEngine(), await solidEngine(), (done, total) => pulse('stand', done / total))
+      const made = await reshape(
+        needs,
+        document,
+        mode,
+        await polygonEngine(),
+        await solidEngine(),
+        (done, total) => pulse('stand', done / total),
+      )
       return transfer(made, [made.positions.buffer])
     }),
 
   /** The changed part as a file; the original stays as it is. */
-  reliefFile: (ticket: number, key: string, bytes: Uint8Array, document: PlanDocument, mode: 'add' | 'cut', form: 'stl' | '3mf', title: string, onShare: (share: number) => void) =>
+  reliefFile: (
+    ticket: number,
+    key: string,
+    bytes: Uint8Array,
+    document: PlanDocument,
+    mode: 'add' | 'cut',
+    form: 'stl' | '3mf',
+    title: string,
+    onShare: (share: number) => void,
+  ) =>
     answer(async () => {
       take(ticket)
-      const pulse = watch(() => newest === ticket, (_, share) => onShare(share)) // prettier-ignore
-      const needs = await (await thePlanner()).needs(key, openMesh(bytes).mesh, document, pulse)
-      const file = await reshapedFile(needs, document, mode, form, title, await polygonEngine(), await solidEngine(), (done, total) => pulse('stand', done / total))
+      const pulse = watch(
+        () => newest === ticket,
+        (_, share) => onShare(share),
+      )
+      const needs = await (await thePlanner()).needs(key, unpackMesh(bytes).mesh, document, pulse)
+      const file = await reshapedFile(
+        needs,
+        document,
+        mode,
+        form,
+        title,
+        await polygonEngine(),
+        await solidEngine(),
+        (done, total) => pulse('stand', done / total),
+      )
       return transfer(file, [file.buffer])
     }),
 
@@ -195,12 +298,25 @@ const api = {
   plan: (ticket: number, key: string, document: PlanDocument, onProgress: OnProgress) =>
     answer(async (): Promise<Outcome> => {
       take(ticket)
-      const result = await (await thePlanner()).plan(key, meshOf(key), document, watch(() => newest === ticket, onProgress)) // prettier-ignore
+      const result = await (
+        await thePlanner()
+      ).plan(
+        key,
+        meshOf(key),
+        document,
+        watch(() => newest === ticket, onProgress),
+      )
       // A stop that was asked for during the last stretch still counts.
       await breathe()
       if (newest !== ticket) throw new TenderError('STOPPED', 'The work was stopped.')
-      shown = result.geometry
-      return { summary: result.summary, bounds: planBounds(result.geometry), heightMm: result.summary.heightMm, undersides: result.summary.contacts.length }
+      keep(result.id, result.geometry)
+      return {
+        id: result.id,
+        summary: result.summary,
+        bounds: planBounds(result.geometry),
+        heightMm: result.summary.heightMm,
+        undersides: result.summary.contacts.length,
+      }
     }),
 
   cancel: () => take(-1),
@@ -209,35 +325,69 @@ const api = {
   whatIf: (key: string, document: PlanDocument) =>
     answer(async () => {
       const asked = newest
-      return (await (await thePlanner()).plan(key, meshOf(key), document, watch(() => newest === asked))).summary // prettier-ignore
+      return (
+        await (
+          await thePlanner()
+        ).plan(
+          key,
+          meshOf(key),
+          document,
+          watch(() => newest === asked),
+        )
+      ).summary
     }),
 
-  section: (directionDeg: number, at: number): Section | null => shown && sectionOf(shown, directionDeg, at),
-  layer: (zMm: number): LayerView | null => shown && layerViewAt(shown, zMm),
+  /** A cut of a result; null when it is forgotten. */
+  section: (id: string, directionDeg: number, at: number): Section | null => {
+    const geometry = drawn.get(id)
+    return geometry ? sectionOf(geometry, directionDeg, at) : null
+  },
+  layer: (id: string, zMm: number): LayerView | null => {
+    const geometry = drawn.get(id)
+    return geometry ? layerViewAt(geometry, zMm) : null
+  },
 
   /** Part, stand and interface as bodies of one 3MF file. Meant for a worker of its own: the joining of solids is not to hold up drawings. */
-  bodies: (ticket: number, key: string, bytes: Uint8Array, document: PlanDocument, onShare: (share: number) => void) =>
+  bodies: (
+    ticket: number,
+    key: string,
+    bytes: Uint8Array,
+    document: PlanDocument,
+    onShare: (share: number) => void,
+  ) =>
     answer(async () => {
       take(ticket)
-      const mesh = openMesh(bytes).mesh
-      const pulse = watch(() => newest === ticket, (_, share) => onShare(share)) // prettier-ignore
+      const { mesh } = unpackMesh(bytes)
+      const pulse = watch(
+        () => newest === ticket,
+        (_, share) => onShare(share),
+      )
       const { geometry } = await (await thePlanner()).plan(key, mesh, document, (stage) => pulse(stage, 0.1))
       const engine = await solidEngine()
       const { partFilament, standFilament, interfaceFilament } = document.decisions
       const colour = (name: string) => filamentOf(document.filaments, name).colour
-      const colours = { part: colour(partFilament), stand: colour(standFilament), interface: colour(interfaceFilament) }
-      const bodies = await planBodies(geometry, await polygonEngine(), engine, colours, (done, total) => pulse('estimate', 0.2 + (0.8 * done) / total))
+      const colours = {
+        part: colour(partFilament),
+        stand: colour(standFilament),
+        interface: colour(interfaceFilament),
+      }
+      const bodies = await planBodies(geometry, await polygonEngine(), engine, colours, (done, total) =>
+        pulse('estimate', 0.2 + (0.8 * done) / total),
+      )
       return write3mf(document.name, bodies)
     }),
 
   /** A small picture of a file as it lies, without keeping the mesh. */
-  picture: (bytes: Uint8Array, pose: Pose) => answer(() => paintPicture([{ mesh: poseMesh(openMesh(bytes).mesh, pose), colour: PART_GREY }])),
+  picture: (bytes: Uint8Array, pose: Pose) =>
+    answer(() => paintPicture([{ mesh: poseMesh(unpackMesh(bytes).mesh, pose), colour: PART_GREY }])),
 
   /** A coupon as it would be printed: its picture, and what it takes. */
-  coupon: (order: CouponOrder) => answer(async () => (await couponWork(solidEngine, polygonEngine)).look(order)),
+  coupon: (order: CouponOrder) =>
+    answer(async () => (await couponWork(solidEngine, polygonEngine)).look(order)),
 
   /** A coupon as a file. */
-  couponFile: (order: CouponOrder, form: CouponForm) => answer(async () => (await couponWork(solidEngine, polygonEngine)).file(order, form)),
+  couponFile: (order: CouponOrder, form: CouponForm) =>
+    answer(async () => (await couponWork(solidEngine, polygonEngine)).file(order, form)),
 }
 export type GeometryApi = typeof api
 expose(api)

@@ -14,7 +14,10 @@ export const SMALL_PICTURE = { width: 400, height: 288 } as const
 const FINER = 2
 
 /** Paints meshes as seen from a corner, the nearest surface at every dot, and gives them as a PNG data address. */
-export async function paintPicture(bodies: readonly Painted[], { width, height }: { readonly width: number; readonly height: number } = SMALL_PICTURE): Promise<string> {
+export async function paintPicture(
+  bodies: readonly Painted[],
+  { width, height }: { readonly width: number; readonly height: number } = SMALL_PICTURE,
+): Promise<string> {
   const [wide, tall] = [width * FINER, height * FINER]
   const seen = look(bodies, wide, tall)
   const nearest = new Float32Array(wide * tall).fill(-Infinity)
@@ -29,9 +32,16 @@ export async function paintPicture(bodies: readonly Painted[], { width, height }
       const [ux, uy, uz] = [p[3 * b] - p[3 * a], p[3 * b + 1] - p[3 * a + 1], p[3 * b + 2] - p[3 * a + 2]]
       const [vx, vy, vz] = [p[3 * c] - p[3 * a], p[3 * c + 1] - p[3 * a + 1], p[3 * c + 2] - p[3 * a + 2]]
       const [nx, ny, nz] = [uy * vz - uz * vy, uz * vx - ux * vz, ux * vy - uy * vx]
-      const shade = 0.66 + (0.4 * (nx * LIGHT[0] + ny * LIGHT[1] + nz * LIGHT[2])) / (Math.hypot(nx, ny, nz) || 1)
-      const [left, right] = [Math.max(0, Math.ceil(Math.min(x[a], x[b], x[c]))), Math.min(wide - 1, Math.floor(Math.max(x[a], x[b], x[c])))]
-      const [top, bottom] = [Math.max(0, Math.ceil(Math.min(y[a], y[b], y[c]))), Math.min(tall - 1, Math.floor(Math.max(y[a], y[b], y[c])))]
+      const shade =
+        0.66 + (0.4 * (nx * LIGHT[0] + ny * LIGHT[1] + nz * LIGHT[2])) / (Math.hypot(nx, ny, nz) || 1)
+      const [left, right] = [
+        Math.max(0, Math.ceil(Math.min(x[a], x[b], x[c]))),
+        Math.min(wide - 1, Math.floor(Math.max(x[a], x[b], x[c]))),
+      ]
+      const [top, bottom] = [
+        Math.max(0, Math.ceil(Math.min(y[a], y[b], y[c]))),
+        Math.min(tall - 1, Math.floor(Math.max(y[a], y[b], y[c]))),
+      ]
       for (let py = top; py <= bottom; py++)
         for (let px = left; px <= right; px++) {
           const wa = ((x[b] - px) * (y[c] - py) - (y[b] - py) * (x[c] - px)) / area
@@ -78,7 +88,13 @@ function look(bodies: readonly Painted[], wide: number, tall: number) {
   return seen
 }
 
-async function pngOf(dots: Uint8ClampedArray<ArrayBuffer>, wide: number, tall: number, width: number, height: number): Promise<string> {
+async function pngOf(
+  dots: Uint8ClampedArray<ArrayBuffer>,
+  wide: number,
+  tall: number,
+  width: number,
+  height: number,
+): Promise<string> {
   const fine = new OffscreenCanvas(wide, tall)
   fine.getContext('2d')!.putImageData(new ImageData(dots, wide, tall), 0, 0)
   const canvas = new OffscreenCanvas(width, height)
@@ -87,7 +103,8 @@ async function pngOf(dots: Uint8ClampedArray<ArrayBuffer>, wide: number, tall: n
   pen.drawImage(fine, 0, 0, width, height)
   const bytes = new Uint8Array(await (await canvas.convertToBlob({ type: 'image/png' })).arrayBuffer())
   let text = ''
-  for (let at = 0; at < bytes.length; at += 8192) text += String.fromCharCode(...bytes.subarray(at, at + 8192))
+  for (let at = 0; at < bytes.length; at += 8192)
+    text += String.fromCharCode(...bytes.subarray(at, at + 8192))
   return `data:image/png;base64,${btoa(text)}`
 }
 

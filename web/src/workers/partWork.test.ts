@@ -1,7 +1,16 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
-import { applyPlacing, mendMesh, openMesh, turnAbout, UPRIGHT, type Mesh, type SolidEngine } from '@tender/core/mesh'
+import {
+  applyPlacing,
+  mendMesh,
+  openMesh,
+  turnAbout,
+  UPRIGHT,
+  type Mesh,
+  type SolidEngine,
+} from '@tender/core/mesh'
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import { createPlanner, DEFAULT_PLAN, type PlanDocument, type Planner } from '@tender/core/plan'
+import { createPlanner, type Planner } from '@tender/core/plan'
+import { DEFAULT_PLAN, type PlanDocument } from '@tender/core/decide'
 import type { PolygonEngine } from '@tender/core/polygon'
 import { box, boxes, closeTo, join, sphere } from '@tender/core/testing'
 import { drawPart, growTree, partOf, reportNeeds, reshape, reshapedFile, woundsOf } from './partWork'
@@ -14,15 +23,25 @@ beforeAll(async () => {
   planner = createPlanner(polygons)
 })
 
-const document: PlanDocument = { ...DEFAULT_PLAN, decisions: { ...DEFAULT_PLAN.decisions, layerHeightMm: 0.2, firstLayerHeightMm: 0.2, freeAngleDeg: 45 } }
+const document: PlanDocument = {
+  ...DEFAULT_PLAN,
+  decisions: { ...DEFAULT_PLAN.decisions, layerHeightMm: 0.2, firstLayerHeightMm: 0.2, freeAngleDeg: 45 },
+}
 /** A plate on a post: everything but the post hangs. */
-const table = boxes([{ size: [4, 4, 10], at: [8, 8, 0] }, { size: [20, 20, 2], at: [0, 0, 10] }]) // prettier-ignore
+const table = boxes([
+  { size: [4, 4, 10], at: [8, 8, 0] },
+  { size: [20, 20, 2], at: [0, 0, 10] },
+])
 const needsOf = (mesh: Mesh, key: string) => planner.needs(key, mesh, document)
 const still = () => undefined
 
 describe('a part as it is drawn', () => {
   test('nine numbers a triangle, as it lies, with its size', () => {
-    const { positions, rough, others, sizeMm, ownBox } = drawPart(box([10, 20, 30]), { turn: turnAbout([1, 0, 0], 90), scale: 2 }, [])
+    const { positions, rough, others, sizeMm, ownBox } = drawPart(
+      box([10, 20, 30]),
+      { turn: turnAbout([1, 0, 0], 90), scale: 2 },
+      [],
+    )
     expect(positions).toHaveLength(12 * 9)
     expect([rough, others]).toEqual([null, null])
     sizeMm.forEach((side, axis) => closeTo(side, [20, 60, 40][axis], 1e-6))
@@ -42,7 +61,13 @@ describe('a part as it is drawn', () => {
   })
 
   test('bodies that are no part stand apart and do not count for its size', () => {
-    const mesh: Mesh = { ...join([box([10, 10, 10]), box([3, 3, 30], [20, 0, 0])]), bodies: [{ name: 'part', from: 0, to: 12 }, { name: 'stand', from: 12, to: 24 }] } // prettier-ignore
+    const mesh: Mesh = {
+      ...join([box([10, 10, 10]), box([3, 3, 30], [20, 0, 0])]),
+      bodies: [
+        { name: 'part', from: 0, to: 12 },
+        { name: 'stand', from: 12, to: 24 },
+      ],
+    }
     const { positions, others, sizeMm } = drawPart(mesh, UPRIGHT, ['part', 'stand'])
     expect([positions.length, others!.length]).toEqual([12 * 9, 12 * 9])
     expect(sizeMm).toEqual([10, 10, 10])
@@ -70,14 +95,19 @@ describe('what is wrong with it', () => {
     expect(wounds.openEdges).toHaveLength(3 * 6)
     expect(wounds.turned).toHaveLength(9)
     // Twice as large it is 20 mm wide, in the middle of the bed and standing on it; in the file it is 50 mm away.
-    const [x, y, z] = [0, 1, 2].map((axis) => [...wounds.openEdges, ...wounds.turned].filter((_, i) => i % 3 === axis))
+    const [x, y, z] = [0, 1, 2].map((axis) =>
+      [...wounds.openEdges, ...wounds.turned].filter((_, i) => i % 3 === axis),
+    )
     for (const value of [...x, ...y]) closeTo(Math.abs(value), 10, 1e-4)
     for (const value of z) expect([0, 20]).toContainEqual(Math.round(value * 1e4) / 1e4)
     expect(woundsOf(mesh, null, UPRIGHT, [])).toBeNull()
   })
 
   test('shells in one another are outlined at their heights', async () => {
-    const crossed = boxes([{ size: [10, 10, 6], at: [0, 0, 0] }, { size: [10, 10, 8], at: [5, 0, 2] }]) // prettier-ignore
+    const crossed = boxes([
+      { size: [10, 10, 6], at: [0, 0, 0] },
+      { size: [10, 10, 8], at: [5, 0, 2] },
+    ])
     const { overlap } = reportNeeds(await needsOf(crossed, 'crossed'))
     expect(overlap!.sentence).toContain('0.2 cm³, from 2.0 to 6.0 mm up')
     const heights = [...overlap!.outlines].filter((_, i) => i % 3 === 2)
@@ -100,31 +130,55 @@ describe('what needs holding, small enough to be sent', () => {
 })
 
 describe('reshaping', () => {
-  test.each(['add', 'cut'] as const)('what %s changes is told in volume and grams, and drawn', async (mode) => {
-    const needs = await needsOf(table, 'table')
-    const report = await reshape(needs, document, mode, polygons, solids, still)
-    const changed = mode === 'add' ? report.addedMm3 : report.cutMm3
-    expect(mode === 'add' ? report.cutMm3 : report.addedMm3).toBeCloseTo(0, 1)
-    expect(changed).toBeGreaterThan(100)
-    const density = document.filaments.find(({ name }) => name === document.decisions.partFilament)!.densityGcm3
-    closeTo(report.grams, (changed * density) / 1000, 1e-6)
-    expect(report.positions.length % 9).toBe(0)
-    expect(report.layers).toBeGreaterThan(5)
-  })
+  test.each(['add', 'cut'] as const)(
+    'what %s changes is told in volume and grams, and drawn',
+    async (mode) => {
+      const needs = await needsOf(table, 'table')
+      const report = await reshape(needs, document, mode, polygons, solids, still)
+      const changed = mode === 'add' ? report.addedMm3 : report.cutMm3
+      expect(mode === 'add' ? report.cutMm3 : report.addedMm3).toBeCloseTo(0, 1)
+      expect(changed).toBeGreaterThan(100)
+      const density = document.filaments.find(
+        ({ name }) => name === document.decisions.partFilament,
+      )!.densityGcm3
+      closeTo(report.grams, (changed * density) / 1000, 1e-6)
+      expect(report.positions.length % 9).toBe(0)
+      expect(report.layers).toBeGreaterThan(5)
+    },
+  )
 
   test('a part that needs nothing stays as it is, and nothing is drawn', async () => {
-    const report = await reshape(await needsOf(box([10, 10, 4]), 'box'), document, 'add', polygons, solids, still)
+    const report = await reshape(
+      await needsOf(box([10, 10, 4]), 'box'),
+      document,
+      'add',
+      polygons,
+      solids,
+      still,
+    )
     expect([report.addedMm3, report.layers, report.positions.length]).toEqual([0, 0, 0])
   })
 
-  test.each(['stl', '3mf'] as const)('the file (%s) is a closed part that needs nothing any more', async (form) => {
-    const bytes = await reshapedFile(await needsOf(table, 'table'), document, 'add', form, 'Table', polygons, solids, still)
-    const { mesh, report } = openMesh(bytes)
-    expect(report.openEdges).toBe(0)
-    const after = reportNeeds(await planner.needs(`after ${form}`, mesh, document))
-    expect(after.holdMm2).toBeLessThan(0.07 * 384)
-    closeTo(after.heightMm, 12, 0.01)
-  })
+  test.each(['stl', '3mf'] as const)(
+    'the file (%s) is a closed part that needs nothing any more',
+    async (form) => {
+      const bytes = await reshapedFile(
+        await needsOf(table, 'table'),
+        document,
+        'add',
+        form,
+        'Table',
+        polygons,
+        solids,
+        still,
+      )
+      const { mesh, report } = openMesh(bytes)
+      expect(report.openEdges).toBe(0)
+      const after = reportNeeds(await planner.needs(`after ${form}`, mesh, document))
+      expect(after.holdMm2).toBeLessThan(0.07 * 384)
+      closeTo(after.heightMm, 12, 0.01)
+    },
+  )
 
   test('stopping in the middle stops it', async () => {
     const needs = await needsOf(table, 'table')

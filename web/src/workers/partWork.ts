@@ -15,7 +15,9 @@ import {
   type SolidEngine,
 } from '@tender/core/mesh'
 import type { Bridge, Access, PatchKind } from '@tender/core/overhang'
-import { planBounds, solidOfPasses, type BodyRole, type Needs, type PlanDocument } from '@tender/core/plan'
+import { planBounds, type Needs } from '@tender/core/plan'
+import { solidOfPasses } from '@tender/core/solid'
+import { type BodyRole, type PlanDocument } from '@tender/core/decide'
 import { regionAreaMm2, ringCount, ringOf, type PolygonEngine } from '@tender/core/polygon'
 import { standingOf, type Standing } from '@tender/core/pose'
 import { reliefChange, relieve } from '@tender/core/relief'
@@ -43,7 +45,8 @@ export type Drawing = {
 const LIGHT_TRIANGLES = 150_000
 const ROUGH_CELLS = 90
 
-export const partOf = (mesh: Mesh, roles: readonly BodyRole[]): Mesh => meshOfBodies(mesh, (body) => (roles[body] ?? 'part') === 'part') ?? mesh
+export const partOf = (mesh: Mesh, roles: readonly BodyRole[]): Mesh =>
+  meshOfBodies(mesh, (body) => (roles[body] ?? 'part') === 'part') ?? mesh
 
 export function drawPart(mesh: Mesh, pose: Pose, roles: readonly BodyRole[]): Drawing {
   const part = partOf(mesh, roles)
@@ -54,13 +57,26 @@ export function drawPart(mesh: Mesh, pose: Pose, roles: readonly BodyRole[]): Dr
   const rough = posed.corners.length / 3 > LIGHT_TRIANGLES ? soupOf(coarsen(posed, ROUGH_CELLS)) : null
   const rest = part === mesh ? null : meshOfBodies(mesh, (body) => (roles[body] ?? 'part') !== 'part')
   const others = rest && soupOf(applyPlacing(rest, placing))
-  const drawing = { positions, rough, others, ownBox: meshBounds(part), placing, standing: standingOf(posed), sizeMm: [max[0] - min[0], max[1] - min[1], max[2] - min[2]] as const }
-  return transfer(drawing, [positions.buffer, ...(rough ? [rough.buffer] : []), ...(others ? [others.buffer] : [])])
+  const drawing = {
+    positions,
+    rough,
+    others,
+    ownBox: meshBounds(part),
+    placing,
+    standing: standingOf(posed),
+    sizeMm: [max[0] - min[0], max[1] - min[1], max[2] - min[2]] as const,
+  }
+  return transfer(drawing, [
+    positions.buffer,
+    ...(rough ? [rough.buffer] : []),
+    ...(others ? [others.buffer] : []),
+  ])
 }
 
 function soupOf({ positionsMm, corners }: Mesh): Float32Array<ArrayBuffer> {
   const soup = new Float32Array(corners.length * 3)
-  for (let c = 0; c < corners.length; c++) for (let axis = 0; axis < 3; axis++) soup[3 * c + axis] = positionsMm[3 * corners[c] + axis]
+  for (let c = 0; c < corners.length; c++)
+    for (let axis = 0; axis < 3; axis++) soup[3 * c + axis] = positionsMm[3 * corners[c] + axis]
   return soup
 }
 
@@ -69,7 +85,10 @@ export function growTree(positions: Float32Array) {
   const geometry = new BufferGeometry()
   geometry.setAttribute('position', new BufferAttribute(positions, 3))
   const tree = MeshBVH.serialize(new MeshBVH(geometry, { indirect: true }), { cloneBuffers: false })
-  return transfer(tree, [...(tree.roots as ArrayBuffer[]), ...(tree.indirectBuffer ? [(tree.indirectBuffer as Uint32Array).buffer as ArrayBuffer] : [])])
+  return transfer(tree, [
+    ...(tree.roots as ArrayBuffer[]),
+    ...(tree.indirectBuffer ? [(tree.indirectBuffer as Uint32Array).buffer as ArrayBuffer] : []),
+  ])
 }
 
 /** What is wrong with a mesh, and where. */
@@ -82,23 +101,35 @@ export type Wounds = {
   readonly places: readonly ShellPlace[]
 }
 
-export function woundsOf(mesh: Mesh, report: MendReport | null, pose: Pose, roles: readonly BodyRole[]): Wounds | null {
+export function woundsOf(
+  mesh: Mesh,
+  report: MendReport | null,
+  pose: Pose,
+  roles: readonly BodyRole[],
+): Wounds | null {
   if (!report) return null
   const placing = placingOf(partOf(mesh, roles), pose)
   const { openEdgesMm, turned, places, ...counts } = report
-  const put = (positionsMm: Float64Array) => applyPlacing({ positionsMm, corners: new Uint32Array(0) }, placing).positionsMm
+  const put = (positionsMm: Float64Array) =>
+    applyPlacing({ positionsMm, corners: new Uint32Array(0) }, placing).positionsMm
   const corners = new Uint32Array(turned.length * 3)
   turned.forEach((t, i) => corners.set(mesh.corners.subarray(3 * t, 3 * t + 3), 3 * i))
   return {
     report: counts,
     openEdges: Float32Array.from(put(openEdgesMm)),
-    places: places.map((place) => ({ ...place, atMm: [...put(Float64Array.from(place.atMm))] as [number, number, number], sizeMm: place.sizeMm * pose.scale })),
+    places: places.map((place) => ({
+      ...place,
+      atMm: [...put(Float64Array.from(place.atMm))] as [number, number, number],
+      sizeMm: place.sizeMm * pose.scale,
+    })),
     turned: soupOf(applyPlacing({ positionsMm: mesh.positionsMm, corners }, placing)),
   }
 }
 
 /** What needs holding, in numbers small enough to be sent. */
 export type NeedsReport = {
+  /** What its section and its layers are asked by. */
+  readonly id: string
   readonly bounds: ReturnType<typeof planBounds>
   readonly heightMm: number
   readonly undersides: number
@@ -116,11 +147,15 @@ export type NeedsReport = {
     readonly highestMm: number
     readonly atMm: readonly [number, number, number]
   }[]
-  readonly islands: readonly { readonly areaMm2: number; readonly atMm: readonly [number, number, number]; readonly keptOffBy: string | null }[]
+  readonly islands: readonly {
+    readonly areaMm2: number
+    readonly atMm: readonly [number, number, number]
+    readonly keptOffBy: string | null
+  }[]
   readonly bridges: readonly (Omit<Bridge, 'atMm'> & { readonly atMm: readonly [number, number, number] })[]
 }
 
-export function reportNeeds({ slices, overhangs }: Needs): NeedsReport {
+export function reportNeeds({ slices, overhangs }: Needs): Omit<NeedsReport, 'id'> {
   const { layers, heightMm } = slices
   return {
     bounds: planBounds({ layers, passes: [] }),
@@ -134,8 +169,15 @@ export function reportNeeds({ slices, overhangs }: Needs): NeedsReport {
       const { xyMm } = [...steps.values()][0]
       return { kind, access, areaMm2, lowestMm, highestMm, atMm: [xyMm[0], xyMm[1], lowestMm] as const }
     }),
-    islands: overhangs.islands.map(({ areaMm2, atMm, zMm, keptOffBy }) => ({ areaMm2, atMm: [atMm[0], atMm[1], zMm] as const, keptOffBy })),
-    bridges: overhangs.bridges.map((bridge) => ({ ...bridge, atMm: [bridge.atMm[0], bridge.atMm[1], bridge.zMm] as const })),
+    islands: overhangs.islands.map(({ areaMm2, atMm, zMm, keptOffBy }) => ({
+      areaMm2,
+      atMm: [atMm[0], atMm[1], zMm] as const,
+      keptOffBy,
+    })),
+    bridges: overhangs.bridges.map((bridge) => ({
+      ...bridge,
+      atMm: [bridge.atMm[0], bridge.atMm[1], bridge.zMm] as const,
+    })),
   }
 }
 
@@ -153,7 +195,8 @@ function overlapDrawn(slices: Slices): NeedsReport['overlap'] {
     const z = (layers[layerIndex].bottomMm + layers[layerIndex].topMm) / 2
     for (let r = 0; r < ringCount(region); r++) {
       const ring = ringOf(region, r)
-      for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) points.push(ring[j], ring[j + 1], z, ring[i], ring[i + 1], z)
+      for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2)
+        points.push(ring[j], ring[j + 1], z, ring[i], ring[i + 1], z)
     }
   }
   return { sentence: extent.sentence, outlines: Float32Array.from(points) }
@@ -168,17 +211,37 @@ export type ReliefReport = {
   /** What was added or cut, to be drawn. */ readonly positions: Float32Array<ArrayBuffer>
 }
 
-async function relieved({ slices }: Needs, { decisions }: PlanDocument, mode: 'add' | 'cut', polygons: PolygonEngine, checkpoint: Checkpoint) {
+async function relieved(
+  { slices }: Needs,
+  { decisions }: PlanDocument,
+  mode: 'add' | 'cut',
+  polygons: PolygonEngine,
+  checkpoint: Checkpoint,
+) {
   return relieve(slices.layers, polygons, { mode, ...decisions }, checkpoint)
 }
 
-export async function reshape(needs: Needs, document: PlanDocument, mode: 'add' | 'cut', polygons: PolygonEngine, solids: SolidEngine, checkpoint: Checkpoint): Promise<ReliefReport> {
+export async function reshape(
+  needs: Needs,
+  document: PlanDocument,
+  mode: 'add' | 'cut',
+  polygons: PolygonEngine,
+  solids: SolidEngine,
+  checkpoint: Checkpoint,
+): Promise<ReliefReport> {
   const after = await relieved(needs, document, mode, polygons, (done, total) => checkpoint(done, 2 * total))
   const { added, cut } = reliefChange(needs.slices.layers, after.layers, polygons)
   const changed = mode === 'add' ? added : cut
   const layers = needs.slices.layers
-  const body = await solidOfPasses(layers.map(({ bottomMm, topMm }, i) => ({ bottomMm, topMm, region: changed[i] })).filter(({ region }) => regionAreaMm2(region) > 1e-4), polygons, solids, (done, total) => checkpoint(total + done, 2 * total)) // prettier-ignore
-  const filament = document.filaments.find(({ name }) => name === document.decisions.partFilament)
+  const body = await solidOfPasses(
+    layers
+      .map(({ bottomMm, topMm }, i) => ({ bottomMm, topMm, region: changed[i] }))
+      .filter(({ region }) => regionAreaMm2(region) > 1e-4),
+    polygons,
+    solids,
+    (done, total) => checkpoint(total + done, 2 * total),
+  )
+  const filament = document.filaments.find(({ id }) => id === document.decisions.partFilament)
   return {
     mode,
     addedMm3: after.addedMm3,
@@ -200,7 +263,11 @@ export async function reshapedFile(
   checkpoint: Checkpoint,
 ): Promise<Uint8Array<ArrayBuffer>> {
   const after = await relieved(needs, document, mode, polygons, (done, total) => checkpoint(done, 2 * total))
-  const body = await solidOfPasses(after.layers, polygons, solids, (done, total) => checkpoint(total + done, 2 * total))
+  const body = await solidOfPasses(after.layers, polygons, solids, (done, total) =>
+    checkpoint(total + done, 2 * total),
+  )
   if (!body) throw new Error('Nothing of the part is left.')
-  return Uint8Array.from(form === 'stl' ? writeStl(body) : write3mf(title, [{ name: title, colour: '#a5a8b4', mesh: body }]))
+  return Uint8Array.from(
+    form === 'stl' ? writeStl(body) : write3mf(title, [{ name: title, colour: '#a5a8b4', mesh: body }]),
+  )
 }

@@ -1,4 +1,5 @@
-import type { PlanDocument, Stage } from '@tender/core/plan'
+import type { PlanDocument } from '@tender/core/decide'
+import type { StageName } from '@tender/core/plan'
 import { useEffect, useRef, useState } from 'react'
 import { unwrap, WorkError } from './answer'
 import { planning, proxy } from './geometry'
@@ -8,12 +9,25 @@ import type { Working } from './usePlanOutcome'
 
 /** What of a part needs holding, kept up to date in the worker with pose, limits and zones. */
 export function useNeeds(meshKey: string | undefined, document: PlanDocument) {
-  const [state, setState] = useState<{ needs: NeedsReport | null; version: number; error: Error | null }>({ needs: null, version: 0, error: null })
+  const [state, setState] = useState<{ needs: NeedsReport | null; version: number; error: Error | null }>({
+    needs: null,
+    version: 0,
+    error: null,
+  })
   const [working, setWorking] = useState<Working | null>(null)
   const newest = useRef(document)
   newest.current = document
   const { layerHeightMm, freeAngleDeg, sideAnglesDeg, freeSpanMm, lineWidthMm } = document.decisions
-  const asked = JSON.stringify([document.pose, document.zones, document.bodies, layerHeightMm, freeAngleDeg, sideAnglesDeg, freeSpanMm, lineWidthMm])
+  const asked = JSON.stringify([
+    document.pose,
+    document.zones,
+    document.bodies,
+    layerHeightMm,
+    freeAngleDeg,
+    sideAnglesDeg,
+    freeSpanMm,
+    lineWidthMm,
+  ])
   useEffect(() => {
     if (!meshKey) return
     const startedAt = performance.now()
@@ -21,13 +35,14 @@ export function useNeeds(meshKey: string | undefined, document: PlanDocument) {
     let done = false
     // A part that is being turned would otherwise be sliced at every step.
     const timer = setTimeout(() => {
-      const onProgress = proxy((stage: Stage, share: number) => {
+      const onProgress = proxy((stage: StageName, share: number) => {
         if (live && !done) setWorking({ stage, share, sinceMs: performance.now() - startedAt })
       })
       unwrap(planning.needs(nextTicket(), meshKey, newest.current, onProgress))
         .then((needs) => live && setState((before) => ({ needs, version: before.version + 1, error: null })))
         .catch((error: Error) => {
-          if (live && !(error instanceof WorkError && error.code === 'STOPPED')) setState((before) => ({ ...before, error }))
+          if (live && !(error instanceof WorkError && error.code === 'STOPPED'))
+            setState((before) => ({ ...before, error }))
         })
         .finally(() => {
           done = true

@@ -14,7 +14,8 @@ export function Bed({ sizeMm }: { sizeMm: readonly number[] }) {
   const half = Math.ceil((Math.max(sizeMm[0], sizeMm[1]) * 0.8 + 10) / 10) * 10
   const lines = useMemo(() => {
     const points: number[] = []
-    for (let at = -half; at <= half; at += 10) points.push(-half, at, 0, half, at, 0, at, -half, 0, at, half, 0)
+    for (let at = -half; at <= half; at += 10)
+      points.push(-half, at, 0, half, at, 0, at, -half, 0, at, half, 0)
     return new Float32Array(points)
   }, [half])
   return (

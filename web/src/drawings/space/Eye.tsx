@@ -15,7 +15,11 @@ export type Standpoint = keyof typeof STANDPOINTS
 
 type Props = {
   sizeMm: readonly [number, number, number]
-  view: { readonly name: Standpoint; readonly asked: number; readonly at: readonly [number, number, number] | null }
+  view: {
+    readonly name: Standpoint
+    readonly asked: number
+    readonly at: readonly [number, number, number] | null
+  }
   /** The pointer draws; it is not to turn the view as well. */
   still: boolean
   onStandpoint: (name: Standpoint) => void
@@ -46,7 +50,9 @@ export function Eye({ sizeMm, view, still, onStandpoint, onDepth, onNext }: Prop
     gl.domElement.setAttribute('role', 'application')
     const onKey = (event: KeyboardEvent) => {
       if (event.ctrlKey || event.metaKey || event.altKey) return
-      const standpoint = (Object.keys(STANDPOINTS) as Standpoint[]).find((name) => STANDPOINTS[name].key === event.key)
+      const standpoint = (Object.keys(STANDPOINTS) as Standpoint[]).find(
+        (name) => STANDPOINTS[name].key === event.key,
+      )
       const turn: Record<string, [number, number, number]> = {
         ArrowLeft: [-0.15, 0, 1],
         ArrowRight: [0.15, 0, 1],
@@ -65,7 +71,11 @@ export function Eye({ sizeMm, view, still, onStandpoint, onDepth, onNext }: Prop
         const length = offset.length() * (camera instanceof OrthographicCamera ? 1 : zoom)
         const azimuth = Math.atan2(offset.y, offset.x) + around
         const polar = Math.min(3.1, Math.max(0.04, Math.acos(offset.z / offset.length()) + up))
-        camera.position.set(made.target.x + length * Math.sin(polar) * Math.cos(azimuth), made.target.y + length * Math.sin(polar) * Math.sin(azimuth), made.target.z + length * Math.cos(polar))
+        camera.position.set(
+          made.target.x + length * Math.sin(polar) * Math.cos(azimuth),
+          made.target.y + length * Math.sin(polar) * Math.sin(azimuth),
+          made.target.z + length * Math.cos(polar),
+        )
         if (camera instanceof OrthographicCamera) {
           camera.zoom /= zoom
           camera.updateProjectionMatrix()

@@ -1,5 +1,13 @@
 /** Straight lines between pairs of points; drawn over everything, unless only where they are seen. */
-export function LinesOver({ points, colour, onlySeen = false }: { points: Float32Array; colour: string; onlySeen?: boolean }) {
+export function LinesOver({
+  points,
+  colour,
+  onlySeen = false,
+}: {
+  points: Float32Array
+  colour: string
+  onlySeen?: boolean
+}) {
   return (
     <lineSegments key={points.length} raycast={() => undefined} renderOrder={2}>
       <bufferGeometry>

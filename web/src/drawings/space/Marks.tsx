@@ -4,10 +4,22 @@ import styled from 'styled-components'
 import { Vector3 } from 'three'
 
 /** A ring at a place of the part, with a number to find it by. */
-export type Mark = { readonly key: string; readonly text: string; readonly label: string; readonly atMm: readonly [number, number, number]; readonly strong: boolean }
+export type Mark = {
+  readonly key: string
+  readonly text: string
+  readonly label: string
+  readonly atMm: readonly [number, number, number]
+  readonly strong: boolean
+}
 
 /** Keeps the rings where their places are on the picture. */
-export function MarkPlacer({ marks, layer }: { marks: readonly Mark[]; layer: RefObject<HTMLDivElement | null> }) {
+export function MarkPlacer({
+  marks,
+  layer,
+}: {
+  marks: readonly Mark[]
+  layer: RefObject<HTMLDivElement | null>
+}) {
   const { camera, size, invalidate } = useThree()
   const place = useRef(new Vector3())
   useEffect(() => invalidate(), [marks, invalidate])
@@ -27,11 +39,26 @@ export function MarkPlacer({ marks, layer }: { marks: readonly Mark[]; layer: Re
 }
 
 /** The rings themselves lie over the drawing as buttons, so that keys and screen readers reach them. */
-export function MarkRings({ marks, layer, onLook }: { marks: readonly Mark[]; layer: RefObject<HTMLDivElement | null>; onLook: (at: Mark['atMm']) => void }) {
+export function MarkRings({
+  marks,
+  layer,
+  onLook,
+}: {
+  marks: readonly Mark[]
+  layer: RefObject<HTMLDivElement | null>
+  onLook: (at: Mark['atMm']) => void
+}) {
   return (
     <Layer ref={layer}>
       {marks.map(({ key, text, label, atMm, strong }) => (
-        <Ring key={key} type="button" aria-label={label} title={label} data-strong={strong || undefined} onClick={() => onLook(atMm)}>
+        <Ring
+          key={key}
+          type="button"
+          aria-label={label}
+          title={label}
+          data-strong={strong || undefined}
+          onClick={() => onLook(atMm)}
+        >
           {text}
         </Ring>
       ))}

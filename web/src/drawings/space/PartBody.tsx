@@ -1,6 +1,14 @@
 import { useFrame, useThree, type ThreeEvent } from '@react-three/fiber'
 import { useEffect, useMemo, useRef } from 'react'
-import { BufferAttribute, BufferGeometry, DoubleSide, Mesh, Raycaster, type Vector3, type Material } from 'three'
+import {
+  BufferAttribute,
+  BufferGeometry,
+  DoubleSide,
+  Mesh,
+  Raycaster,
+  type Vector3,
+  type Material,
+} from 'three'
 import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh'
 import { usePalette } from '../../theme/useScheme'
 import { unwrap } from '../../workers/answer'
@@ -9,9 +17,19 @@ import type { Drawing } from '../../workers/geometry.worker'
 import { hachureMaterial } from './hachureMaterial'
 
 /** A place on the part: on the bed's coordinates, the way its face looks, and how much material lies behind it. */
-export type Hit = { readonly atMm: readonly [number, number, number]; readonly normal: readonly [number, number, number]; readonly thicknessMm: number | null; readonly first: boolean }
+export type Hit = {
+  readonly atMm: readonly [number, number, number]
+  readonly normal: readonly [number, number, number]
+  readonly thicknessMm: number | null
+  readonly first: boolean
+}
 
-type Props = { drawing: Drawing; limitsDeg: readonly number[]; pointer: 'look' | 'pick' | 'brush'; onPlace?: (hit: Hit) => void }
+type Props = {
+  drawing: Drawing
+  limitsDeg: readonly number[]
+  pointer: 'look' | 'pick' | 'brush'
+  onPlace?: (hit: Hit) => void
+}
 
 const geometryOf = (positions: Float32Array): BufferGeometry => {
   const made = new BufferGeometry()
@@ -66,7 +84,12 @@ export function PartBody({ drawing, limitsDeg, pointer, onPlace }: Props) {
     if (!event.face) return
     event.stopPropagation()
     const { point, face } = event
-    onPlace?.({ atMm: [point.x, point.y, point.z], normal: [face.normal.x, face.normal.y, face.normal.z], thicknessMm: thicknessAt(mesh, point, face.normal), first })
+    onPlace?.({
+      atMm: [point.x, point.y, point.z],
+      normal: [face.normal.x, face.normal.y, face.normal.z],
+      thicknessMm: thicknessAt(mesh, point, face.normal),
+      first,
+    })
   }
   if (pointer === 'look') return <Bodies mesh={mesh} rough={roughMesh} others={drawing.others} />
   return (
@@ -81,7 +104,11 @@ export function PartBody({ drawing, limitsDeg, pointer, onPlace }: Props) {
             }
           : undefined
       }
-      onPointerMove={pointer === 'brush' ? (event) => brushing.current && event.buttons === 1 && tell(event, false) : undefined}
+      onPointerMove={
+        pointer === 'brush'
+          ? (event) => brushing.current && event.buttons === 1 && tell(event, false)
+          : undefined
+      }
       onPointerUp={pointer === 'brush' ? () => (brushing.current = false) : undefined}
     >
       <Bodies mesh={mesh} rough={roughMesh} others={drawing.others} />
@@ -101,7 +128,15 @@ function Bodies({ mesh, rough, others }: { mesh: Mesh; rough: Mesh | null; other
 }
 
 /** Triangles in one quiet colour, seen through. */
-export function Soup({ positions, colour, opacity = 1 }: { positions: Float32Array; colour: string; opacity?: number }) {
+export function Soup({
+  positions,
+  colour,
+  opacity = 1,
+}: {
+  positions: Float32Array
+  colour: string
+  opacity?: number
+}) {
   const geometry = useMemo(() => {
     const made = geometryOf(positions)
     made.computeVertexNormals()
@@ -110,7 +145,13 @@ export function Soup({ positions, colour, opacity = 1 }: { positions: Float32Arr
   useEffect(() => () => geometry.dispose(), [geometry])
   return (
     <mesh geometry={geometry} raycast={() => undefined}>
-      <meshBasicMaterial color={colour} transparent={opacity < 1} opacity={opacity} depthWrite={opacity === 1} side={DoubleSide} />
+      <meshBasicMaterial
+        color={colour}
+        transparent={opacity < 1}
+        opacity={opacity}
+        depthWrite={opacity === 1}
+        side={DoubleSide}
+      />
     </mesh>
   )
 }

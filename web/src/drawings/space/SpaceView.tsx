@@ -24,19 +24,36 @@ type Props = {
 const NO_MARKS: readonly Mark[] = []
 
 /** The part on its bed, to be turned about. */
-export function SpaceView({ drawing, limitsDeg, says, pointer = 'look', onPlace, marks = NO_MARKS, children }: Props) {
-  const [view, setView] = useState<{ name: Standpoint; asked: number; flat: boolean; at: readonly [number, number, number] | null }>({ name: 'corner', asked: 0, flat: false, at: null })
+export function SpaceView({
+  drawing,
+  limitsDeg,
+  says,
+  pointer = 'look',
+  onPlace,
+  marks = NO_MARKS,
+  children,
+}: Props) {
+  const [view, setView] = useState<{
+    name: Standpoint
+    asked: number
+    flat: boolean
+    at: readonly [number, number, number] | null
+  }>({ name: 'corner', asked: 0, flat: false, at: null })
   const rings = useRef<HTMLDivElement>(null)
   const next = useRef(0)
   const lookAt = (at: Mark['atMm']) => setView((before) => ({ ...before, at, asked: before.asked + 1 }))
-  const look = (name: Standpoint) => setView((before) => ({ ...before, name, at: null, asked: before.asked + 1 }))
+  const look = (name: Standpoint) =>
+    setView((before) => ({ ...before, name, at: null, asked: before.asked + 1 }))
   return (
     <Stage role="group" aria-label={says} data-pointer={pointer}>
       <Canvas
         key={view.flat ? 'flat' : 'deep'}
         orthographic={view.flat}
         frameloop="demand"
-        camera={{ ...(view.flat ? { near: -4000, far: 8000 } : { fov: 32, near: 0.5, far: 8000 }), up: [0, 0, 1] }}
+        camera={{
+          ...(view.flat ? { near: -4000, far: 8000 } : { fov: 32, near: 0.5, far: 8000 }),
+          up: [0, 0, 1],
+        }}
         dpr={[1, 2]}
         fallback={<p>This browser cannot draw in 3D; sections and layers still show everything.</p>}
       >
@@ -60,7 +77,10 @@ export function SpaceView({ drawing, limitsDeg, says, pointer = 'look', onPlace,
             {STANDPOINTS[name].called}
           </Button>
         ))}
-        <Button aria-pressed={view.flat} onPress={() => setView((before) => ({ ...before, flat: !before.flat, asked: before.asked + 1 }))}>
+        <Button
+          aria-pressed={view.flat}
+          onPress={() => setView((before) => ({ ...before, flat: !before.flat, asked: before.asked + 1 }))}
+        >
           {view.flat ? 'with depth' : 'without depth'}
         </Button>
       </Standpoints>

@@ -29,19 +29,40 @@ function Solid({ shape, placing, colour }: { shape: ZoneShape; placing: Placing;
   return soup && <Soup positions={soup} colour={colour} opacity={0.3} />
 }
 
-function Dabs({ shape, placing, colour }: { shape: Extract<ZoneShape, { kind: 'brush' }>; placing: Placing; colour: string }) {
+function Dabs({
+  shape,
+  placing,
+  colour,
+}: {
+  shape: Extract<ZoneShape, { kind: 'brush' }>
+  placing: Placing
+  colour: string
+}) {
   const mesh = useRef<InstancedMesh>(null)
   const count = shape.atMm.length / 3
   useLayoutEffect(() => {
     if (!mesh.current) return
-    const at = applyPlacing({ positionsMm: Float64Array.from(shape.atMm), corners: new Uint32Array(0) }, placing).positionsMm
+    const at = applyPlacing(
+      { positionsMm: Float64Array.from(shape.atMm), corners: new Uint32Array(0) },
+      placing,
+    ).positionsMm
     const radius = shape.radiusMm * placing.scale
     const matrix = new Matrix4()
-    for (let i = 0; i < count; i++) mesh.current.setMatrixAt(i, matrix.makeScale(radius, radius, radius).setPosition(at[3 * i], at[3 * i + 1], at[3 * i + 2]))
+    for (let i = 0; i < count; i++)
+      mesh.current.setMatrixAt(
+        i,
+        matrix.makeScale(radius, radius, radius).setPosition(at[3 * i], at[3 * i + 1], at[3 * i + 2]),
+      )
     mesh.current.instanceMatrix.needsUpdate = true
   }, [shape, placing, count])
   return (
-    <instancedMesh key={count} ref={mesh} args={[undefined, undefined, count]} raycast={() => undefined} frustumCulled={false}>
+    <instancedMesh
+      key={count}
+      ref={mesh}
+      args={[undefined, undefined, count]}
+      raycast={() => undefined}
+      frustumCulled={false}
+    >
       <sphereGeometry args={[1, 14, 10]} />
       <meshBasicMaterial color={colour} transparent opacity={0.35} depthWrite={false} />
     </instancedMesh>

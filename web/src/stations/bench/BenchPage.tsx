@@ -18,7 +18,8 @@ export function BenchPage() {
   const filaments = useList('filaments')
   const [params, setParams] = useSearchParams()
   const [adding, setAdding] = useState<'printer' | 'filament' | null>(null)
-  const open = (key: 'printer' | 'filament', id: string | null) => setParams(id ? { [key]: id } : {}, { replace: true })
+  const open = (key: 'printer' | 'filament', id: string | null) =>
+    setParams(id ? { [key]: id } : {}, { replace: true })
   const close = () => {
     setAdding(null)
     open('printer', null)
@@ -46,9 +47,18 @@ export function BenchPage() {
           <Loaded query={printers}>
             {({ items }) =>
               items.length === 0 ? (
-                <Sentence>No printer yet. Add one, so that plans know its nozzles, its bed and how fast it moves.</Sentence>
+                <Sentence>
+                  No printer yet. Add one, so that plans know its nozzles, its bed and how fast it moves.
+                </Sentence>
               ) : (
-                items.map((one) => <PrinterCard key={one.id} printer={one} filaments={filaments.data?.items ?? []} onEdit={() => open('printer', one.id)} />)
+                items.map((one) => (
+                  <PrinterCard
+                    key={one.id}
+                    printer={one}
+                    filaments={filaments.data?.items ?? []}
+                    onEdit={() => open('printer', one.id)}
+                  />
+                ))
               )
             }
           </Loaded>
@@ -58,7 +68,9 @@ export function BenchPage() {
           <Loaded query={filaments}>
             {({ items }) =>
               items.length === 0 ? (
-                <Sentence>No filament yet. Two make a pairing: one for the part, one that touches it.</Sentence>
+                <Sentence>
+                  No filament yet. Two make a pairing: one for the part, one that touches it.
+                </Sentence>
               ) : (
                 <FilamentTable filaments={items} onEdit={(id) => open('filament', id)} />
               )
@@ -67,8 +79,12 @@ export function BenchPage() {
           <FilamentFiles filaments={filaments.data?.items ?? []} />
         </Sheet>
       </Columns>
-      {(adding === 'printer' || printer) && <PrinterDialog key={printer?.id ?? 'new'} printer={printer ?? null} onClose={close} />}
-      {(adding === 'filament' || filament) && <FilamentDialog key={filament?.id ?? 'new'} filament={filament ?? null} onClose={close} />}
+      {(adding === 'printer' || printer) && (
+        <PrinterDialog key={printer?.id ?? 'new'} printer={printer ?? null} onClose={close} />
+      )}
+      {(adding === 'filament' || filament) && (
+        <FilamentDialog key={filament?.id ?? 'new'} filament={filament ?? null} onClose={close} />
+      )}
     </Page>
   )
 }

@@ -31,7 +31,10 @@ export function ClingDialog({ cling: entry, onClose }: { cling: ClingEntry; onCl
           onChange={(value) => setCling(Number(value) as Cling)}
           options={CLINGS.map((value) => ({ value: String(value), label: String(value) }))}
         />
-        <SoftLine>0 falls apart by itself, 1 peels off, 2 needs a tool, 3 leaves marks, 4 is welded. New guesses of gaps start from here.</SoftLine>
+        <SoftLine>
+          0 falls apart by itself, 1 peels off, 2 needs a tool, 3 leaves marks, 4 is welded. New guesses of
+          gaps start from here.
+        </SoftLine>
         <TextInput label="Where this comes from" value={source} onChange={setSource} />
         <ConflictNote error={changes.cling.error} />
         <FormProblem error={changes.cling.error ?? changes.resetCling.error} />
@@ -39,7 +42,11 @@ export function ClingDialog({ cling: entry, onClose }: { cling: ClingEntry; onCl
           <Button main type="submit" isDisabled={changes.cling.isPending}>
             Save
           </Button>
-          {own && <Button onPress={() => changes.resetCling.mutate({ a, b }, { onSuccess: onClose })}>Back to the starting guess</Button>}
+          {own && (
+            <Button onPress={() => changes.resetCling.mutate({ a, b }, { onSuccess: onClose })}>
+              Back to the starting guess
+            </Button>
+          )}
           <Button onPress={onClose}>Cancel</Button>
         </Buttons>
       </form>

@@ -54,7 +54,9 @@ export function FamiliesPage() {
                         <td>{one.dissolvesIn ?? ''}</td>
                         <td>{one.drawsWater ? 'draws water' : ''}</td>
                         <td>
-                          <SoftLine as="span">{one.own ? `Yours: ${one.source || 'no source noted'}` : one.source}</SoftLine>
+                          <SoftLine as="span">
+                            {one.own ? `Yours: ${one.source || 'no source noted'}` : one.source}
+                          </SoftLine>
                         </td>
                         <td className="right">
                           <Button onPress={() => setFamily(one)} aria-label={`Change ${one.name}`}>
@@ -72,7 +74,10 @@ export function FamiliesPage() {
               <Scroll>
                 <ClingTable clings={clings} onPick={setCling} />
               </Scroll>
-              <SoftLine>Bold: yours. Pale: nobody has spoken for these two, the middle is taken. Ladders that have been read go before all of these.</SoftLine>
+              <SoftLine>
+                Bold: yours. Pale: nobody has spoken for these two, the middle is taken. Ladders that have
+                been read go before all of these.
+              </SoftLine>
             </Sheet>
           </>
         )}
@@ -83,8 +88,15 @@ export function FamiliesPage() {
   )
 }
 
-function ClingTable({ clings, onPick }: { clings: readonly ClingEntry[]; onPick: (cling: ClingEntry) => void }) {
-  const of = (a: Family, b: Family) => clings.find((one) => (one.a === a && one.b === b) || (one.a === b && one.b === a))!
+function ClingTable({
+  clings,
+  onPick,
+}: {
+  clings: readonly ClingEntry[]
+  onPick: (cling: ClingEntry) => void
+}) {
+  const of = (a: Family, b: Family) =>
+    clings.find((one) => (one.a === a && one.b === b) || (one.a === b && one.b === a))!
   return (
     <Triangle>
       <thead>

@@ -13,8 +13,13 @@ import { zodForm } from '../../ui/zodForm'
 export function FamilyDialog({ family, onClose }: { family: FamilyEntry; onClose: () => void }) {
   const changes = useFamilyChanges()
   const { name, own, revision, ...given } = family
-  const { control, handleSubmit } = useForm<FamilyInput>({ resolver: zodForm(FamilyInput), defaultValues: { ...given, source: own ? given.source : '' } })
-  const submit = handleSubmit((input) => changes.family.mutate({ name, revision, input }, { onSuccess: onClose }))
+  const { control, handleSubmit } = useForm<FamilyInput>({
+    resolver: zodForm(FamilyInput),
+    defaultValues: { ...given, source: own ? given.source : '' },
+  })
+  const submit = handleSubmit((input) =>
+    changes.family.mutate({ name, revision, input }, { onSuccess: onClose }),
+  )
   return (
     <Dialog title={`${name} on this bench`} open onClose={onClose} wide>
       <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
@@ -54,7 +59,11 @@ export function FamilyDialog({ family, onClose }: { family: FamilyEntry; onClose
           <Button main type="submit" isDisabled={changes.family.isPending}>
             Save
           </Button>
-          {own && <Button onPress={() => changes.reset.mutate(name, { onSuccess: onClose })}>Back to the starting numbers</Button>}
+          {own && (
+            <Button onPress={() => changes.reset.mutate(name, { onSuccess: onClose })}>
+              Back to the starting numbers
+            </Button>
+          )}
           <Button onPress={onClose}>Cancel</Button>
         </FormFoot>
       </form>

@@ -3,6 +3,7 @@ import { FAMILIES, plainFilament, type Family, type FamilyBook } from '@tender/c
 import { useState } from 'react'
 import { Controller, useFieldArray, useForm, type Control } from 'react-hook-form'
 import styled from 'styled-components'
+import { newId } from '../../keep/newId'
 import { useBook } from '../../api/useFamilies'
 import { useSave } from '../../api/useShelf'
 import { Button } from '../../ui/Button'
@@ -19,15 +20,43 @@ const startOf = (name: string, family: Family, colour: string, book?: FamilyBook
   return { ...plain, spools: [] }
 }
 
-const newSpool = (): SpoolFields => ({ id: crypto.randomUUID(), label: '', lot: '', gramsLeft: 1000, emptyG: null, pricePerKg: null, colour: null, openedOn: null, driedOn: null, damp: false })
+const newSpool = (): SpoolFields => ({
+  id: newId(),
+  label: '',
+  lot: '',
+  gramsLeft: 1000,
+  emptyG: null,
+  pricePerKg: null,
+  colour: null,
+  openedOn: null,
+  driedOn: null,
+  damp: false,
+})
 
 /** Adds a filament with its spools, or changes one. Choosing a family fills in its usual numbers. */
-export function FilamentDialog({ filament, onClose }: { filament: StoredFilament | null; onClose: () => void }) {
+export function FilamentDialog({
+  filament,
+  onClose,
+}: {
+  filament: StoredFilament | null
+  onClose: () => void
+}) {
   const save = useSave('filaments')
   const book = useBook()
-  const [identity] = useState(() => ({ id: filament?.id ?? crypto.randomUUID(), revision: filament?.revision ?? null }))
-  const { id: _, revision: __, updatedAt: ___, ...given } = filament ?? { id: '', revision: 0, updatedAt: '', ...startOf('', 'PLA', '#9aa0a6', book) }
-  const { control, handleSubmit, setValue, getValues, watch } = useForm<FilamentInput>({ resolver: zodForm(FilamentInput as never), defaultValues: given })
+  const [identity] = useState(() => ({
+    id: filament?.id ?? newId(),
+    revision: filament?.revision ?? null,
+  }))
+  const {
+    id: _,
+    revision: __,
+    updatedAt: ___,
+    ...given
+  } = filament ?? { id: '', revision: 0, updatedAt: '', ...startOf('', 'PLA', '#9aa0a6', book) }
+  const { control, handleSubmit, setValue, getValues, watch } = useForm<FilamentInput>({
+    resolver: zodForm(FilamentInput as never),
+    defaultValues: given,
+  })
   const spools = useFieldArray({ control, name: 'spools', keyName: 'key' })
   const takeFamily = (family: Family) => {
     const { name, colour } = getValues()
@@ -37,14 +66,26 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
   }
   const submit = handleSubmit((input) => save.mutate({ ...identity, input }, { onSuccess: onClose }))
   return (
-    <Dialog title={filament ? `Change ${filament.name}` : 'A filament for the bench'} open onClose={onClose} wide>
+    <Dialog
+      title={filament ? `Change ${filament.name}` : 'A filament for the bench'}
+      open
+      onClose={onClose}
+      wide
+    >
       <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
         <Fields>
           <FormText control={control} name="name" label="Name" autoFocus />
           <Controller
             control={control}
             name="family"
-            render={({ field }) => <Choice label="Family" value={field.value} onChange={takeFamily} options={FAMILIES.map((family) => ({ value: family, label: family }))} />}
+            render={({ field }) => (
+              <Choice
+                label="Family"
+                value={field.value}
+                onChange={takeFamily}
+                options={FAMILIES.map((family) => ({ value: family, label: family }))}
+              />
+            )}
           />
           <Colour control={control} name="colour" label="Colour" />
           <FormNumber control={control} name="densityGcm3" label="Density" unit="g/cm³" />
@@ -54,7 +95,9 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
           <FormNumber control={control} name="bedC" label="Bed" unit="°C" />
         </Fields>
         <SheetTitle as="h3">Spools</SheetTitle>
-        {spools.fields.length === 0 && <SoftLine>Without a spool nobody checks whether a plan has enough of it.</SoftLine>}
+        {spools.fields.length === 0 && (
+          <SoftLine>Without a spool nobody checks whether a plan has enough of it.</SoftLine>
+        )}
         {spools.fields.map((spool, i) => (
           <SpoolBox key={spool.key} role="group" aria-label={`Spool ${i + 1}`}>
             <FormText control={control} name={`spools.${i}.label`} label="Note" />
@@ -63,17 +106,28 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
             <FormNumber control={control} name={`spools.${i}.emptyG`} label="Empty spool" unit="g" optional />
             <FormDay control={control} name={`spools.${i}.openedOn`} label="Opened" optional />
             <FormDay control={control} name={`spools.${i}.driedOn`} label="Dried" optional />
-            <FormNumber control={control} name={`spools.${i}.pricePerKg`} label="Price, if other" unit="per kg" optional />
+            <FormNumber
+              control={control}
+              name={`spools.${i}.pricePerKg`}
+              label="Price, if other"
+              unit="per kg"
+              optional
+            />
             <Controller
               control={control}
               name={`spools.${i}.colour`}
               render={({ field }) => (
-                <Toggle value={field.value !== null} onChange={(own) => field.onChange(own ? getValues('colour') : null)}>
+                <Toggle
+                  value={field.value !== null}
+                  onChange={(own) => field.onChange(own ? getValues('colour') : null)}
+                >
                   Colour of its own
                 </Toggle>
               )}
             />
-            {watch(`spools.${i}.colour`) !== null && <Colour control={control} name={`spools.${i}.colour`} label="Its colour" />}
+            {watch(`spools.${i}.colour`) !== null && (
+              <Colour control={control} name={`spools.${i}.colour`} label="Its colour" />
+            )}
             <Controller
               control={control}
               name={`spools.${i}.damp`}
@@ -104,7 +158,15 @@ export function FilamentDialog({ filament, onClose }: { filament: StoredFilament
   )
 }
 
-function Colour({ control, name, label }: { control: Control<FilamentInput>; name: 'colour' | `spools.${number}.colour`; label: string }) {
+function Colour({
+  control,
+  name,
+  label,
+}: {
+  control: Control<FilamentInput>
+  name: 'colour' | `spools.${number}.colour`
+  label: string
+}) {
   return (
     <Controller
       control={control}

@@ -1,5 +1,6 @@
 import { readFilamentCsv, writeFilamentCsv, type FilamentCsv, type StoredFilament } from '@tender/contract'
 import { useState } from 'react'
+import { newId } from '../../keep/newId'
 import { useSave } from '../../api/useShelf'
 import { counted } from '../../format/numbers'
 import { Button } from '../../ui/Button'
@@ -16,7 +17,11 @@ export function FilamentFiles({ filaments }: { filaments: readonly StoredFilamen
     const failed: string[] = []
     for (const { known, input } of found?.filaments ?? []) {
       try {
-        await save.mutateAsync({ id: known?.id ?? crypto.randomUUID(), revision: known?.revision ?? null, input })
+        await save.mutateAsync({
+          id: known?.id ?? newId(),
+          revision: known?.revision ?? null,
+          input,
+        })
       } catch (error) {
         failed.push(`${input.name}: ${(error as Error).message}`)
       }
@@ -26,14 +31,17 @@ export function FilamentFiles({ filaments }: { filaments: readonly StoredFilamen
   }
   return (
     <Buttons>
-      <Button isDisabled={filaments.length === 0} onPress={() => saveFile('filaments.csv', 'text/csv', writeFilamentCsv(filaments))}>
+      <Button
+        isDisabled={filaments.length === 0}
+        onPress={() => saveFile('filaments.csv', 'text/csv', writeFilamentCsv(filaments))}
+      >
         Filaments as CSV
       </Button>
       <Button
         onPress={() =>
           void pickText('.csv,text/csv').then((text) => {
             setProblems([])
-            if (text !== null) setFound(readFilamentCsv(text, filaments, () => crypto.randomUUID()))
+            if (text !== null) setFound(readFilamentCsv(text, filaments, newId))
           })
         }
       >
@@ -55,7 +63,11 @@ export function FilamentFiles({ filaments }: { filaments: readonly StoredFilamen
             </SoftLine>
           ))}
           <Buttons>
-            <Button main isDisabled={found.filaments.length === 0 || save.isPending} onPress={() => void takeIn()}>
+            <Button
+              main
+              isDisabled={found.filaments.length === 0 || save.isPending}
+              onPress={() => void takeIn()}
+            >
               Take them in
             </Button>
             <Button onPress={() => setFound(null)}>Cancel</Button>

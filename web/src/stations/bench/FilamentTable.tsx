@@ -9,7 +9,13 @@ import { Soft, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { WeighDialog } from './WeighDialog'
 
 /** Filaments, each with its spools under it. */
-export function FilamentTable({ filaments, onEdit }: { filaments: readonly StoredFilament[]; onEdit: (id: string) => void }) {
+export function FilamentTable({
+  filaments,
+  onEdit,
+}: {
+  filaments: readonly StoredFilament[]
+  onEdit: (id: string) => void
+}) {
   const remove = useRemove('filaments')
   const [weighing, setWeighing] = useState<{ filament: StoredFilament; spool: SpoolFields } | null>(null)
   return (
@@ -36,7 +42,13 @@ export function FilamentTable({ filaments, onEdit }: { filaments: readonly Store
                 </Named>
               </td>
               <td>{one.family}</td>
-              <td className="right">{one.spools.length === 0 ? <Soft>not weighed</Soft> : grams(one.spools.reduce((sum, spool) => sum + spool.gramsLeft, 0))}</td>
+              <td className="right">
+                {one.spools.length === 0 ? (
+                  <Soft>not weighed</Soft>
+                ) : (
+                  grams(one.spools.reduce((sum, spool) => sum + spool.gramsLeft, 0))
+                )}
+              </td>
               <td className="right">{money(one.pricePerKg)}</td>
               <td className="right">
                 {three(one.nozzleC)}, {three(one.bedC)} °C
@@ -45,7 +57,11 @@ export function FilamentTable({ filaments, onEdit }: { filaments: readonly Store
                 <Button onPress={() => onEdit(one.id)} aria-label={`Change ${one.name}`}>
                   Change
                 </Button>{' '}
-                <Button quiet onPress={() => remove.mutate({ id: one.id, name: one.name })} aria-label={`Remove ${one.name}`}>
+                <Button
+                  quiet
+                  onPress={() => remove.mutate({ id: one.id, name: one.name })}
+                  aria-label={`Remove ${one.name}`}
+                >
                   Remove
                 </Button>
               </td>
@@ -59,7 +75,11 @@ export function FilamentTable({ filaments, onEdit }: { filaments: readonly Store
                 <td className="right">{spool.pricePerKg !== null && money(spool.pricePerKg)}</td>
                 <td />
                 <td className="right">
-                  <Button quiet onPress={() => setWeighing({ filament: one, spool })} aria-label={`Weigh spool ${i + 1} of ${one.name}`}>
+                  <Button
+                    quiet
+                    onPress={() => setWeighing({ filament: one, spool })}
+                    aria-label={`Weigh spool ${i + 1} of ${one.name}`}
+                  >
                     Weigh
                   </Button>
                 </td>
@@ -75,7 +95,13 @@ export function FilamentTable({ filaments, onEdit }: { filaments: readonly Store
 
 /** A spool in a line: what is written on it, when it was opened and dried, whether it is damp. */
 function about({ label, lot, openedOn, driedOn, damp }: SpoolFields): string {
-  const parts = [label, lot && `lot ${lot}`, openedOn && `opened ${day(openedOn)}`, driedOn && `dried ${day(driedOn)}`, damp && 'damp'].filter(Boolean)
+  const parts = [
+    label,
+    lot && `lot ${lot}`,
+    openedOn && `opened ${day(openedOn)}`,
+    driedOn && `dried ${day(driedOn)}`,
+    damp && 'damp',
+  ].filter(Boolean)
   return parts.length > 0 ? parts.join(', ') : 'a spool'
 }
 

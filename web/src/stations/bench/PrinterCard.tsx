@@ -11,25 +11,51 @@ import { PrinterDrawing } from './PrinterDrawing'
 const NOTHING = 'nothing'
 
 /** One printer: its drawing, its facts, and which spool sits where. */
-export function PrinterCard({ printer, filaments, onEdit }: { printer: Printer; filaments: readonly StoredFilament[]; onEdit: () => void }) {
+export function PrinterCard({
+  printer,
+  filaments,
+  onEdit,
+}: {
+  printer: Printer
+  filaments: readonly StoredFilament[]
+  onEdit: () => void
+}) {
   const remove = useRemove('printers')
   const save = useSave('printers')
   const { name, feed, loads, nozzleMm, bedMm, heightMm, wallMmS, accelMmS2 } = printer
   const spools = filaments.flatMap((filament) => filament.spools.map((spool) => ({ spool, filament })))
-  const loaded = Array.from({ length: loads }, (_, slot) => spools.find(({ spool }) => spool.id === printer.loaded[slot]) ?? null)
+  const loaded = Array.from(
+    { length: loads },
+    (_, slot) => spools.find(({ spool }) => spool.id === printer.loaded[slot]) ?? null,
+  )
   const options = [
     { value: NOTHING, label: 'nothing' },
-    ...spools.map(({ spool, filament }) => ({ value: spool.id, label: [filament.name, spool.label || spool.lot].filter(Boolean).join(', '), swatch: spool.colour ?? filament.colour })),
+    ...spools.map(({ spool, filament }) => ({
+      value: spool.id,
+      label: [filament.name, spool.label || spool.lot].filter(Boolean).join(', '),
+      swatch: spool.colour ?? filament.colour,
+    })),
   ]
   const load = (slot: number, spoolId: string) => {
     const { id, revision, updatedAt: _, ...input } = printer
     // A spool sits in one place only.
-    const next = Array.from({ length: loads }, (_, i) => (i === slot ? (spoolId === NOTHING ? null : spoolId) : (printer.loaded[i] ?? null) === spoolId ? null : (printer.loaded[i] ?? null)))
+    const next = Array.from({ length: loads }, (_, i) =>
+      i === slot
+        ? spoolId === NOTHING
+          ? null
+          : spoolId
+        : (printer.loaded[i] ?? null) === spoolId
+          ? null
+          : (printer.loaded[i] ?? null),
+    )
     save.mutate({ id, revision, input: { ...input, loaded: next } })
   }
   return (
     <Card>
-      <PrinterDrawing printer={printer} loaded={loaded.map((one) => one && (one.spool.colour ?? one.filament.colour))} />
+      <PrinterDrawing
+        printer={printer}
+        loaded={loaded.map((one) => one && (one.spool.colour ?? one.filament.colour))}
+      />
       <div>
         <h3>{name}</h3>
         <p>
@@ -46,7 +72,13 @@ export function PrinterCard({ printer, filaments, onEdit }: { printer: Printer; 
       </div>
       <Slots>
         {loaded.map((one, slot) => (
-          <Choice key={slot} label={`${feed === 'changer' ? 'Slot' : 'Nozzle'} ${slot + 1}`} value={one?.spool.id ?? NOTHING} onChange={(spool) => load(slot, spool)} options={options} />
+          <Choice
+            key={slot}
+            label={`${feed === 'changer' ? 'Slot' : 'Nozzle'} ${slot + 1}`}
+            value={one?.spool.id ?? NOTHING}
+            onChange={(spool) => load(slot, spool)}
+            options={options}
+          />
         ))}
       </Slots>
       <FormProblem error={save.error} />

@@ -1,9 +1,10 @@
 import { PrinterInput, type Printer } from '@tender/contract'
 import { FAN_SIDES, PLAIN_PRINTER, thicknessOf, type Feed } from '@tender/core/bench'
-import { BLOCK_WORDS, unknownWords } from '@tender/core/coupon'
+import { BLOCK_WORDS, unknownWords } from '@tender/core/print'
 import { useState } from 'react'
 import { Controller, useForm, type Path } from 'react-hook-form'
 import styled from 'styled-components'
+import { newId } from '../../keep/newId'
 import { useSave } from '../../api/useShelf'
 import { Button } from '../../ui/Button'
 import { Dialog, Fields, FormFoot } from '../../ui/Dialog'
@@ -49,25 +50,42 @@ const BLOCKS = [
 ] as const
 /** What the choice asks of later steps. */
 const MEANS: Record<Feed, string> = {
-  nozzles: 'The idle nozzle travels along and may ooze: it is wiped and primed at each swap, and its offset has to be right.',
+  nozzles:
+    'The idle nozzle travels along and may ooze: it is wiped and primed at each swap, and its offset has to be right.',
   carriages: 'The idle nozzle parks away: it is primed at each swap, and its offset has to be right.',
-  changer: 'Both come through one nozzle: what is left of the old one must be purged at each swap. There is no offset.',
+  changer:
+    'Both come through one nozzle: what is left of the old one must be purged at each swap. There is no offset.',
 }
 
 /** Adds a printer or changes one. */
 export function PrinterDialog({ printer, onClose }: { printer: Printer | null; onClose: () => void }) {
   const save = useSave('printers')
-  const [identity] = useState(() => ({ id: printer?.id ?? crypto.randomUUID(), revision: printer?.revision ?? null }))
-  const { id: _, revision: __, updatedAt: ___, ...given } = printer ?? { id: '', revision: 0, updatedAt: '', ...PLAIN_PRINTER, layerMm: null, loaded: [], name: '' }
+  const [identity] = useState(() => ({
+    id: printer?.id ?? newId(),
+    revision: printer?.revision ?? null,
+  }))
+  const {
+    id: _,
+    revision: __,
+    updatedAt: ___,
+    ...given
+  } = printer ?? { ...PLAIN_PRINTER, revision: 0, updatedAt: '', layerMm: null, loaded: [], name: '' }
   const { control, handleSubmit, watch, setValue } = useForm<PrinterInput>({
     resolver: zodForm(PrinterInput as never),
     defaultValues: { ...given, bedMm: [...given.bedMm], offsetMm: [...given.offsetMm] },
   })
   const [feed, layers, nozzleMm] = [watch('feed'), watch('layerMm'), watch('nozzleMm')]
-  const number = ({ name, label, unit }: Row) => <FormNumber key={name} control={control} name={name} label={label} unit={unit} />
+  const number = ({ name, label, unit }: Row) => (
+    <FormNumber key={name} control={control} name={name} label={label} unit={unit} />
+  )
   const submit = handleSubmit((input) => save.mutate({ ...identity, input }, { onSuccess: onClose }))
   return (
-    <Dialog title={printer ? `Change ${printer.name}` : 'A printer for the bench'} open onClose={onClose} wide>
+    <Dialog
+      title={printer ? `Change ${printer.name}` : 'A printer for the bench'}
+      open
+      onClose={onClose}
+      wide
+    >
       <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
         <FormText control={control} name="name" label="Name" autoFocus />
         <Fields>
@@ -102,12 +120,28 @@ export function PrinterDialog({ printer, onClose }: { printer: Printer | null; o
                 label="The fan blows from"
                 value={field.value}
                 onChange={field.onChange}
-                options={FAN_SIDES.map((side) => ({ value: side, label: side === 'around' ? 'all around' : `the ${side}` }))}
+                options={FAN_SIDES.map((side) => ({
+                  value: side,
+                  label: side === 'around' ? 'all around' : `the ${side}`,
+                }))}
               />
             )}
           />
         </Fields>
-        <Toggle value={layers !== null} onChange={(own) => setValue('layerMm', own ? ([...thicknessOf({ nozzleMm, layerMm: null })].map((mm) => Number(mm.toFixed(3))) as [number, number]) : null)}>
+        <Toggle
+          value={layers !== null}
+          onChange={(own) =>
+            setValue(
+              'layerMm',
+              own
+                ? ([...thicknessOf({ nozzleMm, layerMm: null })].map((mm) => Number(mm.toFixed(3))) as [
+                    number,
+                    number,
+                  ])
+                : null,
+            )
+          }
+        >
           This nozzle’s thinnest and thickest layer are known
         </Toggle>
         {layers !== null ? (
@@ -157,13 +191,20 @@ export function PrinterDialog({ printer, onClose }: { printer: Printer | null; o
                       value={field.value}
                       onChange={field.onChange}
                       error={fieldState.error?.message}
-                      description={unknown.length > 0 ? `Nothing here is called {${unknown.join('}, {')}}; it is left as it stands.` : undefined}
+                      description={
+                        unknown.length > 0
+                          ? `Nothing here is called {${unknown.join('}, {')}}; it is left as it stands.`
+                          : undefined
+                      }
                     />
                   )
                 }}
               />
             ))}
-            <SoftLine>In braces, filled in: {BLOCK_WORDS.map((word) => `{${word}}`).join(' ')}. “Other” is the filament not in use.</SoftLine>
+            <SoftLine>
+              In braces, filled in: {BLOCK_WORDS.map((word) => `{${word}}`).join(' ')}. “Other” is the
+              filament not in use.
+            </SoftLine>
           </Blocks>
         </details>
         <ConflictNote error={save.error} />

@@ -10,7 +10,13 @@ const [W, GANTRY, TIP, BED] = [300, 40, 92, 128]
 const Z_SCALE = 100
 
 /** A printer from the front: how its filaments get to the part, where its nozzles are, and from where it is cooled. */
-export function PrinterDrawing({ printer, loaded }: { printer: Pick<Printer, 'feed' | 'loads' | 'offsetMm' | 'fanSide'>; loaded: Loaded }) {
+export function PrinterDrawing({
+  printer,
+  loaded,
+}: {
+  printer: Pick<Printer, 'feed' | 'loads' | 'offsetMm' | 'fanSide'>
+  loaded: Loaded
+}) {
   const { color, font } = useTheme()
   const { feed, loads, offsetMm, fanSide } = printer
   const [dx, , dz] = offsetMm
@@ -21,8 +27,19 @@ export function PrinterDrawing({ printer, loaded }: { printer: Pick<Printer, 'fe
   const rise = Math.max(-16, Math.min(16, dz * Z_SCALE))
   const nozzle = (x: number, up: number, slot: number) => (
     <g key={slot}>
-      <path d={`M${x - 11} ${GANTRY}h22v${30 - up}h-22z`} fill={color.sheet} stroke={color.ink} strokeWidth="1.5" />
-      <path d={`M${x - 8} ${GANTRY + 30 - up}h16v10l-6 12h-4l-6 -12z`} fill={loaded[slot] ?? color.line} stroke={color.ink} strokeWidth="1.5" strokeLinejoin="round" />
+      <path
+        d={`M${x - 11} ${GANTRY}h22v${30 - up}h-22z`}
+        fill={color.sheet}
+        stroke={color.ink}
+        strokeWidth="1.5"
+      />
+      <path
+        d={`M${x - 8} ${GANTRY + 30 - up}h16v10l-6 12h-4l-6 -12z`}
+        fill={loaded[slot] ?? color.line}
+        stroke={color.ink}
+        strokeWidth="1.5"
+        strokeLinejoin="round"
+      />
     </g>
   )
   const says = shared
@@ -33,9 +50,44 @@ export function PrinterDrawing({ printer, loaded }: { printer: Pick<Printer, 'fe
       <path d={`M14 ${GANTRY - 6}H${W - 14}`} stroke={color.line} strokeWidth="7" strokeLinecap="round" />
       <path d={`M30 ${BED}H${W - 30}`} stroke={color.ink} strokeWidth="2.4" />
       <path d={`M44 ${BED + 4}v8M${W - 44} ${BED + 4}v8`} stroke={color.soft} strokeWidth="1.4" />
-      {feed === 'nozzles' && <rect x={Math.min(first, second) - 20} y={GANTRY - 16} width={Math.abs(second - first) + 40} height="22" rx="5" fill={color.faint} stroke={color.ink} strokeWidth="1.4" />}
-      {feed === 'carriages' && [first, second].map((x) => <rect key={x} x={x - 15} y={GANTRY - 16} width="30" height="22" rx="5" fill={color.faint} stroke={color.ink} strokeWidth="1.4" />)}
-      {shared && <rect x={first - 22} y={GANTRY - 16} width="44" height="22" rx="5" fill={color.faint} stroke={color.ink} strokeWidth="1.4" />}
+      {feed === 'nozzles' && (
+        <rect
+          x={Math.min(first, second) - 20}
+          y={GANTRY - 16}
+          width={Math.abs(second - first) + 40}
+          height="22"
+          rx="5"
+          fill={color.faint}
+          stroke={color.ink}
+          strokeWidth="1.4"
+        />
+      )}
+      {feed === 'carriages' &&
+        [first, second].map((x) => (
+          <rect
+            key={x}
+            x={x - 15}
+            y={GANTRY - 16}
+            width="30"
+            height="22"
+            rx="5"
+            fill={color.faint}
+            stroke={color.ink}
+            strokeWidth="1.4"
+          />
+        ))}
+      {shared && (
+        <rect
+          x={first - 22}
+          y={GANTRY - 16}
+          width="44"
+          height="22"
+          rx="5"
+          fill={color.faint}
+          stroke={color.ink}
+          strokeWidth="1.4"
+        />
+      )}
       {nozzle(first, 0, 0)}
       {!shared && nozzle(second, rise, 1)}
       {shared &&
@@ -43,16 +95,39 @@ export function PrinterDrawing({ printer, loaded }: { printer: Pick<Printer, 'fe
           const x = 40 + ((W - 80) * slot) / Math.max(1, Math.min(loads, 8) - 1)
           return (
             <g key={`slot ${slot}`}>
-              <path d={`M${x} 11Q${x} 22 ${first} ${GANTRY - 16}`} fill="none" stroke={loaded[slot] ?? color.line} strokeWidth="2" />
-              <circle cx={x} cy="8" r="6.5" fill={loaded[slot] ?? color.sheet} stroke={color.ink} strokeWidth="1.3" />
+              <path
+                d={`M${x} 11Q${x} 22 ${first} ${GANTRY - 16}`}
+                fill="none"
+                stroke={loaded[slot] ?? color.line}
+                strokeWidth="2"
+              />
+              <circle
+                cx={x}
+                cy="8"
+                r="6.5"
+                fill={loaded[slot] ?? color.sheet}
+                stroke={color.ink}
+                strokeWidth="1.3"
+              />
             </g>
           )
         })}
       {!shared && (
         <>
-          <path d={`M${first} ${TIP + 5}V${BED + 14}M${second} ${TIP + 5 - rise}V${BED + 14}`} stroke={color.soft} strokeDasharray="2 3" />
+          <path
+            d={`M${first} ${TIP + 5}V${BED + 14}M${second} ${TIP + 5 - rise}V${BED + 14}`}
+            stroke={color.soft}
+            strokeDasharray="2 3"
+          />
           <path d={`M${first} ${BED + 12}H${second}`} stroke={color.damson} strokeWidth="1.6" />
-          <text x={(first + second) / 2} y={BED + 25} fontSize="11" textAnchor="middle" fontFamily={font.mono} fill={color.damson}>
+          <text
+            x={(first + second) / 2}
+            y={BED + 25}
+            fontSize="11"
+            textAnchor="middle"
+            fontFamily={font.mono}
+            fill={color.damson}
+          >
             {three(dx)}
           </text>
           {dz !== 0 && (
@@ -63,7 +138,11 @@ export function PrinterDrawing({ printer, loaded }: { printer: Pick<Printer, 'fe
           )}
         </>
       )}
-      <Breeze side={fanSide} from={Math.min(first, shared ? first : second)} to={Math.max(first, shared ? first : second)} />
+      <Breeze
+        side={fanSide}
+        from={Math.min(first, shared ? first : second)}
+        to={Math.max(first, shared ? first : second)}
+      />
     </svg>
   )
 }
@@ -72,7 +151,15 @@ export function PrinterDrawing({ printer, loaded }: { printer: Pick<Printer, 'fe
 function Breeze({ side, from, to }: { side: Printer['fanSide']; from: number; to: number }) {
   const { color } = useTheme()
   const stroke = (x: number, towards: 1 | -1) =>
-    [0, 8, 16].map((y) => <path key={`${x}${y}`} d={`M${x} ${TIP + y - 8}q${towards * 7} -4 ${towards * 14} 0t${towards * 14} 0`} fill="none" stroke={color.purge} strokeWidth="1.4" />)
+    [0, 8, 16].map((y) => (
+      <path
+        key={`${x}${y}`}
+        d={`M${x} ${TIP + y - 8}q${towards * 7} -4 ${towards * 14} 0t${towards * 14} 0`}
+        fill="none"
+        stroke={color.purge}
+        strokeWidth="1.4"
+      />
+    ))
   const [left, right] = [from - 46, to + 46]
   if (side === 'left') return stroke(left, 1)
   if (side === 'right') return stroke(right, -1)
@@ -81,7 +168,11 @@ function Breeze({ side, from, to }: { side: Printer['fanSide']; from: number; to
   return [0, 1, 2].map((i) => (
     <g key={i} transform={`translate(${left + 4 + 12 * i} ${TIP - 2})`}>
       <circle r="4.4" fill="none" stroke={color.purge} strokeWidth="1.4" />
-      {side === 'front' ? <path d="M-3 -3l6 6M3 -3l-6 6" stroke={color.purge} strokeWidth="1.4" /> : <circle r="1.5" fill={color.purge} />}
+      {side === 'front' ? (
+        <path d="M-3 -3l6 6M3 -3l-6 6" stroke={color.purge} strokeWidth="1.4" />
+      ) : (
+        <circle r="1.5" fill={color.purge} />
+      )}
     </g>
   ))
 }

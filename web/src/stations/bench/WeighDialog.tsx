@@ -10,7 +10,15 @@ import { FormProblem } from '../../ui/FormProblem'
 import { Sentence } from '../../ui/Sheet'
 
 /** Puts a spool on the scale: what it weighs less the empty spool is what is left. */
-export function WeighDialog({ filament, spool, onClose }: { filament: StoredFilament; spool: SpoolFields; onClose: () => void }) {
+export function WeighDialog({
+  filament,
+  spool,
+  onClose,
+}: {
+  filament: StoredFilament
+  spool: SpoolFields
+  onClose: () => void
+}) {
   const save = useSave('filaments')
   const [gross, setGross] = useState(NaN)
   const [empty, setEmpty] = useState(spool.emptyG ?? NaN)
@@ -18,7 +26,9 @@ export function WeighDialog({ filament, spool, onClose }: { filament: StoredFila
   const usable = Number.isFinite(left) && left >= 0
   const keep = () => {
     const { id, revision, updatedAt: _, ...input } = filament
-    const spools = input.spools.map((one) => (one.id === spool.id ? { ...one, gramsLeft: Math.round(left * 10) / 10, emptyG: empty } : one))
+    const spools = input.spools.map((one) =>
+      one.id === spool.id ? { ...one, gramsLeft: Math.round(left * 10) / 10, emptyG: empty } : one,
+    )
     save.mutate({ id, revision, input: { ...input, spools } }, { onSuccess: onClose })
   }
   return (
@@ -32,7 +42,15 @@ export function WeighDialog({ filament, spool, onClose }: { filament: StoredFila
         }}
       >
         <Fields>
-          <NumberInput label="On the scale" unit="g" value={gross} onChange={setGross} min={0} max={60_000} autoFocus />
+          <NumberInput
+            label="On the scale"
+            unit="g"
+            value={gross}
+            onChange={setGross}
+            min={0}
+            max={60_000}
+            autoFocus
+          />
           <NumberInput label="Empty spool" unit="g" value={empty} onChange={setEmpty} min={0} max={5000} />
         </Fields>
         <Sentence role="status">

@@ -3,11 +3,24 @@ import { useTheme } from 'styled-components'
 import { inkOn } from '../../drawings/grades'
 
 /** Part, interface, stand and bed as a bridge, its three bonds named; the colours are those of the filaments. */
-export function BridgeDrawing({ chain, colours }: { chain: ReleaseChain; colours: { readonly part: string; readonly touching: string; readonly bulk: string } }) {
+export function BridgeDrawing({
+  chain,
+  colours,
+}: {
+  chain: ReleaseChain
+  colours: { readonly part: string; readonly touching: string; readonly bulk: string }
+}) {
   const { color, font } = useTheme()
   const { interfaceFollows, bedHolds } = chain
-  const follow = { surely: { word: 'comes along', ink: color.pine }, perhaps: { word: 'may not follow', ink: color.clay }, hardly: { word: 'stays behind', ink: color.wine } }[interfaceFollows]
-  const first = interfaceFollows === 'hardly' ? { word: 'holds on', ink: color.clay } : { word: 'lets go first', ink: color.pine }
+  const follow = {
+    surely: { word: 'comes along', ink: color.pine },
+    perhaps: { word: 'may not follow', ink: color.clay },
+    hardly: { word: 'stays behind', ink: color.wine },
+  }[interfaceFollows]
+  const first =
+    interfaceFollows === 'hardly'
+      ? { word: 'holds on', ink: color.clay }
+      : { word: 'lets go first', ink: color.pine }
   const bed = bedHolds ? { word: 'bed holds', ink: color.pine } : { word: 'bed may let go', ink: color.clay }
   const label = (y: number, from: number, { word, ink }: { word: string; ink: string }) => (
     <>
@@ -26,7 +39,14 @@ export function BridgeDrawing({ chain, colours }: { chain: ReleaseChain; colours
       style={{ width: '100%', maxWidth: 520, display: 'block' }}
     >
       <path d="M22 40Q168 -12 314 40V66Q168 14 22 66Z" fill={colours.part} {...edge} />
-      <text x="168" y="31" textAnchor="middle" fontSize="13.5" fontFamily={font.sans} fill={inkOn(colours.part)}>
+      <text
+        x="168"
+        y="31"
+        textAnchor="middle"
+        fontSize="13.5"
+        fontFamily={font.sans}
+        fill={inkOn(colours.part)}
+      >
         part
       </text>
       <rect x="92" y="56" width="152" height="18" rx="5" fill={colours.touching} {...edge} />

@@ -14,11 +14,33 @@ export function PairingCell({ known, small }: { known: KnownPairing; small: bool
   return (
     <svg viewBox={small ? '6 4 48 36' : '0 0 60 58'} aria-hidden>
       <rect x="11" y={top - 9} width="38" height="9" rx={welded ? 1 : 2.5} fill={color.part} />
-      <rect x="11" y={top + gap} width="38" height="9" rx={welded ? 1 : 2.5} fill={welded ? color.part : color.interface} />
+      <rect
+        x="11"
+        y={top + gap}
+        width="38"
+        height="9"
+        rx={welded ? 1 : 2.5}
+        fill={welded ? color.part : color.interface}
+      />
       {welded && <path d="M11 22H49" stroke={color.sheet} strokeWidth="0.8" strokeDasharray="2 2" />}
-      {!welded && Array.from({ length: threads }, (_, i) => <path key={i} d={`M${x(i)} ${top}V${top + gap}`} stroke={color.ink} strokeWidth={cling % 1 !== 0 && i === threads - 1 ? 0.8 : 1.6} />)}
+      {!welded &&
+        Array.from({ length: threads }, (_, i) => (
+          <path
+            key={i}
+            d={`M${x(i)} ${top}V${top + gap}`}
+            stroke={color.ink}
+            strokeWidth={cling % 1 !== 0 && i === threads - 1 ? 0.8 : 1.6}
+          />
+        ))}
       {!small && (
-        <text x="30" y="54" fontSize="9.5" textAnchor="middle" fontFamily={font.mono} fill={source === 'measured' ? color.ink : color.soft}>
+        <text
+          x="30"
+          y="54"
+          fontSize="9.5"
+          textAnchor="middle"
+          fontFamily={font.mono}
+          fill={source === 'measured' ? color.ink : color.soft}
+        >
           {source === 'measured' ? chance(fit.pTender) : 'guess'}
         </text>
       )}

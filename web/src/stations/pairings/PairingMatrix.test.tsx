@@ -9,12 +9,24 @@ import { aFilament } from '../../testing/samples'
 import { PairingMatrix } from './PairingMatrix'
 
 const known = (part: StoredFilament, touching: StoredFilament) =>
-  ({ cling: part.id === touching.id ? 4 : 1, source: part.id === touching.id ? 'measured' : 'guess', fit: { pTender: 0.62 } }) as unknown as KnownPairing
+  ({
+    cling: part.id === touching.id ? 4 : 1,
+    source: part.id === touching.id ? 'measured' : 'guess',
+    fit: { pTender: 0.62 },
+  }) as unknown as KnownPairing
 const onOpen = jest.fn()
 
 function Matrix({ filaments }: { filaments: readonly StoredFilament[] }) {
   const [selected, setSelected] = useState({ part: filaments[1].id, touching: filaments[0].id })
-  return <PairingMatrix filaments={filaments} knownOf={known} selected={selected} onSelect={(part, touching) => setSelected({ part, touching })} onOpen={onOpen} />
+  return (
+    <PairingMatrix
+      filaments={filaments}
+      knownOf={known}
+      selected={selected}
+      onSelect={(part, touching) => setSelected({ part, touching })}
+      onOpen={onOpen}
+    />
+  )
 }
 
 beforeEach(() => {
@@ -45,18 +57,34 @@ describe('the matrix of pairings', () => {
   test('only the current cell is a tab stop, and it alone is selected', async () => {
     const { user } = show(<Matrix filaments={three} />)
     await user.click(screen.getByRole('button', { name: /^Slate PLA touched by Moss PETG/ }))
-    expect(screen.getAllByRole('gridcell', { selected: true }).map((cell) => cell.textContent)).toEqual([expect.stringMatching(/^Slate PLA touched by Moss PETG/)])
+    expect(screen.getAllByRole('gridcell', { selected: true }).map((cell) => cell.textContent)).toEqual([
+      expect.stringMatching(/^Slate PLA touched by Moss PETG/),
+    ])
     expect(screen.getAllByRole('button').filter((button) => button.tabIndex === 0)).toHaveLength(1)
   })
 
   test('a pairing that is gone leaves the first one current', () => {
-    show(<PairingMatrix filaments={three} knownOf={known} selected={{ part: 'gone', touching: 'gone too' }} onSelect={jest.fn()} onOpen={onOpen} />)
+    show(
+      <PairingMatrix
+        filaments={three}
+        knownOf={known}
+        selected={{ part: 'gone', touching: 'gone too' }}
+        onSelect={jest.fn()}
+        onOpen={onOpen}
+      />,
+    )
     expect(screen.getByRole('gridcell', { selected: true }).textContent).toMatch(/^Chalk PLA on itself/)
   })
 
   test('many filaments are small, with a gap before each family', () => {
-    const many = Array.from({ length: 14 }, (_, i) => aFilament(i + 1, `Filament ${i + 1}`, i < 7 ? 'PLA' : 'PETG'))
+    const many = Array.from({ length: 14 }, (_, i) =>
+      aFilament(i + 1, `Filament ${i + 1}`, i < 7 ? 'PLA' : 'PETG'),
+    )
     const { container } = show(<Matrix filaments={many} />)
-    expect([...container.querySelectorAll('tbody tr[data-family]')].map((row) => row.querySelector('th')!.textContent)).toEqual(['Filament 1', 'Filament 8'])
+    expect(
+      [...container.querySelectorAll('tbody tr[data-family]')].map(
+        (row) => row.querySelector('th')!.textContent,
+      ),
+    ).toEqual(['Filament 1', 'Filament 8'])
   })
 })

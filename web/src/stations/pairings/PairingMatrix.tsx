@@ -22,7 +22,11 @@ type Props = {
 export function PairingMatrix({ filaments, knownOf, selected, onSelect, onOpen }: Props) {
   const cells = useRef(new Map<string, HTMLButtonElement>())
   const small = filaments.length > MANY
-  const at = (id: string) => Math.max(0, filaments.findIndex((one) => one.id === id)) // prettier-ignore
+  const at = (id: string) =>
+    Math.max(
+      0,
+      filaments.findIndex((one) => one.id === id),
+    )
   const [row, column] = [at(selected.part), at(selected.touching)]
   const go = (toRow: number, toColumn: number) => {
     const clamp = (value: number) => Math.max(0, Math.min(filaments.length - 1, value))
@@ -31,7 +35,12 @@ export function PairingMatrix({ filaments, knownOf, selected, onSelect, onOpen }
     cells.current.get(part + touching)?.focus()
   }
   const onKeyDown = (event: KeyboardEvent) => {
-    const moves: Record<string, readonly [number, number]> = { ArrowLeft: [0, -1], ArrowRight: [0, 1], ArrowUp: [-1, 0], ArrowDown: [1, 0] }
+    const moves: Record<string, readonly [number, number]> = {
+      ArrowLeft: [0, -1],
+      ArrowRight: [0, 1],
+      ArrowUp: [-1, 0],
+      ArrowDown: [1, 0],
+    }
     const move = moves[event.key]
     if (move) go(row + move[0], column + move[1])
     else if (event.key === 'Home') go(row, 0)
@@ -72,9 +81,18 @@ export function PairingMatrix({ filaments, knownOf, selected, onSelect, onOpen }
                 const known = knownOf(part, touching)
                 const current = r === row && c === column
                 return (
-                  <td key={touching.id} role="gridcell" aria-selected={current} data-family={startsFamily(c) || undefined}>
+                  <td
+                    key={touching.id}
+                    role="gridcell"
+                    aria-selected={current}
+                    data-family={startsFamily(c) || undefined}
+                  >
                     <Cell
-                      ref={(node) => void (node ? cells.current.set(part.id + touching.id, node) : cells.current.delete(part.id + touching.id))}
+                      ref={(node) =>
+                        void (node
+                          ? cells.current.set(part.id + touching.id, node)
+                          : cells.current.delete(part.id + touching.id))
+                      }
                       type="button"
                       tabIndex={current ? 0 : -1}
                       data-measured={known.source === 'measured' || undefined}
@@ -96,7 +114,11 @@ export function PairingMatrix({ filaments, knownOf, selected, onSelect, onOpen }
   )
 }
 
-function spoken(part: StoredFilament, touching: StoredFilament, { cling, source, fit }: KnownPairing): string {
+function spoken(
+  part: StoredFilament,
+  touching: StoredFilament,
+  { cling, source, fit }: KnownPairing,
+): string {
   const pair = part.id === touching.id ? `${part.name} on itself` : `${part.name} touched by ${touching.name}`
   return `${pair}: cling ${cling} of 4, ${source === 'measured' ? `measured, ${chance(fit.pTender)} come off clean` : `a guess, ${chance(fit.pTender)}`}`
 }

@@ -45,7 +45,10 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
   const known = knownOf(part, touching)
   const back = knownOf(touching, part)
   const chain = chainOf(part, touching, part)
-  const verdicts = useMemo(() => (printer ? livesTogether(planFilament(part), planFilament(touching), printer, book) : []), [part, touching, printer, book])
+  const verdicts = useMemo(
+    () => (printer ? livesTogether(planFilament(part), planFilament(touching), printer, book) : []),
+    [part, touching, printer, book],
+  )
   const colours = colourAdvice(part.colour, touching.colour)
   const says = pairingSentence(known)
   return (
@@ -55,7 +58,10 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
       actions={
         <>
           {!itself && <LinkButton to={`/pairings/${touching.id}/${part.id}`}>The other way round</LinkButton>}
-          <LinkButton $main={known.source === 'guess'} to={`/trials/new/gap?part=${part.id}&touching=${touching.id}`}>
+          <LinkButton
+            $main={known.source === 'guess'}
+            to={`/trials/new/gap?part=${part.id}&touching=${touching.id}`}
+          >
             Print a gap ladder of it
           </LinkButton>
         </>
@@ -65,7 +71,10 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
         <div>
           <Sheet aria-label="The bridge">
             <SheetTitle>Which bond lets go</SheetTitle>
-            <BridgeDrawing chain={chain} colours={{ part: part.colour, touching: touching.colour, bulk: part.colour }} />
+            <BridgeDrawing
+              chain={chain}
+              colours={{ part: part.colour, touching: touching.colour, bulk: part.colour }}
+            />
             <Sentence>{chain.sentence}</Sentence>
             <Remedies chain={chain} />
           </Sheet>
@@ -88,7 +97,10 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
                 .
               </SoftLine>
             ) : (
-              <SoftLine>One gap ladder of these two would settle it; around {known.fit.suggestedGapMm.toFixed(2)} mm it tells most.</SoftLine>
+              <SoftLine>
+                One gap ladder of these two would settle it; around {known.fit.suggestedGapMm.toFixed(2)} mm
+                it tells most.
+              </SoftLine>
             )}
             {!itself && <SoftLine>{whichWay(part, touching, known, back)}</SoftLine>}
           </Sheet>
@@ -111,23 +123,38 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
 }
 
 /** Which of the two is better off as the part. */
-function whichWay(part: StoredFilament, touching: StoredFilament, known: ReturnType<ReturnType<typeof usePairings>['knownOf']>, back: typeof known): string {
+function whichWay(
+  part: StoredFilament,
+  touching: StoredFilament,
+  known: ReturnType<ReturnType<typeof usePairings>['knownOf']>,
+  back: typeof known,
+): string {
   const other = `${touching.name} touched by ${part.name}`
-  if (known.source === 'guess' && back.source === 'guess') return `Neither way round has been measured; the guess is the same for ${other}.`
+  if (known.source === 'guess' && back.source === 'guess')
+    return `Neither way round has been measured; the guess is the same for ${other}.`
   if (back.source === 'guess') return `The other way round, ${other}, has not been measured.`
-  if (known.source === 'guess') return `The other way round, ${other}, was measured: ${chance(back.fit.pTender)} come off clean. That need not hold here.`
+  if (known.source === 'guess')
+    return `The other way round, ${other}, was measured: ${chance(back.fit.pTender)} come off clean. That need not hold here.`
   const apart = known.fit.pTender - back.fit.pTender
-  if (Math.abs(apart) < 0.05) return `Either way round is as good: ${chance(known.fit.pTender)} here, ${chance(back.fit.pTender)} with ${other}.`
+  if (Math.abs(apart) < 0.05)
+    return `Either way round is as good: ${chance(known.fit.pTender)} here, ${chance(back.fit.pTender)} with ${other}.`
   return apart > 0
     ? `This way round is the better one: ${chance(known.fit.pTender)} against ${chance(back.fit.pTender)}.`
     : `The other way round, ${other}, comes off cleaner: ${chance(back.fit.pTender)} against ${chance(known.fit.pTender)}.`
 }
 
-const ABOUT: Record<Verdict['about'], string> = { bed: 'Bed', softening: 'Softening', heat: 'Heat', damp: 'Damp', solvent: 'Taking off' }
+const ABOUT: Record<Verdict['about'], string> = {
+  bed: 'Bed',
+  softening: 'Softening',
+  heat: 'Heat',
+  damp: 'Damp',
+  solvent: 'Taking off',
+}
 const GRADES = { good: 'fine', mind: 'mind', bad: 'trouble' } as const
 
 function Verdicts({ verdicts }: { verdicts: readonly Verdict[] }) {
-  if (verdicts.length === 0) return <SoftLine>Put a printer on the bench to see whether they get along on it.</SoftLine>
+  if (verdicts.length === 0)
+    return <SoftLine>Put a printer on the bench to see whether they get along on it.</SoftLine>
   return (
     <Table>
       <thead>
@@ -160,7 +187,13 @@ function Verdicts({ verdicts }: { verdicts: readonly Verdict[] }) {
 function Mark({ grade }: { grade: Verdict['grade'] }) {
   return (
     <svg width="14" height="14" aria-hidden data-grade={grade}>
-      {grade === 'good' ? <circle cx="7" cy="7" r="5" /> : grade === 'mind' ? <path d="M7 1l6 12H1z" /> : <path d="M4.5 1h5l3.5 3.5v5L9.5 13h-5L1 9.5v-5z" />}
+      {grade === 'good' ? (
+        <circle cx="7" cy="7" r="5" />
+      ) : grade === 'mind' ? (
+        <path d="M7 1l6 12H1z" />
+      ) : (
+        <path d="M4.5 1h5l3.5 3.5v5L9.5 13h-5L1 9.5v-5z" />
+      )}
     </svg>
   )
 }

@@ -35,7 +35,16 @@ export function PairingsPage() {
       }
     >
       <Loaded query={filaments}>
-        {({ items }) => (items.length === 0 ? <Empty>No filament yet. Two make a pairing: one for the part, one that touches it. Put them on the bench first.</Empty> : <Pairings filaments={items} />)}
+        {({ items }) =>
+          items.length === 0 ? (
+            <Empty>
+              No filament yet. Two make a pairing: one for the part, one that touches it. Put them on the
+              bench first.
+            </Empty>
+          ) : (
+            <Pairings filaments={items} />
+          )
+        }
       </Loaded>
     </Page>
   )
@@ -51,19 +60,38 @@ function Pairings({ filaments }: { filaments: readonly StoredFilament[] }) {
   const { knownOf, chainOf } = usePairings()
 
   const shown = useMemo(() => {
-    const best = (one: StoredFilament) => Math.max(...filaments.filter((other) => other.id !== one.id).map((other) => knownOf(one, other)).map(({ fit, source }) => fit.pTender + (source === 'measured' ? 1 : 0)), 0) // prettier-ignore
+    const best = (one: StoredFilament) =>
+      Math.max(
+        ...filaments
+          .filter((other) => other.id !== one.id)
+          .map((other) => knownOf(one, other))
+          .map(({ fit, source }) => fit.pTender + (source === 'measured' ? 1 : 0)),
+        0,
+      )
     const compare = {
       name: (a: StoredFilament, b: StoredFilament) => a.name.localeCompare(b.name),
-      family: (a: StoredFilament, b: StoredFilament) => FAMILIES.indexOf(a.family) - FAMILIES.indexOf(b.family) || a.name.localeCompare(b.name),
+      family: (a: StoredFilament, b: StoredFilament) =>
+        FAMILIES.indexOf(a.family) - FAMILIES.indexOf(b.family) || a.name.localeCompare(b.name),
       tender: (a: StoredFilament, b: StoredFilament) => best(b) - best(a),
     }[order]
     return filaments
-      .filter((one) => one.name.toLowerCase().includes(search.trim().toLowerCase()) && (family === 'all' || one.family === family))
-      .filter((one) => !measured || filaments.some((other) => knownOf(one, other).source === 'measured' || knownOf(other, one).source === 'measured'))
+      .filter(
+        (one) =>
+          one.name.toLowerCase().includes(search.trim().toLowerCase()) &&
+          (family === 'all' || one.family === family),
+      )
+      .filter(
+        (one) =>
+          !measured ||
+          filaments.some(
+            (other) => knownOf(one, other).source === 'measured' || knownOf(other, one).source === 'measured',
+          ),
+      )
       .toSorted(compare)
   }, [filaments, search, family, order, measured, knownOf])
 
-  const find = (id: string | null, otherwise: StoredFilament | undefined) => shown.find((one) => one.id === id) ?? otherwise
+  const find = (id: string | null, otherwise: StoredFilament | undefined) =>
+    shown.find((one) => one.id === id) ?? otherwise
   const part = find(params.get('part'), shown[0])
   const touching = find(params.get('touching'), shown[1] ?? shown[0])
   const many = filaments.length > 8
@@ -73,7 +101,15 @@ function Pairings({ filaments }: { filaments: readonly StoredFilament[] }) {
       {many && (
         <Tools>
           <TextInput label="Search by name" value={search} onChange={setSearch} />
-          <Choice<Family | 'all'> label="Family" value={family} onChange={setFamily} options={[{ value: 'all', label: 'all families' }, ...families.map((value) => ({ value, label: value }))]} />
+          <Choice<Family | 'all'>
+            label="Family"
+            value={family}
+            onChange={setFamily}
+            options={[
+              { value: 'all', label: 'all families' },
+              ...families.map((value) => ({ value, label: value })),
+            ]}
+          />
           <Segments label="Order" value={order} onChange={setOrder} options={ORDERS} />
           <Toggle value={measured} onChange={setMeasured}>
             Only what was measured
@@ -97,13 +133,22 @@ function Pairings({ filaments }: { filaments: readonly StoredFilament[] }) {
               filaments={shown}
               knownOf={knownOf}
               selected={{ part: part.id, touching: touching.id }}
-              onSelect={(partId, touchingId) => setParams({ part: partId, touching: touchingId }, { replace: true })}
+              onSelect={(partId, touchingId) =>
+                setParams({ part: partId, touching: touchingId }, { replace: true })
+              }
               onOpen={(partId, touchingId) => void navigate(`/pairings/${partId}/${touchingId}`)}
             />
-            <SoftLine>Threads between two: how strongly they cling. A full frame: measured, with the share of contacts that come off clean. Dashed: a starting guess.</SoftLine>
+            <SoftLine>
+              Threads between two: how strongly they cling. A full frame: measured, with the share of contacts
+              that come off clean. Dashed: a starting guess.
+            </SoftLine>
           </Sheet>
           <Sheet aria-label="The pairing picked" aria-live="polite">
-            <Title>{part.id === touching.id ? `${part.name} on itself` : `${part.name} touched by ${touching.name}`}</Title>
+            <Title>
+              {part.id === touching.id
+                ? `${part.name} on itself`
+                : `${part.name} touched by ${touching.name}`}
+            </Title>
             <Picked part={part} touching={touching} knownOf={knownOf} chainOf={chainOf} />
             <LinkButton to={`/pairings/${part.id}/${touching.id}`}>Look closer</LinkButton>
           </Sheet>
@@ -113,14 +158,20 @@ function Pairings({ filaments }: { filaments: readonly StoredFilament[] }) {
   )
 }
 
-type PickedProps = { part: StoredFilament; touching: StoredFilament } & Pick<ReturnType<typeof usePairings>, 'knownOf' | 'chainOf'>
+type PickedProps = { part: StoredFilament; touching: StoredFilament } & Pick<
+  ReturnType<typeof usePairings>,
+  'knownOf' | 'chainOf'
+>
 
 function Picked({ part, touching, knownOf, chainOf }: PickedProps) {
   const known = knownOf(part, touching)
   const chain = chainOf(part, touching, part)
   return (
     <>
-      <BridgeDrawing chain={chain} colours={{ part: part.colour, touching: touching.colour, bulk: part.colour }} />
+      <BridgeDrawing
+        chain={chain}
+        colours={{ part: part.colour, touching: touching.colour, bulk: part.colour }}
+      />
       <Sentence>{pairingSentence(known)}</Sentence>
       <SoftLine>{chain.sentence}</SoftLine>
     </>

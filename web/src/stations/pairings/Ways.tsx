@@ -1,5 +1,14 @@
-import { figuresOf, planFilament, type Part, type PlanFigures, type Printer, type StoredFilament } from '@tender/contract'
-import { DEFAULT_DECISIONS, startFromEvidence, type PlanDocument } from '@tender/core/plan'
+import {
+  figuresOf,
+  planFilament,
+  planPrinter,
+  type Part,
+  type PlanFigures,
+  type Printer,
+  type StoredFilament,
+} from '@tender/contract'
+import type { FamilyBook } from '@tender/core/bench'
+import { newDocument, startFromEvidence, type PlanDocument } from '@tender/core/decide'
 import { useQuery } from '@tanstack/react-query'
 import { transfer } from 'comlink'
 import { useState } from 'react'
@@ -32,7 +41,11 @@ export function Ways({ part, touching }: { part: StoredFilament; touching: Store
     ...(itself
       ? []
       : [
-          { says: `${touching.name} in the touch layers, ${part.name} stands`, interface: touching, stand: part },
+          {
+            says: `${touching.name} in the touch layers, ${part.name} stands`,
+            interface: touching,
+            stand: part,
+          },
           { says: `${touching.name} in the whole stand`, interface: touching, stand: touching },
         ]),
     { says: `${part.name} only`, interface: part, stand: part },
@@ -58,17 +71,43 @@ export function Ways({ part, touching }: { part: StoredFilament; touching: Store
           ))}
         </tbody>
       </Table>
-      {parts.length > 1 && <Choice label="On another part" value={subject.id} onChange={setChosen} options={parts.map(({ id, name }) => ({ value: id, label: name }))} />}
-      <SoftLine>Worked out on {printer.name} with what the trials say; everything else as plans start. “Clean” is the chance that a contact lets go and looks fine.</SoftLine>
+      {parts.length > 1 && (
+        <Choice
+          label="On another part"
+          value={subject.id}
+          onChange={setChosen}
+          options={parts.map(({ id, name }) => ({ value: id, label: name }))}
+        />
+      )}
+      <SoftLine>
+        Worked out on {printer.name} with what the trials say; everything else as plans start. “Clean” is the
+        chance that a contact lets go and looks fine.
+      </SoftLine>
     </Sheet>
   )
 }
 
-function WayRow({ way, part, subject, printer }: { way: Way; part: StoredFilament; subject: Part; printer: Printer }) {
+function WayRow({
+  way,
+  part,
+  subject,
+  printer,
+}: {
+  way: Way
+  part: StoredFilament
+  subject: Part
+  printer: Printer
+}) {
   const { trials, book } = usePairings()
-  const document = startFromEvidence(documentOf(way, part, subject, printer), trials, book)
+  const document = startFromEvidence(documentOf(way, part, subject, printer, book), trials, book)
   const figures = useQuery({
-    queryKey: ['way', subject.meshSha256, JSON.stringify(document.decisions), document.printer.name, subject.pose],
+    queryKey: [
+      'way',
+      subject.meshSha256,
+      JSON.stringify(document.decisions),
+      document.printer.id,
+      subject.pose,
+    ],
     staleTime: Infinity,
     queryFn: ({ signal }) =>
       inTurn(() => {
@@ -119,19 +158,24 @@ function inTurn<T>(work: () => Promise<T>): Promise<T> {
   return mine
 }
 
-function documentOf(way: Way, part: StoredFilament, subject: Part, printer: Printer): PlanDocument {
-  const { id: _, revision: __, updatedAt: ___, loaded, ...fields } = printer
-  const filaments = [part, way.interface, way.stand].filter((one, i, all) => all.findIndex((other) => other.id === one.id) === i).map((one) => planFilament(one, { loaded }))
-  return {
-    format: 'tender-plan',
-    version: 1,
+function documentOf(
+  way: Way,
+  part: StoredFilament,
+  subject: Part,
+  printer: Printer,
+  book: FamilyBook | undefined,
+): PlanDocument {
+  const filaments = [part, way.interface, way.stand]
+    .filter((one, i, all) => all.findIndex((other) => other.id === one.id) === i)
+    .map((one) => planFilament(one, printer))
+  return newDocument({
     name: way.says.slice(0, 80),
     pose: subject.pose,
-    printer: fields,
+    printer: planPrinter(printer),
     filaments,
-    evidence: {},
     zones: subject.zones,
     bodies: subject.bodies,
-    decisions: { ...DEFAULT_DECISIONS, placement: 'anywhere', partFilament: part.name, interfaceFilament: way.interface.name, standFilament: way.stand.name },
-  }
+    book,
+    decisions: { placement: 'anywhere', interfaceFilament: way.interface.id, standFilament: way.stand.id },
+  })
 }

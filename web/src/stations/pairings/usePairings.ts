@@ -1,6 +1,6 @@
 import { knownTrials, planFilament, type StoredFilament } from '@tender/contract'
 import { knownPairing, type KnownPairing } from '@tender/core/pairing'
-import { DEFAULT_DECISIONS } from '@tender/core/plan'
+import { DEFAULT_DECISIONS } from '@tender/core/decide'
 import { releaseChain, type ReleaseChain } from '@tender/core/release'
 import { useMemo } from 'react'
 import { useBook } from '../../api/useFamilies'
@@ -26,7 +26,8 @@ export function usePairings() {
     }
     /** The bonds when the interface alone, or the whole stand, is printed in what touches. */
     const chainOf = (part: StoredFilament, touching: StoredFilament, bulk: StoredFilament): ReleaseChain => {
-      const { lineWidthMm, interfaceSpacingMm, interfaceLayers, standDensity, footingLines } = DEFAULT_DECISIONS
+      const { lineWidthMm, interfaceSpacingMm, interfaceLayers, standDensity, footingLines } =
+        DEFAULT_DECISIONS
       const [p, t, b] = [part, touching, bulk].map((one) => planFilament(one))
       return releaseChain({
         ...USUAL,

@@ -1,4 +1,4 @@
-import { BODY_ROLES, type BodyRole } from '@tender/core/plan'
+import { BODY_ROLES, type BodyRole } from '@tender/core/decide'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import styled from 'styled-components'
@@ -19,7 +19,11 @@ export function AboutPanel() {
     <>
       <Sheet aria-label="Facts">
         <SheetTitle>What it is</SheetTitle>
-        <TextInput label="Name" value={draft.name} onChange={(name) => name.trim() !== '' && change({ name: name.slice(0, 80) })} />
+        <TextInput
+          label="Name"
+          value={draft.name}
+          onChange={(name) => name.trim() !== '' && change({ name: name.slice(0, 80) })}
+        />
         <p>
           {drawing ? (
             <>
@@ -55,11 +59,17 @@ export function AboutPanel() {
   )
 }
 
-const ROLES: Record<BodyRole, string> = { part: 'is part', stand: 'is a stand already', hold: 'says where to hold', keepOff: 'says where not to' }
+const ROLES: Record<BodyRole, string> = {
+  part: 'is part',
+  stand: 'is a stand already',
+  hold: 'says where to hold',
+  keepOff: 'says where not to',
+}
 
 function Bodies() {
   const { part, draft, change } = usePartSetting()
-  const set = (body: number, role: BodyRole) => change({ bodies: part.meshBodies.map((_, i) => (i === body ? role : (draft.bodies[i] ?? 'part'))) })
+  const set = (body: number, role: BodyRole) =>
+    change({ bodies: part.meshBodies.map((_, i) => (i === body ? role : (draft.bodies[i] ?? 'part'))) })
   return (
     <Sheet aria-label="Bodies">
       <SheetTitle>{counted(part.meshBodies.length, 'body', 'bodies')}</SheetTitle>
@@ -81,7 +91,8 @@ function Tags() {
   const [text, setText] = useState('')
   const add = () => {
     const tag = text.trim().slice(0, 30)
-    if (tag !== '' && !draft.tags.includes(tag) && draft.tags.length < 12) change({ tags: [...draft.tags, tag] })
+    if (tag !== '' && !draft.tags.includes(tag) && draft.tags.length < 12)
+      change({ tags: [...draft.tags, tag] })
     setText('')
   }
   return (
@@ -90,7 +101,11 @@ function Tags() {
       {draft.tags.length > 0 && (
         <TagRow>
           {draft.tags.map((tag) => (
-            <Button key={tag} aria-label={`Take off the tag ${tag}`} onPress={() => change({ tags: draft.tags.filter((other) => other !== tag) })}>
+            <Button
+              key={tag}
+              aria-label={`Take off the tag ${tag}`}
+              onPress={() => change({ tags: draft.tags.filter((other) => other !== tag) })}
+            >
               {tag} ×
             </Button>
           ))}

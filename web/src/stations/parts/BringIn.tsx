@@ -20,14 +20,23 @@ const MOST_FILES = 20
 
 /** The door for mesh files: read first, shown what is in them, stored when the maker agrees. Those that cannot be read are told by name. */
 export function BringIn() {
-  const [brought, setBrought] = useState<{ readonly files: readonly Brought[]; readonly refused: readonly string[] } | null>(null)
+  const [brought, setBrought] = useState<{
+    readonly files: readonly Brought[]
+    readonly refused: readonly string[]
+  } | null>(null)
   const look = useMutation({
     mutationFn: async (files: readonly File[]) => {
       const read: Brought[] = []
-      const refused: string[] = files.length > MOST_FILES ? [`Only the first ${MOST_FILES} of ${files.length} files were looked at.`] : []
+      const refused: string[] =
+        files.length > MOST_FILES
+          ? [`Only the first ${MOST_FILES} of ${files.length} files were looked at.`]
+          : []
       for (const file of files.slice(0, MOST_FILES)) {
         try {
-          if (file.size > MOST_UPLOAD_BYTES) throw new Error(`It is ${Math.round(file.size / 1e6)} MB; up to ${Math.round(MOST_UPLOAD_BYTES / 1e6)} MB can be taken in.`)
+          if (file.size > MOST_UPLOAD_BYTES)
+            throw new Error(
+              `It is ${Math.round(file.size / 1e6)} MB; up to ${Math.round(MOST_UPLOAD_BYTES / 1e6)} MB can be taken in.`,
+            )
           const bytes = new Uint8Array(await file.arrayBuffer())
           read.push({ file, report: await unwrap(filing().read(transfer(bytes, [bytes.buffer]))) })
         } catch (error) {
@@ -47,14 +56,20 @@ export function BringIn() {
     <>
       <Zone aria-label="Drop STL, OBJ or 3MF files" onDrop={(event) => void dropped(event.items)}>
         <Sentence>Drop STL, OBJ or 3MF files here, or</Sentence>
-        <FileTrigger allowsMultiple acceptedFileTypes={[...MESH_ENDINGS, 'model/stl', 'model/obj', 'model/3mf']} onSelect={(files) => files && files.length > 0 && look.mutate([...files])}>
+        <FileTrigger
+          allowsMultiple
+          acceptedFileTypes={[...MESH_ENDINGS, 'model/stl', 'model/obj', 'model/3mf']}
+          onSelect={(files) => files && files.length > 0 && look.mutate([...files])}
+        >
           <Button main isDisabled={look.isPending}>
             {look.isPending ? 'Reading ...' : 'Pick files'}
           </Button>
         </FileTrigger>
         <FormProblem error={look.error} />
       </Zone>
-      {brought && <BringInDialog files={brought.files} refused={brought.refused} onClose={() => setBrought(null)} />}
+      {brought && (
+        <BringInDialog files={brought.files} refused={brought.refused} onClose={() => setBrought(null)} />
+      )}
     </>
   )
 }

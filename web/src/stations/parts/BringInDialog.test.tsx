@@ -19,7 +19,10 @@ const report = (changes: Partial<ReadReport> = {}): ReadReport => ({
   picture: 'data:,',
   ...changes,
 })
-const brought = (name: string, changes: Partial<ReadReport> = {}): Brought => ({ file: new File(['solid'], name), report: report(changes) })
+const brought = (name: string, changes: Partial<ReadReport> = {}): Brought => ({
+  file: new File(['solid'], name),
+  report: report(changes),
+})
 
 /** Keeps parts as the server does; the scale it guesses is given. */
 function shelf(known: readonly Part[] = [], scale = 1) {
@@ -29,7 +32,13 @@ function shelf(known: readonly Part[] = [], scale = 1) {
     const id = path.split('/')[2]
     if (path.endsWith('/file')) {
       const asked = new URLSearchParams(query)
-      const part = aPart({ id, name: asked.get('name')!, fileName: asked.get('fileName')!, olderId: asked.get('olderId'), pose: { ...aPart().pose, scale } })
+      const part = aPart({
+        id,
+        name: asked.get('name')!,
+        fileName: asked.get('fileName')!,
+        olderId: asked.get('olderId'),
+        pose: { ...aPart().pose, scale },
+      })
       made.push(part)
       return { body: part }
     }
@@ -40,14 +49,23 @@ const dialog = (files: readonly Brought[], refused: readonly string[] = []) => {
   const onClose = jest.fn()
   return { ...show(<BringInDialog files={files} refused={refused} onClose={onClose} />), onClose }
 }
-const sent = (server: PretendServer) => server.changes.map(({ path, query }) => `${path.split('/').slice(3).join('/')} ${new URLSearchParams(query).get('name') ?? ''}`.trim())
+const sent = (server: PretendServer) =>
+  server.changes.map(({ path, query }) =>
+    `${path.split('/').slice(3).join('/')} ${new URLSearchParams(query).get('name') ?? ''}`.trim(),
+  )
 
 test('a file is told as it is, gets a name a person would give, and goes in', async () => {
   const server = shelf()
-  const { user, onClose } = dialog([brought('vane_pivot-v2.stl', { notes: ['2 triangles faced the wrong way; they were turned round.'] })])
-  expect(screen.getByText(/12 triangles in 1 shell/).textContent).toMatch(/10 × 20 × 30 mm\. Closed, 6(\.00)? cm³/)
+  const { user, onClose } = dialog([
+    brought('vane_pivot-v2.stl', { notes: ['2 triangles faced the wrong way; they were turned round.'] }),
+  ])
+  expect(screen.getByText(/12 triangles in 1 shell/).textContent).toMatch(
+    /10 × 20 × 30 mm\. Closed, 6(\.00)? cm³/,
+  )
   expect(screen.getByText(/turned round/)).toBeTruthy()
-  expect((screen.getByRole('textbox', { name: 'Name of the part' }) as HTMLInputElement).value).toBe('vane pivot v2')
+  expect((screen.getByRole('textbox', { name: 'Name of the part' }) as HTMLInputElement).value).toBe(
+    'vane pivot v2',
+  )
   await user.click(screen.getByRole('button', { name: 'Bring it in' }))
   await waitFor(() => expect(onClose).toHaveBeenCalled())
   expect(sent(server)).toEqual(['file vane pivot v2'])
@@ -55,7 +73,9 @@ test('a file is told as it is, gets a name a person would give, and goes in', as
 
 test('drawn in inches: sizes follow the choice, and the scale is saved when the server guessed another', async () => {
   const server = shelf([], 1)
-  const { user } = dialog([brought('clip.stl', { facts: { ...aPart().facts, sizeMm: [1, 2, 3], volumeMm3: 6 }, unit: guessUnit(3) })])
+  const { user } = dialog([
+    brought('clip.stl', { facts: { ...aPart().facts, sizeMm: [1, 2, 3], volumeMm3: 6 }, unit: guessUnit(3) }),
+  ])
   expect(screen.getByText(/Drawn in inches, it would be 76.2 mm/)).toBeTruthy()
   expect(screen.getByText(/^25.4 × 50.8 × 76.2$/)).toBeTruthy()
   await user.click(screen.getByRole('radio', { name: 'millimetres' }))
@@ -63,7 +83,11 @@ test('drawn in inches: sizes follow the choice, and the scale is saved when the 
   await user.click(screen.getByRole('radio', { name: 'inches' }))
   await user.click(screen.getByRole('button', { name: 'Bring it in' }))
   await waitFor(() => expect(server.changes).toHaveLength(2))
-  expect(server.changes[1]).toMatchObject({ method: 'PUT', query: 'revision=1', body: { pose: { scale: 25.4 } } })
+  expect(server.changes[1]).toMatchObject({
+    method: 'PUT',
+    query: 'revision=1',
+    body: { pose: { scale: 25.4 } },
+  })
 })
 
 test('without a name nothing can be brought in', async () => {
@@ -76,7 +100,10 @@ test('without a name nothing can be brought in', async () => {
 
 test('the very same file is recognised, and a file of the same name offered as a newer version', async () => {
   const old = aPart({ id: idOf(71), name: 'Clip', fileName: 'clip.stl' })
-  const server = shelf([old, aPart({ id: idOf(72), name: 'Twin', meshSha256: 'b'.repeat(64), fileName: 'twin.stl' })])
+  const server = shelf([
+    old,
+    aPart({ id: idOf(72), name: 'Twin', meshSha256: 'b'.repeat(64), fileName: 'twin.stl' }),
+  ])
   const { user } = dialog([brought('clip.stl')])
   expect((await screen.findByRole('link', { name: 'Twin' })).getAttribute('href')).toBe(`/parts/${idOf(72)}`)
   await user.click(screen.getByRole('button', { name: 'It is a newer version' }))
@@ -88,8 +115,13 @@ test('the very same file is recognised, and a file of the same name offered as a
 
 test('several files: told apart, refused ones by name, stored one after the other', async () => {
   const server = shelf()
-  const { user } = dialog([brought('a.stl'), brought('b.obj', { bodies: ['lid', ''] })], ['“c.stl” was not taken in. The file is empty.'])
-  expect(within(screen.getByRole('dialog', { name: '2 files' })).getByRole('alert').textContent).toContain('c.stl')
+  const { user } = dialog(
+    [brought('a.stl'), brought('b.obj', { bodies: ['lid', ''] })],
+    ['“c.stl” was not taken in. The file is empty.'],
+  )
+  expect(within(screen.getByRole('dialog', { name: '2 files' })).getByRole('alert').textContent).toContain(
+    'c.stl',
+  )
   expect(screen.getByText(/2 bodies: lid, Body 2/)).toBeTruthy()
   expect(screen.getByRole('radio', { name: 'one part of 2 bodies' })).toBeTruthy()
   await user.click(screen.getByRole('button', { name: 'Bring them in' }))
@@ -97,7 +129,11 @@ test('several files: told apart, refused ones by name, stored one after the othe
 })
 
 test('a refusal of the server stands in the dialog, which stays', async () => {
-  new PretendServer(({ method }) => (method === 'GET' ? { body: { items: [], total: 0 } } : refusal(413, 'TOO_LARGE', 'The file is larger than this server takes in. Nothing was stored.')))
+  new PretendServer(({ method }) =>
+    method === 'GET'
+      ? { body: { items: [], total: 0 } }
+      : refusal(413, 'TOO_LARGE', 'The file is larger than this server takes in. Nothing was stored.'),
+  )
   const { user, onClose } = dialog([brought('a.stl')])
   await user.click(screen.getByRole('button', { name: 'Bring it in' }))
   expect(await screen.findByText(/larger than this server takes in/)).toBeTruthy()

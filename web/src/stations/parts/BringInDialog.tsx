@@ -4,6 +4,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link, useNavigate } from 'react-router'
 import styled from 'styled-components'
+import { newId } from '../../keep/newId'
 import { sendFile } from '../../api/client'
 import { useList, useSave } from '../../api/useShelf'
 import { counted, three } from '../../format/numbers'
@@ -20,27 +21,78 @@ import { newestVersions } from './versions'
 
 const UNITS = { mm: 1, inch: 25.4, m: 1000 } as const
 type Unit = keyof typeof UNITS
-type Wish = { readonly id: string; readonly name: string; readonly drawnIn: Unit; readonly olderId: string | null }
+type Wish = {
+  readonly id: string
+  readonly name: string
+  readonly drawnIn: Unit
+  readonly olderId: string | null
+}
 
-const nameOf = (fileName: string) => (fileName.replace(/\.[^.]*$/, '').replace(/[-_]+/g, ' ').trim() || 'Part').slice(0, 80) // prettier-ignore
+const nameOf = (fileName: string) =>
+  (
+    fileName
+      .replace(/\.[^.]*$/, '')
+      .replace(/[-_]+/g, ' ')
+      .trim() || 'Part'
+  ).slice(0, 80)
 
 /** What the files hold, what they are to be called and what becomes of them. */
-export function BringInDialog({ files, refused, onClose }: { files: readonly Brought[]; refused: readonly string[]; onClose: () => void }) {
+export function BringInDialog({
+  files,
+  refused,
+  onClose,
+}: {
+  files: readonly Brought[]
+  refused: readonly string[]
+  onClose: () => void
+}) {
   const parts = useList('parts')
   const known = parts.data?.items ?? []
-  const [wishes, setWishes] = useState<readonly Wish[]>(() => files.map(({ file, report }) => ({ id: crypto.randomUUID(), name: nameOf(file.name), drawnIn: report.unit.unit, olderId: null })))
+  const [wishes, setWishes] = useState<readonly Wish[]>(() =>
+    files.map(({ file, report }) => ({
+      id: newId(),
+      name: nameOf(file.name),
+      drawnIn: report.unit.unit,
+      olderId: null,
+    })),
+  )
   const [how, setHow] = useState<'apart' | 'together'>('apart')
   const navigate = useNavigate()
   const client = useQueryClient()
   const save = useSave('parts')
-  const wish = (index: number, changes: Partial<Wish>) => setWishes((before) => before.map((one, i) => (i === index ? { ...one, ...changes } : one)))
-  const send = (id: string, name: string, fileName: string, olderId: string | null, bytes: Blob | Uint8Array) =>
-    sendFile(`/parts/${id}/file?name=${encodeURIComponent(name)}&fileName=${encodeURIComponent(fileName.slice(0, 200))}${olderId ? `&olderId=${olderId}` : ''}`, bytes, Part)
+  const wish = (index: number, changes: Partial<Wish>) =>
+    setWishes((before) => before.map((one, i) => (i === index ? { ...one, ...changes } : one)))
+  const send = (
+    id: string,
+    name: string,
+    fileName: string,
+    olderId: string | null,
+    bytes: Blob | Uint8Array,
+  ) =>
+    sendFile(
+      `/parts/${id}/file?name=${encodeURIComponent(name)}&fileName=${encodeURIComponent(fileName.slice(0, 200))}${olderId ? `&olderId=${olderId}` : ''}`,
+      bytes,
+      Part,
+    )
   const store = useMutation({
     mutationFn: async () => {
       if (how === 'together') {
-        const loaded = await Promise.all(files.map(async ({ file }, i) => ({ name: wishes[i].name, bytes: new Uint8Array(await file.arrayBuffer()), scale: UNITS[wishes[i].drawnIn] })))
-        const packed = await unwrap(filing().together(wishes[0].name, transfer(loaded, loaded.map(({ bytes }) => bytes.buffer)))) // prettier-ignore
+        const loaded = await Promise.all(
+          files.map(async ({ file }, i) => ({
+            name: wishes[i].name,
+            bytes: new Uint8Array(await file.arrayBuffer()),
+            scale: UNITS[wishes[i].drawnIn],
+          })),
+        )
+        const packed = await unwrap(
+          filing().together(
+            wishes[0].name,
+            transfer(
+              loaded,
+              loaded.map(({ bytes }) => bytes.buffer),
+            ),
+          ),
+        )
         return send(wishes[0].id, wishes[0].name, `${wishes[0].name}.3mf`, wishes[0].olderId, packed)
       }
       let last: Part | null = null
@@ -48,7 +100,14 @@ export function BringInDialog({ files, refused, onClose }: { files: readonly Bro
         const { id, name, drawnIn, olderId } = wishes[i]
         const part = await send(id, name, file.name, olderId, file)
         const scale = UNITS[drawnIn]
-        last = part.pose.scale === scale || olderId ? part : await save.mutateAsync({ id, revision: part.revision, input: { ...inputOf(part), pose: { ...part.pose, scale } } })
+        last =
+          part.pose.scale === scale || olderId
+            ? part
+            : await save.mutateAsync({
+                id,
+                revision: part.revision,
+                input: { ...inputOf(part), pose: { ...part.pose, scale } },
+              })
       }
       return last!
     },
@@ -78,12 +137,23 @@ export function BringInDialog({ files, refused, onClose }: { files: readonly Bro
         />
       )}
       {files.map((brought, i) => (
-        <OneFile key={wishes[i].id} brought={brought} wish={wishes[i]} known={known} many={files.length > 1} onChange={(changes) => wish(i, changes)} />
+        <OneFile
+          key={wishes[i].id}
+          brought={brought}
+          wish={wishes[i]}
+          known={known}
+          many={files.length > 1}
+          onChange={(changes) => wish(i, changes)}
+        />
       ))}
       <FormProblem error={store.error} />
       <FormFoot>
         <Button main isDisabled={store.isPending || unnamed} onPress={() => store.mutate()}>
-          {store.isPending ? 'Bringing it in ...' : files.length === 1 || how === 'together' ? 'Bring it in' : 'Bring them in'}
+          {store.isPending
+            ? 'Bringing it in ...'
+            : files.length === 1 || how === 'together'
+              ? 'Bring it in'
+              : 'Bring them in'}
         </Button>
         <Button onPress={onClose}>Cancel</Button>
       </FormFoot>
@@ -91,7 +161,19 @@ export function BringInDialog({ files, refused, onClose }: { files: readonly Bro
   )
 }
 
-function OneFile({ brought: { file, report }, wish, known, many, onChange }: { brought: Brought; wish: Wish; known: readonly Part[]; many: boolean; onChange: (changes: Partial<Wish>) => void }) {
+function OneFile({
+  brought: { file, report },
+  wish,
+  known,
+  many,
+  onChange,
+}: {
+  brought: Brought
+  wish: Wish
+  known: readonly Part[]
+  many: boolean
+  onChange: (changes: Partial<Wish>) => void
+}) {
   const { facts, notes, unit, unitKnown, bodies, picture, sha256 } = report
   const scale = UNITS[wish.drawnIn]
   const same = known.find((part) => part.meshSha256 === sha256)
@@ -103,14 +185,16 @@ function OneFile({ brought: { file, report }, wish, known, many, onChange }: { b
       <div>
         {many && <b>{file.name}</b>}
         <Sentence>
-          {counted(facts.triangles, 'triangle')} in {counted(facts.shells, 'shell')}, <Num>{facts.sizeMm.map((side) => three(side * scale)).join(' × ')}</Num> mm.{' '}
+          {counted(facts.triangles, 'triangle')} in {counted(facts.shells, 'shell')},{' '}
+          <Num>{facts.sizeMm.map((side) => three(side * scale)).join(' × ')}</Num> mm.{' '}
           {facts.watertight
             ? `Closed, ${three((facts.volumeMm3 * scale ** 3) / 1000)} cm³.`
             : `Not closed: ${counted(facts.openEdges, 'open edge')}. It can be sliced all the same; look through the layers then.`}
         </Sentence>
         {same && (
           <p>
-            This very file is here already, as <Link to={`/parts/${same.id}`}>{same.name}</Link>. It would share its mesh.
+            This very file is here already, as <Link to={`/parts/${same.id}`}>{same.name}</Link>. It would
+            share its mesh.
           </p>
         )}
         {bodies.length > 1 && (
@@ -150,12 +234,18 @@ function OneFile({ brought: { file, report }, wish, known, many, onChange }: { b
             label="A newer version of"
             value={wish.olderId ?? NO_OLDER}
             onChange={(olderId) => onChange({ olderId: olderId === NO_OLDER ? null : olderId })}
-            options={[{ value: NO_OLDER, label: 'nothing here' }, ...newest.map(({ id, name }) => ({ value: id, label: name }))]}
+            options={[
+              { value: NO_OLDER, label: 'nothing here' },
+              ...newest.map(({ id, name }) => ({ value: id, label: name })),
+            ]}
           />
         )}
         {namesake && wish.olderId === null && (
           <SoftLine>
-            “{namesake.name}” came from a file of this name. <Button onPress={() => onChange({ olderId: namesake.id, name: namesake.name })}>It is a newer version</Button>
+            “{namesake.name}” came from a file of this name.{' '}
+            <Button onPress={() => onChange({ olderId: namesake.id, name: namesake.name })}>
+              It is a newer version
+            </Button>
           </SoftLine>
         )}
       </Fields>

@@ -13,7 +13,16 @@ export function HachureLegend({ limitDeg }: { limitDeg: number }) {
         <span key={i}>
           <svg width="30" height="14" viewBox="0 0 30 14" aria-hidden>
             <rect width="30" height="14" rx="3" fill={color.part} />
-            {i > 0 && <path d={Array.from({ length: i === 1 ? 5 : 8 }, (_, k) => `M${(k * 30) / (i === 1 ? 5 : 8) + 3} 13l3 -12`).join('')} stroke={STROKE} strokeWidth={i === 1 ? 1 : 1.7} />}
+            {i > 0 && (
+              <path
+                d={Array.from(
+                  { length: i === 1 ? 5 : 8 },
+                  (_, k) => `M${(k * 30) / (i === 1 ? 5 : 8) + 3} 13l3 -12`,
+                ).join('')}
+                stroke={STROKE}
+                strokeWidth={i === 1 ? 1 : 1.7}
+              />
+            )}
           </svg>
           {i === 0 ? `up to ${says(angle)}` : says(angle)}
         </span>

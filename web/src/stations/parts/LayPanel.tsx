@@ -16,7 +16,11 @@ export function LayPanel() {
   return (
     <>
       <Sheet aria-label="How it stands">
-        {drawing ? <Sentence>{standingSentence(drawing.standing)}</Sentence> : <SoftLine>Measuring ...</SoftLine>}
+        {drawing ? (
+          <Sentence>{standingSentence(drawing.standing)}</Sentence>
+        ) : (
+          <SoftLine>Measuring ...</SoftLine>
+        )}
         {drawing && (
           <SoftLine>
             <Num>{drawing.sizeMm.map(three).join(' × ')}</Num> mm as it lies
@@ -27,7 +31,13 @@ export function LayPanel() {
       <TurnSheet />
       <SearchSheet />
       <Sheet aria-label="Size">
-        <NumberInput label="Scale" value={draft.pose.scale} onChange={(scale) => scale > 0 && change({ pose: { ...draft.pose, scale } })} min={0.0001} max={100_000} />
+        <NumberInput
+          label="Scale"
+          value={draft.pose.scale}
+          onChange={(scale) => scale > 0 && change({ pose: { ...draft.pose, scale } })}
+          min={0.0001}
+          max={100_000}
+        />
       </Sheet>
     </>
   )
@@ -38,7 +48,8 @@ const MOST_SIDES = 6
 /** The flat sides it can be stood on, from its hull. */
 function Sides() {
   const { faces, tool, setTool, draft, change } = usePartSetting()
-  const lay = (normal: readonly [number, number, number]) => change({ pose: { ...draft.pose, turn: [...turnFaceDown(normal)] } })
+  const lay = (normal: readonly [number, number, number]) =>
+    change({ pose: { ...draft.pose, turn: [...turnFaceDown(normal)] } })
   return (
     <Sheet aria-label="Sides to stand on">
       <SheetTitle>Stand it on a side</SheetTitle>
@@ -46,7 +57,10 @@ function Sides() {
       <SideList>
         {alike(faces).map(({ face: { normal, areaMm2, verdict, tipDeg }, count }, i) => (
           <li key={i}>
-            <Button onPress={() => lay(normal)} aria-label={`Stand it on side ${i + 1}, ${three(areaMm2)} mm², ${VERDICTS[verdict]}`}>
+            <Button
+              onPress={() => lay(normal)}
+              aria-label={`Stand it on side ${i + 1}, ${three(areaMm2)} mm², ${VERDICTS[verdict]}`}
+            >
               <span>
                 <Num>{three(areaMm2)}</Num>&thinsp;mm²{count > 1 && ` × ${count}`}
               </span>
@@ -59,7 +73,10 @@ function Sides() {
         ))}
       </SideList>
       {faces.length > 0 && (
-        <Button aria-pressed={tool.kind === 'face'} onPress={() => setTool(tool.kind === 'face' ? { kind: 'look' } : { kind: 'face' })}>
+        <Button
+          aria-pressed={tool.kind === 'face'}
+          onPress={() => setTool(tool.kind === 'face' ? { kind: 'look' } : { kind: 'face' })}
+        >
           {tool.kind === 'face' ? 'Leave it as it lies' : 'Put a face on the bed'}
         </Button>
       )}
@@ -90,7 +107,8 @@ function TurnSheet() {
   const [axis, setAxis] = useState<Axis>('x')
   const [angle, setAngle] = useState(90)
   const { pose } = draft
-  const turn = (by: Pose['turn']) => change({ pose: { ...pose, turn: [...composeTurns(by, pose.turn as Pose['turn'])] } })
+  const turn = (by: Pose['turn']) =>
+    change({ pose: { ...pose, turn: [...composeTurns(by, pose.turn as Pose['turn'])] } })
   return (
     <Sheet aria-label="How it lies">
       <SheetTitle>Turn it</SheetTitle>
@@ -111,8 +129,18 @@ function TurnSheet() {
         options={SNAPS.map((value) => ({ value, label: `${value}°` }))}
       />
       <TurnRow>
-        <NumberInput label="By" unit="°" value={angle} onChange={(value) => Number.isFinite(value) && setAngle(value)} min={0.1} max={180} />
-        <Button onPress={() => turn(turnAbout(AXES[axis], angle))} aria-label={`Turn ${angle}° anticlockwise`}>
+        <NumberInput
+          label="By"
+          unit="°"
+          value={angle}
+          onChange={(value) => Number.isFinite(value) && setAngle(value)}
+          min={0.1}
+          max={180}
+        />
+        <Button
+          onPress={() => turn(turnAbout(AXES[axis], angle))}
+          aria-label={`Turn ${angle}° anticlockwise`}
+        >
           ↺
         </Button>
         <Button onPress={() => turn(turnAbout(AXES[axis], -angle))} aria-label={`Turn ${angle}° clockwise`}>
@@ -120,7 +148,10 @@ function TurnSheet() {
         </Button>
       </TurnRow>
       <Buttons>
-        <Button isDisabled={pose.turn.every((value, i) => value === UPRIGHT.turn[i])} onPress={() => change({ pose: { ...pose, turn: [...UPRIGHT.turn] } })}>
+        <Button
+          isDisabled={pose.turn.every((value, i) => value === UPRIGHT.turn[i])}
+          onPress={() => change({ pose: { ...pose, turn: [...UPRIGHT.turn] } })}
+        >
           As drawn
         </Button>
       </Buttons>

@@ -20,11 +20,22 @@ export function NeedsPanel({ setAddress }: { setAddress: (changes: Record<string
   const found = needs.needs
   return (
     <>
-      <Sheet aria-label="What needs holding">{found ? <Sentence>{needsSentence(found)}</Sentence> : <SoftLine>{needs.error ? needs.error.message : 'Looking ...'}</SoftLine>}</Sheet>
+      <Sheet aria-label="What needs holding">
+        {found ? (
+          <Sentence>{needsSentence(found)}</Sentence>
+        ) : (
+          <SoftLine>{needs.error ? needs.error.message : 'Looking ...'}</SoftLine>
+        )}
+      </Sheet>
       <Sheet aria-label="Limits">
         <SheetTitle>Judged by</SheetTitle>
         {filament ? (
-          <Choice label="Printed in" value={filament.id} onChange={choose} options={filaments.map(({ id, name, colour }) => ({ value: id, label: name, swatch: colour }))} />
+          <Choice
+            label="Printed in"
+            value={filament.id}
+            onChange={choose}
+            options={filaments.map(({ id, name, colour }) => ({ value: id, label: name, swatch: colour }))}
+          />
         ) : (
           <SoftLine>No filament and printer on the bench yet; these are starting guesses.</SoftLine>
         )}
@@ -37,7 +48,13 @@ export function NeedsPanel({ setAddress }: { setAddress: (changes: Record<string
           max={1.2}
           onChange={(layerHeightMm) => Number.isFinite(layerHeightMm) && wish({ layerHeightMm })}
         />
-        <AngleInput label="Free angle" value={decisions.freeAngleDeg} onChange={(freeAngleDeg) => wish({ freeAngleDeg })} min={5} max={89} />
+        <AngleInput
+          label="Free angle"
+          value={decisions.freeAngleDeg}
+          onChange={(freeAngleDeg) => wish({ freeAngleDeg })}
+          min={5}
+          max={89}
+        />
         {sides && (
           <>
             <Segments
@@ -49,10 +66,22 @@ export function NeedsPanel({ setAddress }: { setAddress: (changes: Record<string
                 { value: 'own', label: 'each side its own' },
               ]}
             />
-            {decisions.sideAnglesDeg && <SoftLine>{FULL_COMPASS.map((side, k) => `${side} ${degrees(decisions.sideAnglesDeg![k])}`).join(', ')}.</SoftLine>}
+            {decisions.sideAnglesDeg && (
+              <SoftLine>
+                {FULL_COMPASS.map((side, k) => `${side} ${degrees(decisions.sideAnglesDeg![k])}`).join(', ')}.
+              </SoftLine>
+            )}
           </>
         )}
-        <NumberInput label="Free span" unit="mm" value={decisions.freeSpanMm} step={1} min={0} max={200} onChange={(freeSpanMm) => Number.isFinite(freeSpanMm) && wish({ freeSpanMm })} />
+        <NumberInput
+          label="Free span"
+          unit="mm"
+          value={decisions.freeSpanMm}
+          step={1}
+          min={0}
+          max={200}
+          onChange={(freeSpanMm) => Number.isFinite(freeSpanMm) && wish({ freeSpanMm })}
+        />
         {Object.keys(wishes).length > 0 && (
           <Buttons>
             <Button onPress={forget}>Back to what the readings say</Button>
@@ -112,7 +141,15 @@ const ACCESS = { open: 'within reach', narrow: 'reached from few sides', closed:
 
 const MOST_SHOWN = 40
 
-function Places({ title, places, onShow }: { title: string; places: readonly { zMm: number; children: ReactNode }[]; onShow: (zMm: number) => void }) {
+function Places({
+  title,
+  places,
+  onShow,
+}: {
+  title: string
+  places: readonly { zMm: number; children: ReactNode }[]
+  onShow: (zMm: number) => void
+}) {
   return (
     <Sheet aria-label={title}>
       <SheetTitle>{title}</SheetTitle>

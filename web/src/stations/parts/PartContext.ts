@@ -9,7 +9,11 @@ import type { PartDraft } from './usePartDraft'
 import type { PartLimits } from './usePartLimits'
 
 /** What the pointer is for on the part. */
-export type Tool = { readonly kind: 'look' } | { readonly kind: 'face' } | { readonly kind: 'measure' } | { readonly kind: 'brush'; readonly zoneId: string }
+export type Tool =
+  | { readonly kind: 'look' }
+  | { readonly kind: 'face' }
+  | { readonly kind: 'measure' }
+  | { readonly kind: 'brush'; readonly zoneId: string }
 
 export type PartSetting = PartDraft & {
   readonly part: Part

@@ -62,7 +62,12 @@ function OnePart({ part }: { part: Part }) {
     gcTime: 0,
     queryFn: () => unwrap(planning.drawing(part.meshSha256, pose, bodies)),
   })
-  const faces = useQuery({ queryKey: ['faces', part.meshSha256, bodies], enabled: mesh.data !== undefined, staleTime: Infinity, queryFn: () => unwrap(planning.faces(part.meshSha256, bodies)) })
+  const faces = useQuery({
+    queryKey: ['faces', part.meshSha256, bodies],
+    enabled: mesh.data !== undefined,
+    staleTime: Infinity,
+    queryFn: () => unwrap(planning.faces(part.meshSha256, bodies)),
+  })
   const wounds = useQuery({
     queryKey: ['wounds', part.meshSha256, pose, bodies],
     enabled: mesh.data !== undefined && tab === 'about' && part.notes.length > 0,
@@ -72,11 +77,15 @@ function OnePart({ part }: { part: Part }) {
   const needs = useNeeds(limits.ready ? mesh.data : undefined, limits.document)
   const { change } = draft
   const zones = draft.draft.zones as readonly Zone[]
-  const setZones = useCallback((next: readonly Zone[], goesOn = false) => change({ zones: next as PartInput['zones'] }, goesOn), [change])
+  const setZones = useCallback(
+    (next: readonly Zone[], goesOn = false) => change({ zones: next as PartInput['zones'] }, goesOn),
+    [change],
+  )
 
   const onPlace = (hit: Hit) => {
     if (tool.kind === 'measure') setMeasured((before) => (before.length >= 2 ? [hit] : [...before, hit]))
-    if (tool.kind === 'brush' && drawing.data) setZones(withDab(zones, tool.zoneId, unplaced(drawing.data.placing, hit.atMm)), !hit.first)
+    if (tool.kind === 'brush' && drawing.data)
+      setZones(withDab(zones, tool.zoneId, unplaced(drawing.data.placing, hit.atMm)), !hit.first)
   }
   const choose = (next: Tool) => {
     setTool(next)
@@ -98,7 +107,13 @@ function OnePart({ part }: { part: Part }) {
     zones,
     setZones,
   }
-  const failure = mesh.isError || drawing.isError ? { error: (mesh.error ?? drawing.error)!, retry: () => void (mesh.isError ? mesh.refetch() : drawing.refetch()) } : null
+  const failure =
+    mesh.isError || drawing.isError
+      ? {
+          error: (mesh.error ?? drawing.error)!,
+          retry: () => void (mesh.isError ? mesh.refetch() : drawing.refetch()),
+        }
+      : null
   return (
     <PartContext value={setting}>
       <Page
@@ -118,7 +133,11 @@ function OnePart({ part }: { part: Part }) {
             <Button isDisabled={!draft.canUndo} onPress={draft.undo}>
               Undo
             </Button>
-            <Button main isDisabled={newPlan.isPending} onPress={() => newPlan.mutate({ part: { ...part, ...draft.draft } })}>
+            <Button
+              main
+              isDisabled={newPlan.isPending}
+              onPress={() => newPlan.mutate({ part: { ...part, ...draft.draft } })}
+            >
               Plan how to hold it
             </Button>
           </>
@@ -132,7 +151,9 @@ function OnePart({ part }: { part: Part }) {
             setAddress={setAddress}
             onPlace={onPlace}
             failure={failure}
-            {...(tab === 'about' ? { wounds: wounds.data ?? null, overlap: needs.needs?.overlap } : { wounds: null, overlap: null })}
+            {...(tab === 'about'
+              ? { wounds: wounds.data ?? null, overlap: needs.needs?.overlap }
+              : { wounds: null, overlap: null })}
           />
           <Tabs
             label="About this part"

@@ -21,9 +21,20 @@ export function PartPicture({ meshSha256, pose }: { meshSha256: string; pose: Po
   if (picture.isError)
     return (
       <svg viewBox="0 0 100 72" aria-hidden>
-        <path d="M22 54V24L50 12L78 24V54L50 66ZM22 24L50 36L78 24M50 36V66" fill="none" stroke={color.line} strokeWidth="1.6" />
+        <path
+          d="M22 54V24L50 12L78 24V54L50 66ZM22 24L50 36L78 24M50 36V66"
+          fill="none"
+          stroke={color.line}
+          strokeWidth="1.6"
+        />
       </svg>
     )
   if (picture.isPending) return <Skeleton style={{ aspectRatio: '100 / 72' }} />
-  return <img src={picture.data} alt="" style={{ width: '100%', aspectRatio: '100 / 72', objectFit: 'contain', display: 'block' }} />
+  return (
+    <img
+      src={picture.data}
+      alt=""
+      style={{ width: '100%', aspectRatio: '100 / 72', objectFit: 'contain', display: 'block' }}
+    />
+  )
 }

@@ -33,11 +33,16 @@ type Props = {
 }
 
 const NO_SHELLS: Wounds['places'] = []
-const SHELLS = { speck: { sign: '·', called: 'A speck' }, nested: { sign: '⊙', called: 'A shell inside another one' }, hollow: { sign: '○', called: 'A hollow' } } as const
+const SHELLS = {
+  speck: { sign: '·', called: 'A speck' },
+  nested: { sign: '⊙', called: 'A shell inside another one' },
+  hollow: { sign: '○', called: 'A hollow' },
+} as const
 
 /** The part in space, cut upright, or layer by layer. */
 export function PartStage({ address, setAddress, onPlace, wounds, overlap, failure }: Props) {
-  const { draft, drawing, needs, limits, tool, setTool, measured, faces, relief, zones, change } = usePartSetting()
+  const { draft, drawing, needs, limits, tool, setTool, measured, faces, relief, zones, change } =
+    usePartSetting()
   const palette = usePalette()
   const view = address.view === 'section' || address.view === 'layer' ? address.view : 'space'
   const top = needs.needs?.heightMm ?? drawing?.sizeMm[2] ?? 0
@@ -48,7 +53,14 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
   useEffect(() => {
     if (view === 'space') return
     const onKey = (event: KeyboardEvent) => {
-      if ((event.key !== '[' && event.key !== ']') || event.ctrlKey || event.metaKey || event.altKey || (event.target as HTMLElement).closest('input, textarea, [role=dialog]')) return
+      if (
+        (event.key !== '[' && event.key !== ']') ||
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        (event.target as HTMLElement).closest('input, textarea, [role=dialog]')
+      )
+        return
       event.preventDefault()
       setAddress({ z: Math.min(Math.max(0, zMm + (event.key === ']' ? h : -h)), top).toFixed(2) })
     }
@@ -81,7 +93,16 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
     setTool({ kind: 'look' })
   }
   const outlines = useMemo(
-    () => (drawing ? faces.map(({ outlineMm }) => applyPlacing({ positionsMm: Float64Array.from(outlineMm), corners: new Uint32Array(0) }, drawing.placing).positionsMm) : []),
+    () =>
+      drawing
+        ? faces.map(
+            ({ outlineMm }) =>
+              applyPlacing(
+                { positionsMm: Float64Array.from(outlineMm), corners: new Uint32Array(0) },
+                drawing.placing,
+              ).positionsMm,
+          )
+        : [],
     [faces, drawing],
   )
   const limitDeg = Math.min(...limitsOf(limits.document))
@@ -100,23 +121,50 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
           ]}
         />
         {view === 'space' && (
-          <Button aria-pressed={tool.kind === 'measure'} onPress={() => setTool(tool.kind === 'measure' ? { kind: 'look' } : { kind: 'measure' })}>
+          <Button
+            aria-pressed={tool.kind === 'measure'}
+            onPress={() => setTool(tool.kind === 'measure' ? { kind: 'look' } : { kind: 'measure' })}
+          >
             Measure
           </Button>
         )}
         {view === 'section' && (
           <>
             <Narrow>
-              <NumberInput label="Cut turned by" unit="°" value={directionDeg} step={15} min={-360} max={360} onChange={(value) => Number.isFinite(value) && setAddress({ turn: String(value) })} />
+              <NumberInput
+                label="Cut turned by"
+                unit="°"
+                value={directionDeg}
+                step={15}
+                min={-360}
+                max={360}
+                onChange={(value) => Number.isFinite(value) && setAddress({ turn: String(value) })}
+              />
             </Narrow>
             <Narrow>
-              <NumberInput label="Beside the middle" unit="mm" value={atMm} step={1} min={-2000} max={2000} onChange={(value) => Number.isFinite(value) && setAddress({ at: String(value) })} />
+              <NumberInput
+                label="Beside the middle"
+                unit="mm"
+                value={atMm}
+                step={1}
+                min={-2000}
+                max={2000}
+                onChange={(value) => Number.isFinite(value) && setAddress({ at: String(value) })}
+              />
             </Narrow>
           </>
         )}
         {view !== 'space' && (
           <Narrow>
-            <NumberInput label="Height" unit="mm" value={Number(zMm.toFixed(2))} step={h} min={0} max={top} onChange={(value) => Number.isFinite(value) && setZ(value)} />
+            <NumberInput
+              label="Height"
+              unit="mm"
+              value={Number(zMm.toFixed(2))}
+              step={h}
+              min={0}
+              max={top}
+              onChange={(value) => Number.isFinite(value) && setZ(value)}
+            />
           </Narrow>
         )}
         <HachureLegend limitDeg={limitDeg} />
@@ -141,26 +189,54 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
             {needs.needs && !wounds && <BridgeLines bridges={needs.needs.bridges} />}
             <ZoneShapes zones={zones} placing={drawing.placing} />
             {measured.length > 0 && <Measured hits={measured} />}
-            {relief && relief.positions.length > 0 && <Soup positions={relief.positions} colour={relief.mode === 'add' ? palette.interface : palette.wine} opacity={0.8} />}
+            {relief && relief.positions.length > 0 && (
+              <Soup
+                positions={relief.positions}
+                colour={relief.mode === 'add' ? palette.interface : palette.wine}
+                opacity={0.8}
+              />
+            )}
           </SpaceView>
         ) : needs.needs ? (
           view === 'section' ? (
-            <SectionView outcome={needs.needs} version={needs.version} directionDeg={directionDeg} atMm={atMm} zMm={zMm} onCut={setZ} />
+            <SectionView
+              outcome={needs.needs}
+              directionDeg={directionDeg}
+              atMm={atMm}
+              zMm={zMm}
+              onCut={setZ}
+            />
           ) : (
-            <LayerDrawing outcome={needs.needs} version={needs.version} zMm={zMm} lines={false} lineWidthMm={limits.document.decisions.lineWidthMm} />
+            <LayerDrawing
+              outcome={needs.needs}
+              zMm={zMm}
+              lines={false}
+              lineWidthMm={limits.document.decisions.lineWidthMm}
+            />
           )
         ) : (
           <Skeleton style={{ position: 'absolute', inset: 40 }} />
         )}
         {view !== 'space' && (
           <Height>
-            <input type="range" aria-label="Height" min={0} max={top} step={h} value={zMm} onChange={(event) => setZ(Number(event.target.value))} aria-valuetext={`${zMm.toFixed(2)} mm`} />
+            <input
+              type="range"
+              aria-label="Height"
+              min={0}
+              max={top}
+              step={h}
+              value={zMm}
+              onChange={(event) => setZ(Number(event.target.value))}
+              aria-valuetext={`${zMm.toFixed(2)} mm`}
+            />
           </Height>
         )}
       </Picture>
       {tool.kind === 'face' && <Hint role="status">Click the side that should lie on the bed.</Hint>}
       {tool.kind === 'measure' && <Hint role="status">{measuredSentence(measured)}</Hint>}
-      {tool.kind === 'brush' && <Hint role="status">Draw over the surface; the view stays still meanwhile.</Hint>}
+      {tool.kind === 'brush' && (
+        <Hint role="status">Draw over the surface; the view stays still meanwhile.</Hint>
+      )}
       {needs.working && needs.working.sinceMs > 400 && (
         <Foot role="status">
           <SoftLine>Looking for what leans too far ...</SoftLine>

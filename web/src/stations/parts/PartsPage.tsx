@@ -51,7 +51,11 @@ export function PartsPage() {
       <Loaded query={parts}>
         {({ items }) =>
           items.length === 0 ? (
-            <Empty>{search ? 'No part is called or tagged that.' : 'No part yet. Drop an STL, OBJ or 3MF file above, and see what of it leans too far.'}</Empty>
+            <Empty>
+              {search
+                ? 'No part is called or tagged that.'
+                : 'No part yet. Drop an STL, OBJ or 3MF file above, and see what of it leans too far.'}
+            </Empty>
           ) : (
             <Cards>
               {newestVersions(items.filter(({ tags }) => tag === null || tags.includes(tag)))
@@ -63,11 +67,13 @@ export function PartsPage() {
                       <Link to={`/parts/${part.id}`}>{part.name}</Link>
                     </h2>
                     <p>
-                      <Num>{part.facts.sizeMm.map((side) => three(side * part.pose.scale)).join(' × ')}</Num> mm
+                      <Num>{part.facts.sizeMm.map((side) => three(side * part.pose.scale)).join(' × ')}</Num>{' '}
+                      mm
                     </p>
                     <SoftLine>
                       {versions > 1 ? `${versions} versions, ` : ''}
-                      {counted(part.facts.triangles, 'triangle')}, {part.facts.watertight ? 'closed' : `open: ${counted(part.facts.openEdges, 'edge')}`}
+                      {counted(part.facts.triangles, 'triangle')},{' '}
+                      {part.facts.watertight ? 'closed' : `open: ${counted(part.facts.openEdges, 'edge')}`}
                     </SoftLine>
                     {part.tags.length > 0 && <SoftLine>{part.tags.join(' · ')}</SoftLine>}
                   </Card>

@@ -29,28 +29,44 @@ export function PoseStrip() {
   if (poses.length === 0) return null
   const best = new Set(paretoBest(poses.map(({ judgement }) => judgement as Judgement)))
   const sorted = poses.toSorted((a, b) => ORDERS[order].of(a) - ORDERS[order].of(b))
-  const take = (pose: FoundPose) => change({ pose: { scale: draft.pose.scale, turn: [...pose.judgement.turn] } })
-  const toggle = (pose: FoundPose) => setCompared((before) => (before.includes(pose) ? before.filter((one) => one !== pose) : [...before.slice(-1), pose]))
-  const isTaken = (pose: FoundPose) => Math.abs(pose.judgement.turn.reduce((sum, value, i) => sum + value * draft.pose.turn[i], 0)) > 0.99999
+  const take = (pose: FoundPose) =>
+    change({ pose: { scale: draft.pose.scale, turn: [...pose.judgement.turn] } })
+  const toggle = (pose: FoundPose) =>
+    setCompared((before) =>
+      before.includes(pose) ? before.filter((one) => one !== pose) : [...before.slice(-1), pose],
+    )
+  const isTaken = (pose: FoundPose) =>
+    Math.abs(pose.judgement.turn.reduce((sum, value, i) => sum + value * draft.pose.turn[i], 0)) > 0.99999
   return (
     <Sheet aria-label="Poses found">
       <Head>
         <SheetTitle>Poses found</SheetTitle>
-        <Segments label="Least first" value={order} onChange={setOrder} options={(Object.keys(ORDERS) as Order[]).map((value) => ({ value, label: ORDERS[value].label }))} />
+        <Segments
+          label="Least first"
+          value={order}
+          onChange={setOrder}
+          options={(Object.keys(ORDERS) as Order[]).map((value) => ({ value, label: ORDERS[value].label }))}
+        />
       </Head>
       <Strip>
         {sorted.map((pose) => (
           <li key={pose.judgement.turn.join()} data-taken={isTaken(pose) || undefined}>
-            <PartPicture meshSha256={part.meshSha256} pose={{ turn: pose.judgement.turn, scale: draft.pose.scale }} />
+            <PartPicture
+              meshSha256={part.meshSha256}
+              pose={{ turn: pose.judgement.turn, scale: draft.pose.scale }}
+            />
             <p>
               <Num>{grams(pose.standG)}</Num> supports, {duration(pose.figures.timeS)}
             </p>
             <SoftLine>
-              {three(pose.judgement.heightMm)} mm high, {pose.figures.swaps > 0 ? `${counted(pose.figures.swaps, 'swap')}, ` : ''}
+              {three(pose.judgement.heightMm)} mm high,{' '}
+              {pose.figures.swaps > 0 ? `${counted(pose.figures.swaps, 'swap')}, ` : ''}
               {pose.islands > 0 ? `${counted(pose.islands, 'island')}, ` : ''}
               {STEADY[pose.judgement.standing.verdict]}
             </SoftLine>
-            <SoftLine>{best.has(pose.judgement as Judgement) ? 'No other is better in everything' : '\u00a0'}</SoftLine>
+            <SoftLine>
+              {best.has(pose.judgement as Judgement) ? 'No other is better in everything' : '\u00a0'}
+            </SoftLine>
             <Row>
               <Button isDisabled={isTaken(pose)} onPress={() => take(pose)}>
                 {isTaken(pose) ? 'Lies so' : 'Take it'}

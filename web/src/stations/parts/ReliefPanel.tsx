@@ -25,7 +25,15 @@ export function ReliefPanel() {
   const look = useMutation({
     mutationFn: async (asked: Mode) => {
       setShare(0)
-      return unwrap(planning.relief(nextTicket(), meshKey!, document, asked, proxy((_: string, done: number) => setShare(done)))) // prettier-ignore
+      return unwrap(
+        planning.relief(
+          nextTicket(),
+          meshKey!,
+          document,
+          asked,
+          proxy((_: string, done: number) => setShare(done)),
+        ),
+      )
     },
     onSuccess: setRelief,
     onSettled: () => setShare(null),
@@ -35,7 +43,18 @@ export function ReliefPanel() {
       const bytes = await meshBytes(part.meshSha256)
       setShare(0)
       const title = `${draft.name}, ${mode === 'add' ? 'filled' : 'cut'}`
-      const file = await unwrap(filing().reliefFile(nextTicket(), part.meshSha256, transfer(bytes, [bytes.buffer]), document, mode, form, title, proxy((done: number) => setShare(done)))) // prettier-ignore
+      const file = await unwrap(
+        filing().reliefFile(
+          nextTicket(),
+          part.meshSha256,
+          transfer(bytes, [bytes.buffer]),
+          document,
+          mode,
+          form,
+          title,
+          proxy((done: number) => setShare(done)),
+        ),
+      )
       saveFile(`${title}.${form}`, form === 'stl' ? 'model/stl' : 'model/3mf', file)
     },
     onSettled: () => setShare(null),
@@ -43,7 +62,10 @@ export function ReliefPanel() {
   const busy = look.isPending || save.isPending
   return (
     <Sheet aria-label="Reshape">
-      <Sentence>Change the shape instead of holding it: no face past {degrees(document.decisions.freeAngleDeg)} is left.</Sentence>
+      <Sentence>
+        Change the shape instead of holding it: no face past {degrees(document.decisions.freeAngleDeg)} is
+        left.
+      </Sentence>
       <Segments
         label="How"
         value={mode}
@@ -65,7 +87,9 @@ export function ReliefPanel() {
         <Button main isDisabled={!meshKey || busy} onPress={() => look.mutate(mode)}>
           {look.isPending ? 'Working ...' : 'Show what changes'}
         </Button>
-        {busy && <Button onPress={() => void (look.isPending ? planning.cancel() : filing().cancel())}>Stop</Button>}
+        {busy && (
+          <Button onPress={() => void (look.isPending ? planning.cancel() : filing().cancel())}>Stop</Button>
+        )}
       </Buttons>
       {share !== null && busy && <progress value={share} aria-label="Reshaping" />}
       {relief && relief.mode === mode && (
@@ -86,7 +110,9 @@ export function ReliefPanel() {
               </Button>
             </Buttons>
           )}
-          <SoftLine>Built from layers of {document.decisions.layerHeightMm} mm: meant to be printed with those.</SoftLine>
+          <SoftLine>
+            Built from layers of {document.decisions.layerHeightMm} mm: meant to be printed with those.
+          </SoftLine>
         </>
       )}
       <FormProblem error={stopped(look.error) ? null : look.error} />

@@ -13,7 +13,11 @@ export function WhatIfStrip() {
   const { limits, meshKey } = usePartSetting()
   const [asked, setAsked] = useState(false)
   const ways = waysOf(limits.document)
-  const summaries = useWhatIf(meshKey, ways.map(({ document }) => document), asked) // prettier-ignore
+  const summaries = useWhatIf(
+    meshKey,
+    ways.map(({ document }) => document),
+    asked,
+  )
   return (
     <Sheet aria-label="What if">
       <SheetTitle>What if</SheetTitle>

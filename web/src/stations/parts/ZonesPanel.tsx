@@ -1,6 +1,7 @@
 import type { Zone, ZoneShape } from '@tender/core/overhang'
 import { useState } from 'react'
 import styled from 'styled-components'
+import { newId } from '../../keep/newId'
 import { counted } from '../../format/numbers'
 import { NO_DAB } from '../../drawings/space/zoneShapes'
 import { Button } from '../../ui/Button'
@@ -16,31 +17,60 @@ export function ZonesPanel() {
   const { zones, setZones, part, tool, setTool, needs } = usePartSetting()
   const [open, setOpen] = useState<string | null>(null)
   const put = (kind: Zone['kind'], shape: ZoneShape) => {
-    const id = crypto.randomUUID()
+    const id = newId()
     const count = zones.filter((zone) => zone.kind === kind).length + 1
-    const zone: Zone = { id, kind, name: `${NAMES[kind]} ${count}`, limitDeg: kind === 'hold' ? 0 : 90, shape }
+    const zone: Zone = {
+      id,
+      kind,
+      name: `${NAMES[kind]} ${count}`,
+      limitDeg: kind === 'hold' ? 0 : 90,
+      shape,
+    }
     setZones([...zones, zone])
     setOpen(id)
     setTool(shape.kind === 'brush' ? { kind: 'brush', zoneId: id } : { kind: 'look' })
   }
-  const change = (id: string, changes: Partial<Zone>) => setZones(zones.map((zone) => (zone.id === id ? { ...zone, ...changes } : zone)))
+  const change = (id: string, changes: Partial<Zone>) =>
+    setZones(zones.map((zone) => (zone.id === id ? { ...zone, ...changes } : zone)))
   const left = needs.needs?.islands.filter(({ keptOffBy }) => keptOffBy !== null) ?? []
   return (
     <>
       <Sheet aria-label="New zone">
-        <Sentence>Mark where to hold, where never to, and what must look good. Zones go along when the part is turned.</Sentence>
+        <Sentence>
+          Mark where to hold, where never to, and what must look good. Zones go along when the part is turned.
+        </Sentence>
         <Buttons>
-          <Button onPress={() => put('hold', { kind: 'brush', radiusMm: brushRadius(part.facts.sizeMm), atMm: NO_DAB })}>Brush a hold</Button>
-          <Button onPress={() => put('keepOff', { kind: 'brush', radiusMm: brushRadius(part.facts.sizeMm), atMm: NO_DAB })}>Brush a keep-off</Button>
-          <Button onPress={() => put('show', { kind: 'brush', radiusMm: brushRadius(part.facts.sizeMm), atMm: NO_DAB })}>Brush a show face</Button>
+          <Button
+            onPress={() =>
+              put('hold', { kind: 'brush', radiusMm: brushRadius(part.facts.sizeMm), atMm: NO_DAB })
+            }
+          >
+            Brush a hold
+          </Button>
+          <Button
+            onPress={() =>
+              put('keepOff', { kind: 'brush', radiusMm: brushRadius(part.facts.sizeMm), atMm: NO_DAB })
+            }
+          >
+            Brush a keep-off
+          </Button>
+          <Button
+            onPress={() =>
+              put('show', { kind: 'brush', radiusMm: brushRadius(part.facts.sizeMm), atMm: NO_DAB })
+            }
+          >
+            Brush a show face
+          </Button>
         </Buttons>
         <NewSolid put={put} />
       </Sheet>
       {left.length > 0 && (
         <Sheet role="alert" aria-label="Islands kept off">
           <p>
-            {counted(left.length, 'island')} {left.length === 1 ? 'starts' : 'start'} in mid-air and {left.length === 1 ? 'is' : 'are'} kept off by{' '}
-            {[...new Set(left.map(({ keptOffBy }) => `“${keptOffBy}”`))].join(', ')}. Nothing will be under {left.length === 1 ? 'it' : 'them'}.
+            {counted(left.length, 'island')} {left.length === 1 ? 'starts' : 'start'} in mid-air and{' '}
+            {left.length === 1 ? 'is' : 'are'} kept off by{' '}
+            {[...new Set(left.map(({ keptOffBy }) => `“${keptOffBy}”`))].join(', ')}. Nothing will be under{' '}
+            {left.length === 1 ? 'it' : 'them'}.
           </p>
         </Sheet>
       )}
@@ -50,19 +80,34 @@ export function ZonesPanel() {
         {zones.map((zone) => (
           <One key={zone.id}>
             <Row>
-              <button type="button" aria-expanded={open === zone.id} onClick={() => setOpen(open === zone.id ? null : zone.id)}>
-                <b>{zone.name}</b> <SoftLine as="span">{`${KINDS[zone.kind]}, ${SHAPES[zone.shape.kind]}`}</SoftLine>
+              <button
+                type="button"
+                aria-expanded={open === zone.id}
+                onClick={() => setOpen(open === zone.id ? null : zone.id)}
+              >
+                <b>{zone.name}</b>{' '}
+                <SoftLine as="span">{`${KINDS[zone.kind]}, ${SHAPES[zone.shape.kind]}`}</SoftLine>
               </button>
               {zone.shape.kind === 'brush' && (
                 <Button
                   aria-label={`Brush ${zone.name}`}
                   aria-pressed={tool.kind === 'brush' && tool.zoneId === zone.id}
-                  onPress={() => setTool(tool.kind === 'brush' && tool.zoneId === zone.id ? { kind: 'look' } : { kind: 'brush', zoneId: zone.id })}
+                  onPress={() =>
+                    setTool(
+                      tool.kind === 'brush' && tool.zoneId === zone.id
+                        ? { kind: 'look' }
+                        : { kind: 'brush', zoneId: zone.id },
+                    )
+                  }
                 >
                   {tool.kind === 'brush' && tool.zoneId === zone.id ? 'Done' : 'Brush'}
                 </Button>
               )}
-              <Button quiet aria-label={`Remove ${zone.name}`} onPress={() => setZones(zones.filter(({ id }) => id !== zone.id))}>
+              <Button
+                quiet
+                aria-label={`Remove ${zone.name}`}
+                onPress={() => setZones(zones.filter(({ id }) => id !== zone.id))}
+              >
                 ×
               </Button>
             </Row>
@@ -85,10 +130,16 @@ function NewSolid({ put }: { put: (kind: Zone['kind'], shape: ZoneShape) => void
   const box = drawing?.ownBox
   const quarter = (axis: number) => (box ? (box.max[axis] - box.min[axis]) / 4 : part.facts.sizeMm[axis] / 4)
   const middle = (axis: number) => (box ? (box.max[axis] + box.min[axis]) / 2 : 0)
-  const place = (side: -1 | 1) => [0, 1, 2].map((axis) => round(middle(axis) + side * quarter(axis))) as [number, number, number]
+  const place = (side: -1 | 1) =>
+    [0, 1, 2].map((axis) => round(middle(axis) + side * quarter(axis))) as [number, number, number]
   return (
     <Solids>
-      <Segments label="A solid zone" value={kind} onChange={setKind} options={(['hold', 'keepOff', 'show'] as const).map((value) => ({ value, label: KINDS[value] }))} />
+      <Segments
+        label="A solid zone"
+        value={kind}
+        onChange={setKind}
+        options={(['hold', 'keepOff', 'show'] as const).map((value) => ({ value, label: KINDS[value] }))}
+      />
       <Button isDisabled={!box} onPress={() => put(kind, { kind: 'box', minMm: place(-1), maxMm: place(1) })}>
         Box
       </Button>
@@ -116,19 +167,49 @@ function ZoneFields({ zone, change }: { zone: Zone; change: (changes: Partial<Zo
   const set = (next: ZoneShape) => change({ shape: next })
   return (
     <Fields>
-      <TextInput label="Name" value={zone.name} onChange={(name) => name.trim() !== '' && change({ name: name.slice(0, 80) })} />
+      <TextInput
+        label="Name"
+        value={zone.name}
+        onChange={(name) => name.trim() !== '' && change({ name: name.slice(0, 80) })}
+      />
       <Segments
         label="What it does"
         value={zone.kind}
         onChange={(kind) => change({ kind, limitDeg: kind === 'hold' ? 0 : 90 })}
         options={(['hold', 'keepOff', 'show'] as const).map((value) => ({ value, label: KINDS[value] }))}
       />
-      {zone.kind === 'hold' && <AngleInput label="Hold everything past" value={zone.limitDeg} onChange={(limitDeg) => change({ limitDeg })} min={0} max={89} />}
-      {zone.kind === 'keepOff' && <AngleInput label="Leave free up to" value={zone.limitDeg} onChange={(limitDeg) => change({ limitDeg })} min={1} max={90} />}
-      {shape.kind === 'brush' && (
-        <NumberInput label="Radius of the brush" unit="mm" value={shape.radiusMm} min={0.1} max={500} step={0.5} onChange={(radiusMm) => radiusMm > 0 && set({ ...shape, radiusMm })} />
+      {zone.kind === 'hold' && (
+        <AngleInput
+          label="Hold everything past"
+          value={zone.limitDeg}
+          onChange={(limitDeg) => change({ limitDeg })}
+          min={0}
+          max={89}
+        />
       )}
-      {shape.kind === 'brush' && <SoftLine>{counted(shape.atMm === NO_DAB ? 0 : shape.atMm.length / 3, 'dab')}</SoftLine>}
+      {zone.kind === 'keepOff' && (
+        <AngleInput
+          label="Leave free up to"
+          value={zone.limitDeg}
+          onChange={(limitDeg) => change({ limitDeg })}
+          min={1}
+          max={90}
+        />
+      )}
+      {shape.kind === 'brush' && (
+        <NumberInput
+          label="Radius of the brush"
+          unit="mm"
+          value={shape.radiusMm}
+          min={0.1}
+          max={500}
+          step={0.5}
+          onChange={(radiusMm) => radiusMm > 0 && set({ ...shape, radiusMm })}
+        />
+      )}
+      {shape.kind === 'brush' && (
+        <SoftLine>{counted(shape.atMm === NO_DAB ? 0 : shape.atMm.length / 3, 'dab')}</SoftLine>
+      )}
       {shape.kind === 'box' && (
         <Triple>
           {['left', 'front', 'low'].map((side, axis) => (
@@ -139,7 +220,9 @@ function ZoneFields({ zone, change }: { zone: Zone; change: (changes: Partial<Zo
               value={shape.minMm[axis]}
               step={1}
               max={shape.maxMm[axis] - 0.01}
-              onChange={(value) => Number.isFinite(value) && set({ ...shape, minMm: withAxis(shape.minMm, axis, value) })}
+              onChange={(value) =>
+                Number.isFinite(value) && set({ ...shape, minMm: withAxis(shape.minMm, axis, value) })
+              }
             />
           ))}
           {['right', 'back', 'high'].map((side, axis) => (
@@ -150,7 +233,9 @@ function ZoneFields({ zone, change }: { zone: Zone; change: (changes: Partial<Zo
               value={shape.maxMm[axis]}
               step={1}
               min={shape.minMm[axis] + 0.01}
-              onChange={(value) => Number.isFinite(value) && set({ ...shape, maxMm: withAxis(shape.maxMm, axis, value) })}
+              onChange={(value) =>
+                Number.isFinite(value) && set({ ...shape, maxMm: withAxis(shape.maxMm, axis, value) })
+              }
             />
           ))}
         </Triple>
@@ -164,18 +249,35 @@ function ZoneFields({ zone, change }: { zone: Zone; change: (changes: Partial<Zo
               unit="mm"
               value={shape.footMm[axis]}
               step={1}
-              onChange={(value) => Number.isFinite(value) && set({ ...shape, footMm: withAxis(shape.footMm, axis, value) })}
+              onChange={(value) =>
+                Number.isFinite(value) && set({ ...shape, footMm: withAxis(shape.footMm, axis, value) })
+              }
             />
           ))}
-          <NumberInput label="radius" unit="mm" value={shape.radiusMm} step={0.5} min={0.1} onChange={(radiusMm) => radiusMm > 0 && set({ ...shape, radiusMm })} />
-          <NumberInput label="height" unit="mm" value={shape.heightMm} step={1} min={0.1} onChange={(heightMm) => heightMm > 0 && set({ ...shape, heightMm })} />
+          <NumberInput
+            label="radius"
+            unit="mm"
+            value={shape.radiusMm}
+            step={0.5}
+            min={0.1}
+            onChange={(radiusMm) => radiusMm > 0 && set({ ...shape, radiusMm })}
+          />
+          <NumberInput
+            label="height"
+            unit="mm"
+            value={shape.heightMm}
+            step={1}
+            min={0.1}
+            onChange={(heightMm) => heightMm > 0 && set({ ...shape, heightMm })}
+          />
         </Triple>
       )}
     </Fields>
   )
 }
 
-const withAxis = (at: readonly [number, number, number], axis: number, value: number) => at.map((old, i) => (i === axis ? value : old)) as unknown as [number, number, number]
+const withAxis = (at: readonly [number, number, number], axis: number, value: number) =>
+  at.map((old, i) => (i === axis ? value : old)) as unknown as [number, number, number]
 
 const Solids = styled.div`
   display: flex;

@@ -5,7 +5,7 @@ import { screen, within } from '@testing-library/react'
 import type { FoundPose, PoseSearch } from '@tender/contract'
 import { UPRIGHT } from '@tender/core/mesh'
 import type { Zone } from '@tender/core/overhang'
-import { DEFAULT_PLAN } from '@tender/core/plan'
+import { DEFAULT_PLAN } from '@tender/core/decide'
 import type { HullFace } from '@tender/core/pose'
 import { useState, type ReactNode } from 'react'
 import type { Drawing } from '../../workers/geometry.worker'
@@ -17,14 +17,42 @@ import { PoseStrip } from './PoseStrip'
 import { ZonesPanel } from './ZonesPanel'
 import { inputOf } from './usePartDraft'
 
-const standing = { verdict: 'stands', footprintMm2: 200, leverMm: 5, tipDeg: 18, points: 4 } as unknown as Drawing['standing']
-const drawing = { sizeMm: [10, 20, 30], ownBox: { min: [0, 0, 0], max: [10, 20, 30] }, standing } as unknown as Drawing
+const standing = {
+  verdict: 'stands',
+  footprintMm2: 200,
+  leverMm: 5,
+  tipDeg: 18,
+  points: 4,
+} as unknown as Drawing['standing']
+const drawing = {
+  sizeMm: [10, 20, 30],
+  ownBox: { min: [0, 0, 0], max: [10, 20, 30] },
+  standing,
+} as unknown as Drawing
 
 /** A part's setting whose draft, zones and tool are real; what the workers would find is given. */
-function Setting({ changes = {}, children, told }: { changes?: Partial<PartSetting>; children: ReactNode; told: (setting: PartSetting) => void }) {
+function Setting({
+  changes = {},
+  children,
+  told,
+}: {
+  changes?: Partial<PartSetting>
+  children: ReactNode
+  told: (setting: PartSetting) => void
+}) {
   const [draft, setDraft] = useState(() => inputOf(aPart()))
   const [tool, setTool] = useState<PartSetting['tool']>({ kind: 'look' })
-  const limits = { ready: true, document: DEFAULT_PLAN, evidence: {}, filament: null, filaments: [], choose: jest.fn(), wishes: {}, wish: jest.fn(), forget: jest.fn() }
+  const limits = {
+    ready: true,
+    document: DEFAULT_PLAN,
+    evidence: {},
+    filament: null,
+    filaments: [],
+    choose: jest.fn(),
+    wishes: {},
+    wish: jest.fn(),
+    forget: jest.fn(),
+  }
   const setting = {
     part: aPart(),
     draft,
@@ -43,7 +71,8 @@ function Setting({ changes = {}, children, told }: { changes?: Partial<PartSetti
     relief: null,
     setRelief: () => undefined,
     zones: draft.zones as readonly Zone[],
-    setZones: (zones: readonly Zone[]) => setDraft((before) => ({ ...before, zones: zones as typeof before.zones })),
+    setZones: (zones: readonly Zone[]) =>
+      setDraft((before) => ({ ...before, zones: zones as typeof before.zones })),
     ...changes,
   } as unknown as PartSetting
   told(setting)
@@ -69,7 +98,10 @@ describe('zones', () => {
     expect(screen.getByText(/None yet/)).toBeTruthy()
     await user.click(screen.getByRole('button', { name: 'Brush a keep-off' }))
     await user.click(screen.getByRole('button', { name: 'Brush a keep-off' }))
-    expect(now().zones.map(({ name, kind, limitDeg }) => [name, kind, limitDeg])).toEqual([['Keep off 1', 'keepOff', 90], ['Keep off 2', 'keepOff', 90]]) // prettier-ignore
+    expect(now().zones.map(({ name, kind, limitDeg }) => [name, kind, limitDeg])).toEqual([
+      ['Keep off 1', 'keepOff', 90],
+      ['Keep off 2', 'keepOff', 90],
+    ])
     expect(now().tool).toEqual({ kind: 'brush', zoneId: now().zones[1].id })
     expect(screen.getByRole('button', { name: /^Keep off 2/ }).getAttribute('aria-expanded')).toBe('true')
     await user.click(screen.getByRole('button', { name: 'Brush Keep off 2' }))
@@ -93,7 +125,11 @@ describe('zones', () => {
   test('what a zone does can be changed, with the limit that goes with it; an empty name is not taken', async () => {
     const { user, now } = panel(<ZonesPanel />)
     await user.click(screen.getByRole('button', { name: 'Cylinder' }))
-    expect(now().zones[0]).toMatchObject({ kind: 'hold', limitDeg: 0, shape: { kind: 'cylinder', footMm: [5, 10, 7.5], radiusMm: 2.5, heightMm: 15 } })
+    expect(now().zones[0]).toMatchObject({
+      kind: 'hold',
+      limitDeg: 0,
+      shape: { kind: 'cylinder', footMm: [5, 10, 7.5], radiusMm: 2.5, heightMm: 15 },
+    })
     const fields = within(screen.getByRole('region', { name: 'Zones' }))
     await user.click(fields.getByRole('radio', { name: 'keep off' }))
     expect(now().zones[0]).toMatchObject({ kind: 'keepOff', limitDeg: 90 })
@@ -102,14 +138,22 @@ describe('zones', () => {
   })
 
   test('an island that a zone keeps in the air is told with the zone’s name', () => {
-    const islands = [{ areaMm2: 2, atMm: [0, 0, 4] as const, keptOffBy: 'Keep off 1' }, { areaMm2: 2, atMm: [5, 0, 4] as const, keptOffBy: null }] // prettier-ignore
-    panel(<ZonesPanel />, { needs: { needs: aNeedsReport({ islands }), version: 1, error: null, working: null } })
-    expect(screen.getByRole('alert').textContent).toMatch(/1 island starts in mid-air and is kept off by “Keep off 1”/)
+    const islands = [
+      { areaMm2: 2, atMm: [0, 0, 4] as const, keptOffBy: 'Keep off 1' },
+      { areaMm2: 2, atMm: [5, 0, 4] as const, keptOffBy: null },
+    ]
+    panel(<ZonesPanel />, {
+      needs: { needs: aNeedsReport({ islands }), version: 1, error: null, working: null },
+    })
+    expect(screen.getByRole('alert').textContent).toMatch(
+      /1 island starts in mid-air and is kept off by “Keep off 1”/,
+    )
   })
 })
 
 describe('laying', () => {
-  const side = (normal: [number, number, number], areaMm2: number, verdict: HullFace['verdict'] = 'stands') => ({ normal, areaMm2, verdict, tipDeg: 20, outlineMm: [] }) as unknown as HullFace
+  const side = (normal: [number, number, number], areaMm2: number, verdict: HullFace['verdict'] = 'stands') =>
+    ({ normal, areaMm2, verdict, tipDeg: 20, outlineMm: [] }) as unknown as HullFace
 
   test('turning goes by the step picked, both ways, and back to how it was drawn', async () => {
     const { user, now } = panel(<LayPanel />)
@@ -126,7 +170,12 @@ describe('laying', () => {
   })
 
   test('sides that are alike are one choice; picking one puts it down', async () => {
-    const faces = [side([0, 0, -1], 200), side([1, 0, 0], 600), side([-1, 0, 0], 600), side([0, 1, 0], 300, 'falls')]
+    const faces = [
+      side([0, 0, -1], 200),
+      side([1, 0, 0], 600),
+      side([-1, 0, 0], 600),
+      side([0, 1, 0], 300, 'falls'),
+    ]
     const { user, now } = panel(<LayPanel />, { faces })
     const list = within(screen.getByRole('region', { name: 'Sides to stand on' }))
     expect(list.getAllByRole('listitem')).toHaveLength(3)
@@ -145,13 +194,35 @@ describe('laying', () => {
 })
 
 describe('what needs holding', () => {
-  const patch = (lowestMm: number) => ({ kind: 'flat' as const, access: 'closed' as const, areaMm2: 12, lowestMm, highestMm: lowestMm, atMm: [0, 0, lowestMm] as const })
+  const patch = (lowestMm: number) => ({
+    kind: 'flat' as const,
+    access: 'closed' as const,
+    areaMm2: 12,
+    lowestMm,
+    highestMm: lowestMm,
+    atMm: [0, 0, lowestMm] as const,
+  })
 
   test('places are listed with height and verdict; each leads to its layer; many are cut short and counted', async () => {
     const setAddress = jest.fn()
-    const bridge = { layerIndex: 4, zMm: 0.8, spanMm: 12, widthMm: 4, areaMm2: 48, directionDeg: 0, free: false, atMm: [0, 0, 0.8] as const }
-    const needs = aNeedsReport({ patches: Array.from({ length: 43 }, (_, i) => patch(i + 1)), bridges: [bridge], holdMm2: 43 * 12 })
-    const { user } = panel(<NeedsPanel setAddress={setAddress} />, { needs: { needs, version: 1, error: null, working: null } })
+    const bridge = {
+      layerIndex: 4,
+      zMm: 0.8,
+      spanMm: 12,
+      widthMm: 4,
+      areaMm2: 48,
+      directionDeg: 0,
+      free: false,
+      atMm: [0, 0, 0.8] as const,
+    }
+    const needs = aNeedsReport({
+      patches: Array.from({ length: 43 }, (_, i) => patch(i + 1)),
+      bridges: [bridge],
+      holdMm2: 43 * 12,
+    })
+    const { user } = panel(<NeedsPanel setAddress={setAddress} />, {
+      needs: { needs, version: 1, error: null, working: null },
+    })
     const patches = within(screen.getByRole('region', { name: 'Undersides: 43' }))
     expect(patches.getAllByRole('listitem')).toHaveLength(40)
     expect(patches.getByText('and 3 more')).toBeTruthy()
@@ -162,13 +233,27 @@ describe('what needs holding', () => {
   })
 
   test('what could not be found out is said in place of the answer', () => {
-    panel(<NeedsPanel setAddress={() => undefined} />, { needs: { needs: null, version: 0, error: new Error('40 mm in layers of 0.001 mm makes too many layers.'), working: null } })
-    expect(screen.getByRole('region', { name: 'What needs holding' }).textContent).toContain('too many layers')
+    panel(<NeedsPanel setAddress={() => undefined} />, {
+      needs: {
+        needs: null,
+        version: 0,
+        error: new Error('40 mm in layers of 0.001 mm makes too many layers.'),
+        working: null,
+      },
+    })
+    expect(screen.getByRole('region', { name: 'What needs holding' }).textContent).toContain(
+      'too many layers',
+    )
   })
 })
 
 describe('poses found', () => {
-  const turnAt = (deg: number): FoundPose['judgement']['turn'] => [Math.sin((deg * Math.PI) / 360), 0, 0, Math.cos((deg * Math.PI) / 360)]
+  const turnAt = (deg: number): FoundPose['judgement']['turn'] => [
+    Math.sin((deg * Math.PI) / 360),
+    0,
+    0,
+    Math.cos((deg * Math.PI) / 360),
+  ]
   const pose = (deg: number, standG: number, timeS: number, heightMm: number): FoundPose =>
     ({
       judgement: {
@@ -182,20 +267,41 @@ describe('poses found', () => {
         thinMm: 0,
         standing: { verdict: 'stands', footprintMm2: 100, leverMm: 4, tipDeg: 10 + deg / 9, points: 4 },
       },
-      figures: { massG: 20 + standG, wasteG: standG, timeS, cost: 1, swapTimeS: 0, swaps: 0, pTender: null, errors: 0 },
+      figures: {
+        massG: 20 + standG,
+        wasteG: standG,
+        timeS,
+        cost: 1,
+        swapTimeS: 0,
+        swaps: 0,
+        pTender: null,
+        errors: 0,
+      },
       islands: 0,
       standG,
     }) as unknown as FoundPose
   const search = (poses: FoundPose[]): PoseSearch =>
-    ({ id: idOf(40), partId: idOf(70), state: 'done', input: { document: DEFAULT_PLAN }, message: null, progress: 1, judged: 300, poses }) as unknown as PoseSearch
+    ({
+      id: idOf(40),
+      partId: idOf(70),
+      state: 'done',
+      input: { document: DEFAULT_PLAN },
+      message: null,
+      progress: 1,
+      judged: 300,
+      poses,
+    }) as unknown as PoseSearch
 
   const strip = async (poses: FoundPose[]) => {
-    new PretendServer(({ path }) => (path.endsWith('newest') ? { body: search(poses) } : { status: 404, body: null }))
+    new PretendServer(({ path }) =>
+      path.endsWith('newest') ? { body: search(poses) } : { status: 404, body: null },
+    )
     const view = panel(<PoseStrip />)
     if (poses.length > 0) await screen.findByRole('region', { name: 'Poses found' })
     return view
   }
-  const masses = () => screen.getAllByRole('listitem').map((item) => /^[\d.]+/.exec(item.querySelector('p')!.textContent!)![0])
+  const masses = () =>
+    screen.getAllByRole('listitem').map((item) => /^[\d.]+/.exec(item.querySelector('p')!.textContent!)![0])
 
   test('sorted by what is asked for; the pose the part lies in cannot be taken again, another is', async () => {
     const { user, now } = await strip([pose(0, 4, 3000, 30), pose(90, 2, 5000, 20), pose(180, 8, 2000, 40)])
@@ -214,7 +320,10 @@ describe('poses found', () => {
     await user.click(compare[0])
     expect(screen.queryByRole('table')).toBeNull()
     await user.click(compare[1])
-    const row = () => within(screen.getByRole('row', { name: /^Height/ })).getAllByRole('cell').map((cell) => cell.textContent) // prettier-ignore
+    const row = () =>
+      within(screen.getByRole('row', { name: /^Height/ }))
+        .getAllByRole('cell')
+        .map((cell) => cell.textContent)
     expect(row()).toEqual(['Height', '20 mm', '30 mm'])
     await user.click(compare[2])
     expect(row()).toEqual(['Height', '30 mm', '40 mm'])
@@ -224,7 +333,9 @@ describe('poses found', () => {
 
   test('only what nothing else beats in everything is marked so', async () => {
     await strip([pose(0, 4, 3000, 30), pose(90, 2, 2000, 20), pose(180, 8, 4000, 40)])
-    const marks = screen.getAllByRole('listitem').map((item) => item.textContent!.includes('No other is better in everything'))
+    const marks = screen
+      .getAllByRole('listitem')
+      .map((item) => item.textContent!.includes('No other is better in everything'))
     expect(marks[0]).toBe(true)
     expect(marks.filter(Boolean).length).toBeLessThan(3)
   })

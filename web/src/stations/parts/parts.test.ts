@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import type { Part } from '@tender/contract'
-import { DEFAULT_PLAN, type PlanSummary } from '@tender/core/plan'
+import { DEFAULT_PLAN } from '@tender/core/decide'
+import { type PlanSummary } from '@tender/core/plan'
 import type { Zone } from '@tender/core/overhang'
 import { isUntouched, NO_DAB, withDab, zoneSoup } from '../../drawings/space/zoneShapes'
 import { aNeedsReport } from '../../testing/samples'
@@ -13,8 +14,12 @@ describe('versions of a part', () => {
 
   test('all of a line are found from any of them, the newest first; others are lines of their own', () => {
     const all = [part('a'), part('b', 'a'), part('c', 'b'), part('x')]
-    for (const one of all.slice(0, 3)) expect(versionsOf(one, all).map(({ id }) => id)).toEqual(['c', 'b', 'a'])
-    expect(newestVersions(all).map(({ part: { id }, versions }) => [id, versions])).toEqual([['c', 3], ['x', 1]]) // prettier-ignore
+    for (const one of all.slice(0, 3))
+      expect(versionsOf(one, all).map(({ id }) => id)).toEqual(['c', 'b', 'a'])
+    expect(newestVersions(all).map(({ part: { id }, versions }) => [id, versions])).toEqual([
+      ['c', 3],
+      ['x', 1],
+    ])
   })
 
   test('a version whose elder was removed, and a circle, do no harm', () => {
@@ -25,19 +30,40 @@ describe('versions of a part', () => {
 })
 
 describe('what needs holding, in words', () => {
-  const patch = (access: 'open' | 'closed') => ({ kind: 'flat' as const, access, areaMm2: 10, lowestMm: 1, highestMm: 1, atMm: [0, 0, 1] as const })
+  const patch = (access: 'open' | 'closed') => ({
+    kind: 'flat' as const,
+    access,
+    areaMm2: 10,
+    lowestMm: 1,
+    highestMm: 1,
+    atMm: [0, 0, 1] as const,
+  })
 
   test('nothing, something, something out of reach', () => {
     expect(needsSentence(aNeedsReport({}))).toBe('Nothing needs holding as it lies.')
-    expect(needsSentence(aNeedsReport({ holdMm2: 20, patches: [patch('open'), patch('open')] }))).toBe('20 mm² need holding, in 2 patches.')
-    expect(needsSentence(aNeedsReport({ holdMm2: 10, patches: [patch('closed')], islands: [{ areaMm2: 3, atMm: [0, 0, 1], keptOffBy: null }] }))).toBe(
+    expect(needsSentence(aNeedsReport({ holdMm2: 20, patches: [patch('open'), patch('open')] }))).toBe(
+      '20 mm² need holding, in 2 patches.',
+    )
+    expect(
+      needsSentence(
+        aNeedsReport({
+          holdMm2: 10,
+          patches: [patch('closed')],
+          islands: [{ areaMm2: 3, atMm: [0, 0, 1], keptOffBy: null }],
+        }),
+      ),
+    ).toBe(
       '10 mm² need holding, in 1 patch; 1 island starts in mid-air. No tool reaches one of them from the side.',
     )
   })
 })
 
 describe('what if', () => {
-  const summary = (g: number, timeS: number) => ({ timeS, estimate: { roles: { stand: { g }, interface: { g: 0 }, footing: { g: 0 } } } }) as unknown as PlanSummary
+  const summary = (g: number, timeS: number) =>
+    ({
+      timeS,
+      estimate: { roles: { stand: { g }, interface: { g: 0 }, footing: { g: 0 }, brim: { g: 0 } } },
+    }) as unknown as PlanSummary
 
   test('thinner layers hold what the same hanging share allows, and every way differs from the first', () => {
     const ways = waysOf(DEFAULT_PLAN)
@@ -45,19 +71,34 @@ describe('what if', () => {
     const thin = ways[1].document.decisions
     // 48 degrees at 0.2 mm layers: the same step at 0.15 mm is atan(0.2 tan 48 / 0.15) = 55.96.
     expect(thin).toMatchObject({ layerHeightMm: 0.15, freeAngleDeg: 55 })
-    expect(waysOf({ ...DEFAULT_PLAN, decisions: { ...DEFAULT_PLAN.decisions, sideAnglesDeg: new Array<number>(8).fill(50) } }).at(-1)!.label).toContain('upright')
+    expect(
+      waysOf({
+        ...DEFAULT_PLAN,
+        decisions: { ...DEFAULT_PLAN.decisions, sideAnglesDeg: new Array<number>(8).fill(50) },
+      }).at(-1)!.label,
+    ).toContain('upright')
   })
 
   test('the sentence names the way that saves most, and what it costs in time', () => {
     const labels = ['As it is', 'Thinner', 'Wider', 'Over']
-    expect(whatHelps(labels, [summary(10, 3600), summary(6, 5400), summary(8, 3600), null])).toBe('Thinner helps most: 6.0\u2009g of supports instead of 10.0\u2009g, and takes 30\u2009min longer.')
-    expect(whatHelps(labels, [summary(10, 3600), summary(10, 1), summary(12, 1), summary(9.99, 1)])).toBe('None of these would save support.')
+    expect(whatHelps(labels, [summary(10, 3600), summary(6, 5400), summary(8, 3600), null])).toBe(
+      'Thinner helps most: 6.0\u2009g of supports instead of 10.0\u2009g, and takes 30\u2009min longer.',
+    )
+    expect(whatHelps(labels, [summary(10, 3600), summary(10, 1), summary(12, 1), summary(9.99, 1)])).toBe(
+      'None of these would save support.',
+    )
     expect(whatHelps(labels, [null, null, null, null])).toBe('')
   })
 })
 
 describe('zones as they are drawn', () => {
-  const brush = (atMm: readonly number[]): Zone => ({ id: 'b', name: 'B', kind: 'hold', limitDeg: 0, shape: { kind: 'brush', radiusMm: 2, atMm } })
+  const brush = (atMm: readonly number[]): Zone => ({
+    id: 'b',
+    name: 'B',
+    kind: 'hold',
+    limitDeg: 0,
+    shape: { kind: 'brush', radiusMm: 2, atMm },
+  })
 
   test('the first dab takes the place of none, near ones add nothing, far ones do, other zones stay', () => {
     const other = { ...brush([1, 1, 1]), id: 'other' }

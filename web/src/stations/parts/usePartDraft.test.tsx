@@ -11,7 +11,9 @@ afterEach(() => void jest.useRealTimers())
 
 const storing = () => {
   let revision = 1
-  return new PretendServer(({ body }) => ({ body: { ...aPart(), ...(body as object), revision: ++revision } }))
+  return new PretendServer(({ body }) => ({
+    body: { ...aPart(), ...(body as object), revision: ++revision },
+  }))
 }
 const tagsOf = (body: unknown) => (body as PartInput).tags
 
@@ -65,7 +67,9 @@ test('a part that was looked at and left alone is not saved', async () => {
 })
 
 test('a refused save is told, and the draft stays', async () => {
-  new PretendServer(() => refusal(409, 'STALE', 'Somebody else has changed this part.', { current: aPart({ revision: 5 }) }))
+  new PretendServer(() =>
+    refusal(409, 'STALE', 'Somebody else has changed this part.', { current: aPart({ revision: 5 }) }),
+  )
   const { result } = hooked(() => usePartDraft(aPart()))
   act(() => result.current.change({ tags: ['mine'] }))
   await pass(600)

@@ -5,7 +5,14 @@ import { useSave } from '../../api/useShelf'
 const SAVE_AFTER_MS = 500
 
 /** What a save sends of a part. */
-export const inputOf = ({ name, pose, tags, zones, bodies, olderId }: PartInput): PartInput => ({ name, pose, tags, zones, bodies, olderId })
+export const inputOf = ({ name, pose, tags, zones, bodies, olderId }: PartInput): PartInput => ({
+  name,
+  pose,
+  tags,
+  zones,
+  bodies,
+  olderId,
+})
 
 /** A part's own fields while they are being changed: every change can be undone, and is saved by itself a moment later. */
 export function usePartDraft(part: Part) {
@@ -24,7 +31,10 @@ export function usePartDraft(part: Part) {
     waiting.current = draft
     const timer = setTimeout(() => {
       waiting.current = null
-      mutate({ id: part.id, revision: revision.current, input: draft }, { onSuccess: (saved) => (revision.current = saved.revision) })
+      mutate(
+        { id: part.id, revision: revision.current, input: draft },
+        { onSuccess: (saved) => (revision.current = saved.revision) },
+      )
     }, SAVE_AFTER_MS)
     return () => clearTimeout(timer)
   }, [touched, draft, mutate, part.id])

@@ -1,11 +1,13 @@
 import { knownTrials, type PartInput } from '@tender/contract'
-import { DEFAULT_PLAN, type Decisions, type PlanDocument } from '@tender/core/plan'
+import { DEFAULT_PLAN, type Decisions, type PlanDocument } from '@tender/core/decide'
 import { useMemo, useState } from 'react'
 import { useBook } from '../../api/useFamilies'
 import { useList } from '../../api/useShelf'
 import { bestKnown, firstDocument } from '../plans/firstDocument'
 
-export type Wishes = Partial<Pick<Decisions, 'layerHeightMm' | 'freeAngleDeg' | 'freeSpanMm' | 'sideAnglesDeg'>>
+export type Wishes = Partial<
+  Pick<Decisions, 'layerHeightMm' | 'freeAngleDeg' | 'freeSpanMm' | 'sideAnglesDeg'>
+>
 
 /** What this bench copes with, as a document to judge the part by: from the readings of a filament, and whatever the maker tries instead. */
 export function usePartLimits(draft: PartInput) {
@@ -24,12 +26,18 @@ export function usePartLimits(draft: PartInput) {
   const printer = printers.data?.items[0] ?? null
   const { pose, zones, bodies } = draft
   const base = useMemo<PlanDocument>(
-    () => (filament && printer ? firstDocument({ pose, zones, bodies }, printer, filament, known, book) : { ...DEFAULT_PLAN, pose, zones, bodies }),
+    () =>
+      filament && printer
+        ? firstDocument({ pose, zones, bodies }, printer, filament, known, book)
+        : { ...DEFAULT_PLAN, pose, zones, bodies },
     [filament, printer, known, book, pose, zones, bodies],
   )
   const document = useMemo<PlanDocument>(() => {
     const decisions = { ...base.decisions, ...wishes }
-    return { ...base, decisions: { ...decisions, firstLayerHeightMm: decisions.layerHeightMm, placement: 'anywhere' } }
+    return {
+      ...base,
+      decisions: { ...decisions, firstLayerHeightMm: decisions.layerHeightMm, placement: 'anywhere' },
+    }
   }, [base, wishes])
   return {
     ready,
@@ -46,4 +54,5 @@ export function usePartLimits(draft: PartInput) {
 export type PartLimits = ReturnType<typeof usePartLimits>
 
 /** The limit of each of the eight sides. */
-export const limitsOf = ({ decisions: { sideAnglesDeg, freeAngleDeg } }: PlanDocument): readonly number[] => sideAnglesDeg ?? new Array<number>(8).fill(freeAngleDeg)
+export const limitsOf = ({ decisions: { sideAnglesDeg, freeAngleDeg } }: PlanDocument): readonly number[] =>
+  sideAnglesDeg ?? new Array<number>(8).fill(freeAngleDeg)

@@ -1,5 +1,5 @@
 import { PoseSearch, type PlanInput } from '@tender/contract'
-import type { PlanDocument } from '@tender/core/plan'
+import type { PlanDocument } from '@tender/core/decide'
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect } from 'react'
 import { ask, tellServer } from '../../api/client'
@@ -8,7 +8,10 @@ import { ask, tellServer } from '../../api/client'
 export function usePoseSearch(partId: string) {
   const client = useQueryClient()
   const key = ['searches', partId]
-  const query = useQuery({ queryKey: key, queryFn: ({ signal }) => ask(`/parts/${partId}/searches/newest`, PoseSearch.nullable(), { signal }) })
+  const query = useQuery({
+    queryKey: key,
+    queryFn: ({ signal }) => ask(`/parts/${partId}/searches/newest`, PoseSearch.nullable(), { signal }),
+  })
   const search = query.data ?? null
   const following = search?.state === 'working' ? search.id : null
   useEffect(() => {
@@ -22,12 +25,22 @@ export function usePoseSearch(partId: string) {
     return () => events.close()
   }, [following, client, partId])
   const start = useMutation({
-    mutationFn: (document: PlanDocument) => ask(`/parts/${partId}/searches`, PoseSearch, { method: 'POST', body: { document: document as PlanInput['document'] } }),
+    mutationFn: (document: PlanDocument) =>
+      ask(`/parts/${partId}/searches`, PoseSearch, {
+        method: 'POST',
+        body: { document: document as unknown as PlanInput['document'] },
+      }),
     onSuccess: (made) => client.setQueryData(key, made),
   })
   const stop = useMutation({
     mutationFn: (id: string) => tellServer(`/searches/${id}`, 'DELETE'),
     onSuccess: () => client.invalidateQueries({ queryKey: key }),
   })
-  return { search, start: (document: PlanDocument) => start.mutate(document), stop: () => search && stop.mutate(search.id), starting: start.isPending, error: start.error ?? stop.error ?? query.error }
+  return {
+    search,
+    start: (document: PlanDocument) => start.mutate(document),
+    stop: () => search && stop.mutate(search.id),
+    starting: start.isPending,
+    error: start.error ?? stop.error ?? query.error,
+  }
 }

@@ -13,7 +13,11 @@ export function versionsOf(part: Part, parts: readonly Part[]): Part[] {
   }
   const line: Part[] = []
   const walked = new Set<string>()
-  for (let one: Part | undefined = newest; one && !walked.has(one.id); one = one.olderId ? byId.get(one.olderId) : undefined) {
+  for (
+    let one: Part | undefined = newest;
+    one && !walked.has(one.id);
+    one = one.olderId ? byId.get(one.olderId) : undefined
+  ) {
     walked.add(one.id)
     line.push(one)
   }
@@ -23,5 +27,7 @@ export function versionsOf(part: Part, parts: readonly Part[]): Part[] {
 /** The newest of every line, each with how many versions it has. */
 export function newestVersions(parts: readonly Part[]): { readonly part: Part; readonly versions: number }[] {
   const replaced = new Set(parts.map(({ olderId }) => olderId).filter((id) => id !== null))
-  return parts.filter(({ id }) => !replaced.has(id)).map((part) => ({ part, versions: versionsOf(part, parts).length }))
+  return parts
+    .filter(({ id }) => !replaced.has(id))
+    .map((part) => ({ part, versions: versionsOf(part, parts).length }))
 }

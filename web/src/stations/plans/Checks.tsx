@@ -5,10 +5,23 @@ import { counted, grams } from '../../format/numbers'
 import { Sheet, SheetTitle, Unseen } from '../../ui/Sheet'
 
 type Mark = 'good' | 'note' | 'warning' | 'error'
-const WORDS: Record<Mark, string> = { good: 'In order:', note: 'Note:', warning: 'Mind:', error: 'Must be mended:' }
+const WORDS: Record<Mark, string> = {
+  good: 'In order:',
+  note: 'Note:',
+  warning: 'Mind:',
+  error: 'Must be mended:',
+}
 
 /** What to know before it goes to the printer: worst first, each with a shape and a word. */
-export function Checks({ summary, load, onIsland }: { summary: PlanSummary; /** What does not agree with what sits on the printer. */ load: readonly string[]; onIsland: (index: number) => void }) {
+export function Checks({
+  summary,
+  load,
+  onIsland,
+}: {
+  summary: PlanSummary
+  /** What does not agree with what sits on the printer. */ load: readonly string[]
+  onIsland: (index: number) => void
+}) {
   const { islands, warnings, estimate } = summary
   const held = islands.filter((island) => island.held).length
   const rank = { error: 0, warning: 1, note: 2 }
@@ -30,10 +43,21 @@ export function Checks({ summary, load, onIsland }: { summary: PlanSummary; /** 
         ))}
         {islands.length > 0 && (
           <Line mark={held === islands.length ? 'good' : 'error'}>
-            <b>{held === islands.length ? (islands.length === 1 ? 'The one island is held' : `All ${islands.length} islands held`) : `${held} of ${islands.length} islands held`}</b>
+            <b>
+              {held === islands.length
+                ? islands.length === 1
+                  ? 'The one island is held'
+                  : `All ${islands.length} islands held`
+                : `${held} of ${islands.length} islands held`}
+            </b>
             <Islands>
               {islands.map((island, i) => (
-                <button key={i} type="button" onClick={() => onIsland(i)} data-loose={!island.held || undefined}>
+                <button
+                  key={i}
+                  type="button"
+                  onClick={() => onIsland(i)}
+                  data-loose={!island.held || undefined}
+                >
                   <Unseen>{island.held ? 'held' : 'in the air'} </Unseen>
                   {island.zMm.toFixed(2)}
                 </button>
@@ -54,7 +78,10 @@ export function Checks({ summary, load, onIsland }: { summary: PlanSummary; /** 
             </Line>
           ))}
         {estimate.filaments.every((use) => use.gramsLeft === null) && (
-          <Line mark="note">{counted(estimate.filaments.length, 'filament')} without a weighed spool; nobody knows whether there is enough.</Line>
+          <Line mark="note">
+            {counted(estimate.filaments.length, 'filament')} without a weighed spool; nobody knows whether
+            there is enough.
+          </Line>
         )}
       </List>
     </Sheet>

@@ -1,4 +1,5 @@
-import type { Contact, PlanDocument } from '@tender/core/plan'
+import type { Contact } from '@tender/core/plan'
+import type { PlanDocument } from '@tender/core/decide'
 import styled from 'styled-components'
 import { StackLoupe } from '../../drawings/StackLoupe'
 import { three } from '../../format/numbers'
@@ -9,7 +10,17 @@ import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 const KIND_WORDS = { flat: 'Flat', sloped: 'Sloped', rounded: 'Rounded', tip: 'Tip-like' } as const
 
 /** The contact that is looked at, magnified, and the way to its neighbours. */
-export function ContactSheet({ contacts, selected, onSelect, document }: { contacts: readonly Contact[]; selected: number; onSelect: (index: number) => void; document: PlanDocument }) {
+export function ContactSheet({
+  contacts,
+  selected,
+  onSelect,
+  document,
+}: {
+  contacts: readonly Contact[]
+  selected: number
+  onSelect: (index: number) => void
+  document: PlanDocument
+}) {
   const contact = contacts[selected]
   const { layerHeightMm, lineWidthMm, interfaceSpacingMm, standDensity } = document.decisions
   return (
@@ -19,18 +30,39 @@ export function ContactSheet({ contacts, selected, onSelect, document }: { conta
           {KIND_WORDS[contact.kind]} underside {selected + 1} of {contacts.length}
         </SheetTitle>
         <span>
-          <Button quiet aria-label="Underside before" isDisabled={selected === 0} onPress={() => onSelect(selected - 1)}>
+          <Button
+            quiet
+            aria-label="Underside before"
+            isDisabled={selected === 0}
+            onPress={() => onSelect(selected - 1)}
+          >
             ‹
           </Button>
-          <Button quiet aria-label="Next underside" isDisabled={selected === contacts.length - 1} onPress={() => onSelect(selected + 1)}>
+          <Button
+            quiet
+            aria-label="Next underside"
+            isDisabled={selected === contacts.length - 1}
+            onPress={() => onSelect(selected + 1)}
+          >
             ›
           </Button>
         </span>
       </Row>
-      <StackLoupe contact={contact} layerHeightMm={layerHeightMm} lineWidthMm={lineWidthMm} spacingMm={interfaceSpacingMm} standDensity={standDensity} />
+      <StackLoupe
+        contact={contact}
+        layerHeightMm={layerHeightMm}
+        lineWidthMm={lineWidthMm}
+        spacingMm={interfaceSpacingMm}
+        standDensity={standDensity}
+      />
       <SoftLine>
-        <Num>{contact.zMm === contact.topMm ? contact.zMm.toFixed(2) : `${contact.zMm.toFixed(2)} to ${contact.topMm.toFixed(2)}`}</Num> mm up, <Num>{three(contact.areaMm2)}</Num> of{' '}
-        <Num>{three(contact.wantedMm2)}</Num> mm² held. {contact.why}
+        <Num>
+          {contact.zMm === contact.topMm
+            ? contact.zMm.toFixed(2)
+            : `${contact.zMm.toFixed(2)} to ${contact.topMm.toFixed(2)}`}
+        </Num>{' '}
+        mm up, <Num>{three(contact.areaMm2)}</Num> of <Num>{three(contact.wantedMm2)}</Num> mm² held.{' '}
+        {contact.why}
       </SoftLine>
     </Sheet>
   )

@@ -1,6 +1,13 @@
-import { planFilament } from '@tender/contract'
+import { planPrinter, type StoredFilament } from '@tender/contract'
 import { clingGuess, filamentOf } from '@tender/core/bench'
-import { DECISION_RANGES, followEvidence, type Decisions, type NumberDecision, type PlanDocument, type SpokenFor } from '@tender/core/plan'
+import {
+  bookOf,
+  DECISION_RANGES,
+  type NumberDecision,
+  type PlanChange,
+  type PlanDocument,
+  type SpokenFor,
+} from '@tender/core/decide'
 import { FULL_COMPASS } from '@tender/core/trial'
 import { Link } from 'react-router'
 import styled from 'styled-components'
@@ -14,18 +21,22 @@ import { EvidencePicture } from './EvidencePicture'
 import { usePlanSetting } from './PlanContext'
 import { useWhatIf } from './useWhatIf'
 
-const withDecisions = (document: PlanDocument, change: Partial<Decisions>): PlanDocument => ({ ...document, decisions: { ...document.decisions, ...change } })
-
 /** A number, where it comes from, and what one step more or less would change. */
 export function NumberCard({ name }: { name: NumberDecision }) {
-  const { document, summary, meshKey, decide, newer, takeNewer } = usePlanSetting()
+  const { document, summary, meshKey, after, decide, newer, takeNewer } = usePlanSetting()
   const [low, high, step] = DECISION_RANGES[name]
   const value = document.decisions[name]
   const { label, unit, show, about, factor = 1 } = NUMBERS[name]
   const evidence = document.evidence[name as SpokenFor]
   const news = newer[name as SpokenFor]
-  const stepped = [value + step, value - step].map((next) => Number(Math.min(high, Math.max(low, next)).toFixed(4)))
-  const [more, less] = useWhatIf(meshKey, stepped.map((next) => withDecisions(document, { [name]: next })), summary !== null) // prettier-ignore
+  const stepped = [value + step, value - step].map((next) =>
+    Number(Math.min(high, Math.max(low, next)).toFixed(4)),
+  )
+  const [more, less] = useWhatIf(
+    meshKey,
+    stepped.map((next) => after({ decisions: { [name]: next } })),
+    summary !== null,
+  )
   const set = (next: number) => Number.isFinite(next) && decide({ [name]: Number(next.toFixed(4)) })
   return (
     <>
@@ -76,7 +87,9 @@ export function NumberCard({ name }: { name: NumberDecision }) {
           )}
           {evidence.value !== value && (
             <div>
-              <Button onPress={() => decide({ [name]: evidence.value })}>Back to {show(evidence.value)}</Button>
+              <Button onPress={() => decide({ [name]: evidence.value })}>
+                Back to {show(evidence.value)}
+              </Button>
             </div>
           )}
         </>
@@ -85,9 +98,21 @@ export function NumberCard({ name }: { name: NumberDecision }) {
       {summary && (
         <Ways>
           <dt>{show(stepped[0])}</dt>
-          <dd>{stepped[0] === value ? <Soft>as far as it goes</Soft> : <Differences now={summary} then={more} />}</dd>
+          <dd>
+            {stepped[0] === value ? (
+              <Soft>as far as it goes</Soft>
+            ) : (
+              <Differences now={summary} then={more} />
+            )}
+          </dd>
           <dt>{show(stepped[1])}</dt>
-          <dd>{stepped[1] === value ? <Soft>as far as it goes</Soft> : <Differences now={summary} then={less} />}</dd>
+          <dd>
+            {stepped[1] === value ? (
+              <Soft>as far as it goes</Soft>
+            ) : (
+              <Differences now={summary} then={less} />
+            )}
+          </dd>
         </Ways>
       )}
     </>
@@ -118,10 +143,17 @@ function SideLimits() {
 
 /** A choice: each way with what it means and what it would change. */
 export function ChoiceCard({ name }: { name: ChoiceDecision }) {
-  const { document, summary, meshKey, decide } = usePlanSetting()
-  const { label, options } = CHOICES[name] as { label: string; options: readonly { value: string | boolean; word: string; means: string }[] }
+  const { document, summary, meshKey, after, decide } = usePlanSetting()
+  const { label, options } = CHOICES[name] as {
+    label: string
+    options: readonly { value: string | boolean; word: string; means: string }[]
+  }
   const others = options.filter((option) => option.value !== document.decisions[name])
-  const thoughts = useWhatIf(meshKey, others.map((option) => withDecisions(document, { [name]: option.value })), summary !== null) // prettier-ignore
+  const thoughts = useWhatIf(
+    meshKey,
+    others.map((option) => after({ decisions: { [name]: option.value } })),
+    summary !== null,
+  )
   return (
     <>
       <Head>
@@ -130,7 +162,12 @@ export function ChoiceCard({ name }: { name: ChoiceDecision }) {
       {options.map((option) => {
         const current = option.value === document.decisions[name]
         return (
-          <Way key={option.word} type="button" aria-pressed={current} onClick={() => decide({ [name]: option.value })}>
+          <Way
+            key={option.word}
+            type="button"
+            aria-pressed={current}
+            onClick={() => decide({ [name]: option.value })}
+          >
             <b>{option.word}</b>
             <SoftLine as="span">{option.means}</SoftLine>
             {!current && summary && <Differences now={summary} then={thoughts[others.indexOf(option)]} />}
@@ -143,10 +180,14 @@ export function ChoiceCard({ name }: { name: ChoiceDecision }) {
 
 /** Which filament plays a role; each with how it clings to what it touches and what it would change. */
 export function FilamentCard({ name }: { name: FilamentDecision }) {
-  const { document, summary, meshKey, filaments, trials, useFilament: take } = usePlanSetting()
+  const { document, summary, meshKey, filaments, after, change, broughtAlong } = usePlanSetting()
   const current = document.decisions[name]
-  const others = filaments.filter((one) => one.name !== current)
-  const documents = others.map((one) => followEvidence(withFilament(document, name, planFilament(one)), trials))
+  const others = filaments.filter(({ id }) => id !== current)
+  const taking = (one: StoredFilament): PlanChange => ({
+    decisions: { [name]: one.id },
+    filaments: [broughtAlong(one)],
+  })
+  const documents = others.map((one) => after(taking(one)))
   const thoughts = useWhatIf(meshKey, documents, summary !== null)
   const part = filamentOf(document.filaments, document.decisions.partFilament)
   return (
@@ -154,46 +195,69 @@ export function FilamentCard({ name }: { name: FilamentDecision }) {
       <Head>
         <b>{FILAMENT_ROLES[name]}</b>
       </Head>
-      {filaments.length === 0 && <SoftLine>No filament is on the bench any more; the plan keeps the one it has.</SoftLine>}
+      {filaments.length === 0 && (
+        <SoftLine>No filament is on the bench any more; the plan keeps the one it has.</SoftLine>
+      )}
       {filaments.map((one) => (
-        <Way key={one.id} type="button" aria-pressed={one.name === current} onClick={() => take(name, one)}>
+        <Way key={one.id} type="button" aria-pressed={one.id === current} onClick={() => change(taking(one))}>
           <b>
             <Swatch style={{ background: one.colour }} /> {one.name}
           </b>
           {name === 'interfaceFilament' && (
             <SoftLine as="span">
-              {clingWord(clingGuess(part.family, one.family).cling)} to {part.name}; {gapKnown(one.name === current ? document : documents[others.indexOf(one)])}
+              {clingWord(
+                clingGuess(
+                  part.family,
+                  one.family,
+                  bookOf(one.id === current ? document : documents[others.indexOf(one)]),
+                ).cling,
+              )}{' '}
+              to {part.name}; {gapKnown(one.id === current ? document : documents[others.indexOf(one)])}
             </SoftLine>
           )}
-          {one.name !== current && summary && <Differences now={summary} then={thoughts[others.indexOf(one)]} />}
+          {one.id !== current && summary && (
+            <Differences now={summary} then={thoughts[others.indexOf(one)]} />
+          )}
         </Way>
       ))}
     </>
   )
 }
 
-const gapKnown = ({ evidence }: PlanDocument) => (evidence.upperGapMm?.readings ? 'its gap was measured' : 'its gap is a guess')
+const gapKnown = ({ evidence }: PlanDocument) =>
+  evidence.upperGapMm?.readings ? 'its gap was measured' : 'its gap is a guess'
 
-const clingWord = (cling: number) => (cling >= 4 ? 'Welds' : cling >= 3 ? 'Clings strongly' : cling >= 2 ? 'Clings' : cling >= 1 ? 'Clings weakly' : 'Does not cling')
-
-/** The same document with another filament in a role. */
-export function withFilament(document: PlanDocument, role: FilamentDecision, filament: PlanDocument['filaments'][number]): PlanDocument {
-  const decisions = { ...document.decisions, [role]: filament.name }
-  const used = new Set([decisions.partFilament, decisions.standFilament, decisions.interfaceFilament])
-  return { ...document, decisions, filaments: [...document.filaments.filter((one) => one.name !== filament.name), filament].filter((one) => used.has(one.name)) }
-}
+const clingWord = (cling: number) =>
+  cling >= 4
+    ? 'Welds'
+    : cling >= 3
+      ? 'Clings strongly'
+      : cling >= 2
+        ? 'Clings'
+        : cling >= 1
+          ? 'Clings weakly'
+          : 'Does not cling'
 
 export function PrinterCard() {
-  const { document, printers, usePrinter: take } = usePlanSetting()
+  const { document, printers, change } = usePlanSetting()
   return (
     <>
       <Head>
         <b>Printer</b>
       </Head>
       {printers.map((one) => (
-        <Way key={one.id} type="button" aria-pressed={one.name === document.printer.name} onClick={() => take(one)}>
+        <Way
+          key={one.id}
+          type="button"
+          aria-pressed={one.id === document.printer.id}
+          onClick={() => change({ printer: planPrinter(one) })}
+        >
           <b>{one.name}</b>
-          <SoftLine as="span">{one.feed === 'nozzles' ? `${counted(one.loads, 'nozzle')} of ${one.nozzleMm} mm` : `one ${one.nozzleMm} mm nozzle, ${counted(one.loads, 'slot')}`}</SoftLine>
+          <SoftLine as="span">
+            {one.feed === 'nozzles'
+              ? `${counted(one.loads, 'nozzle')} of ${one.nozzleMm} mm`
+              : `one ${one.nozzleMm} mm nozzle, ${counted(one.loads, 'slot')}`}
+          </SoftLine>
         </Way>
       ))}
     </>

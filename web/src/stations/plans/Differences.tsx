@@ -14,8 +14,12 @@ export function Differences({ now, then }: { now: PlanSummary; then: PlanSummary
   if (Math.abs(time) >= 30) parts.push({ text: signed(time, duration), better: time < 0 })
   if (swaps !== 0) parts.push({ text: `${signed(swaps, String)} swaps`, better: swaps < 0 })
   if (then.pTender !== null && now.pTender !== null && Math.abs(then.pTender - now.pTender) >= 0.005)
-    parts.push({ text: `${signed(then.pTender - now.pTender, chance)} clean`, better: then.pTender > now.pTender })
-  const errors = (summary: PlanSummary) => summary.warnings.filter((warning) => warning.severity === 'error').length
+    parts.push({
+      text: `${signed(then.pTender - now.pTender, chance)} clean`,
+      better: then.pTender > now.pTender,
+    })
+  const errors = (summary: PlanSummary) =>
+    summary.warnings.filter((warning) => warning.severity === 'error').length
   if (errors(then) > errors(now)) parts.push({ text: 'something would fail', better: false })
   if (parts.length === 0) return <Soft>changes nothing that counts</Soft>
   return (

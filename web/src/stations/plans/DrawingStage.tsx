@@ -1,4 +1,5 @@
-import type { PlanDocument } from '@tender/core/plan'
+import { STAGES } from '@tender/core/plan'
+import type { PlanDocument } from '@tender/core/decide'
 import type { ReactNode } from 'react'
 import styled, { useTheme } from 'styled-components'
 import { LayerDrawing } from '../../drawings/LayerDrawing'
@@ -11,8 +12,16 @@ import type { PlanOutcome, Working } from '../../workers/usePlanOutcome'
 import type { Cut } from './useCut'
 
 /** The drawing in the middle of a plan: an upright section or one layer, and what the worker is doing. */
-export function DrawingStage({ result, document, cut }: { result: PlanOutcome; document: PlanDocument; cut: Cut }) {
-  const { outcome, version, working, error, stopped, cancel, retry } = result
+export function DrawingStage({
+  result,
+  document,
+  cut,
+}: {
+  result: PlanOutcome
+  document: PlanDocument
+  cut: Cut
+}) {
+  const { outcome, working, error, stopped, cancel, retry } = result
   const { color } = useTheme()
   return (
     <Stage>
@@ -40,7 +49,14 @@ export function DrawingStage({ result, document, cut }: { result: PlanOutcome; d
               ]}
             />
             <Where>
-              <NumberInput label="Cut at" unit="mm" value={cut.atMm} onChange={(at) => Number.isFinite(at) && cut.set({ at: String(at) })} min={-1000} max={1000} />
+              <NumberInput
+                label="Cut at"
+                unit="mm"
+                value={cut.atMm}
+                onChange={(at) => Number.isFinite(at) && cut.set({ at: String(at) })}
+                min={-1000}
+                max={1000}
+              />
             </Where>
           </>
         ) : (
@@ -68,9 +84,20 @@ export function DrawingStage({ result, document, cut }: { result: PlanOutcome; d
           </Message>
         ) : outcome ? (
           cut.view === 'section' ? (
-            <SectionView outcome={outcome} version={version} directionDeg={cut.axis === 'x' ? 0 : 90} atMm={cut.axis === 'x' ? cut.atMm : -cut.atMm} zMm={cut.zMm} onCut={cut.setZ} />
+            <SectionView
+              outcome={outcome}
+              directionDeg={cut.axis === 'x' ? 0 : 90}
+              atMm={cut.axis === 'x' ? cut.atMm : -cut.atMm}
+              zMm={cut.zMm}
+              onCut={cut.setZ}
+            />
           ) : (
-            <LayerDrawing outcome={outcome} version={version} zMm={cut.zMm} lines={cut.lines} lineWidthMm={document.decisions.lineWidthMm} />
+            <LayerDrawing
+              outcome={outcome}
+              zMm={cut.zMm}
+              lines={cut.lines}
+              lineWidthMm={document.decisions.lineWidthMm}
+            />
           )
         ) : stopped ? (
           <Message>
@@ -91,19 +118,23 @@ export function DrawingStage({ result, document, cut }: { result: PlanOutcome; d
   )
 }
 
-const STAGE_ORDER = ['slice', 'overhang', 'part paths', 'stand', 'stack', 'support paths', 'estimate'] as const
 const STAGE_WORDS: Record<Working['stage'], string> = {
   slice: 'Slicing',
   overhang: 'Looking for what leans too far',
   'part paths': 'Laying the part’s lines',
   stand: 'Raising the stands',
-  stack: 'Stacking the layers below the part',
   'support paths': 'Laying the stands’ lines',
   estimate: 'Adding up',
 }
 
-function Progress({ working: { stage, share, sinceMs }, onCancel }: { working: Working; onCancel: () => void }) {
-  const done = (STAGE_ORDER.indexOf(stage) + share) / STAGE_ORDER.length
+function Progress({
+  working: { stage, share, sinceMs },
+  onCancel,
+}: {
+  working: Working
+  onCancel: () => void
+}) {
+  const done = (STAGES.indexOf(stage) + share) / STAGES.length
   const left = done > 0.12 ? Math.ceil((sinceMs * (1 / done - 1)) / 1000) : null
   return (
     <Note role="status">

@@ -8,18 +8,23 @@ import { ChoiceToken, FilamentToken, NumberToken, PrinterToken } from './Token'
 export function Letter() {
   const { document } = usePlanSetting()
   const { decisions, printer } = document
-  const swapping = new Set([decisions.partFilament, decisions.standFilament, decisions.interfaceFilament]).size > 1
+  const swapping =
+    new Set([decisions.partFilament, decisions.standFilament, decisions.interfaceFilament]).size > 1
   return (
     <Text aria-label="How this part is held">
       <SheetTitle>How this part is held</SheetTitle>
       <p>
-        On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines:{' '}
-        <NumberToken name="walls" /> walls, <NumberToken name="fillDensity" /> fill, fan at <NumberToken name="fanPercent" />.
+        On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with{' '}
+        <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines:{' '}
+        <NumberToken name="walls" /> walls, <NumberToken name="fillDensity" /> fill, fan at{' '}
+        <NumberToken name="fanPercent" />.
       </p>
       <p>
-        Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical{decisions.sideAnglesDeg ? ', each side by a limit of its own' : ''}; bridges of up to{' '}
+        Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical
+        {decisions.sideAnglesDeg ? ', each side by a limit of its own' : ''}; bridges of up to{' '}
         <NumberToken name="freeSpanMm" /> stay free.
-        {document.zones.length > 0 && ` ${counted(document.zones.length, 'zone')} of your own ${document.zones.length === 1 ? 'counts' : 'count'} first.`}
+        {document.zones.length > 0 &&
+          ` ${counted(document.zones.length, 'zone')} of your own ${document.zones.length === 1 ? 'counts' : 'count'} first.`}
         {decisions.supports && (
           <>
             {' '}
@@ -30,7 +35,8 @@ export function Letter() {
       {decisions.supports && (
         <>
           <p>
-            Fill the stands with <FilamentToken name="standFilament" />, and touch the part with <FilamentToken name="interfaceFilament" />.
+            Fill the stands with <FilamentToken name="standFilament" />, and touch the part with{' '}
+            <FilamentToken name="interfaceFilament" />.
           </p>
           <p>
             Leave <NumberToken name="upperGapMm" /> above,
@@ -43,11 +49,32 @@ export function Letter() {
             and <NumberToken name="sideGapMm" /> beside.
           </p>
           <p>
-            End each stand with <NumberToken name="interfaceLayers" /> layers, <NumberToken name="interfaceSpacingMm" />, laid <ChoiceToken name="interfaceDirection" /> the part’s first lines,{' '}
-            <ChoiceToken name="stackMode" />.
+            End each stand with <NumberToken name="interfaceLayers" /> layers of{' '}
+            <ChoiceToken name="interfaceLines" /> lines, <NumberToken name="interfaceSpacingMm" />, laid{' '}
+            <ChoiceToken name="interfaceDirection" /> the part’s first lines, <ChoiceToken name="stackMode" />
+            {decisions.placement === 'anywhere' && (
+              <>
+                ; where it rests on the part begin with <NumberToken name="lowerInterfaceLayers" />
+              </>
+            )}
+            .
           </p>
           <p>
-            Build straight stands at <NumberToken name="standDensity" />, <NumberToken name="marginMm" /> wider than what they hold, with <NumberToken name="footingLines" /> lines of footing.
+            Build straight stands of <ChoiceToken name="standLines" /> lines at{' '}
+            <NumberToken name="standDensity" />, <NumberToken name="denseTopMm" /> denser
+            {decisions.denseTopMm > 0 && (
+              <>
+                {' '}
+                at <NumberToken name="denseTopDensity" />
+              </>
+            )}
+            , with <NumberToken name="standWalls" /> walls, <NumberToken name="marginMm" /> wider than what
+            they hold, in layers <ChoiceToken name="thickStands" />; no line of theirs spans more than{' '}
+            <NumberToken name="supportSpanMm" />.
+          </p>
+          <p>
+            On the bed give them <NumberToken name="footingLines" /> lines of footing, and the part{' '}
+            <NumberToken name="brimLines" /> of brim.
           </p>
           {swapping && (
             <p>

@@ -1,5 +1,7 @@
 import type { Printer, StoredFilament } from '@tender/contract'
-import type { Decisions, Evidence, PlanDocument, PlanSummary, SpokenFor } from '@tender/core/plan'
+import type { Decisions, Evidence, PlanChange, PlanDocument, SpokenFor } from '@tender/core/decide'
+import type { Filament } from '@tender/core/bench'
+import type { PlanSummary } from '@tender/core/plan'
 import type { KnownTrial } from '@tender/core/trial'
 import { createContext, use } from 'react'
 
@@ -13,9 +15,12 @@ export type PlanSetting = {
   readonly trials: readonly KnownTrial[]
   /** What the readings of today say where that differs from what the plan remembers. */
   readonly newer: Partial<Record<SpokenFor, Evidence>>
-  readonly decide: (change: Partial<Decisions>) => void
-  readonly useFilament: (role: 'partFilament' | 'standFilament' | 'interfaceFilament', filament: StoredFilament) => void
-  readonly usePrinter: (printer: Printer) => void
+  /** The plan as a change would leave it: what a card shows and a key does come from the same. */
+  readonly after: (change: PlanChange) => PlanDocument
+  readonly change: (change: PlanChange) => void
+  readonly decide: (decisions: Partial<Decisions>) => void
+  /** A filament of the bench as the plan would bring it along. */
+  readonly broughtAlong: (filament: StoredFilament) => Filament
   readonly takeNewer: () => void
 }
 

@@ -1,6 +1,22 @@
-import { figuresOf, knownTrials, loadProblems, planFilament, type Part, type Plan, type Printer, type StoredFilament, type Trial } from '@tender/contract'
+import {
+  figuresOf,
+  knownTrials,
+  loadProblems,
+  planFilament,
+  type Part,
+  type Plan,
+  type Printer,
+  type StoredFilament,
+  type Trial,
+} from '@tender/contract'
 import type { Filament } from '@tender/core/bench'
-import { followEvidence, newerEvidence, type Decisions, type PlanDocument } from '@tender/core/plan'
+import {
+  changePlan,
+  followEvidence,
+  newerEvidence,
+  type PlanChange,
+  type PlanDocument,
+} from '@tender/core/decide'
 import { useCallback, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
@@ -16,7 +32,6 @@ import { useMesh } from '../../workers/useMesh'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
 import { Checks } from './Checks'
 import { ContactSheet } from './ContactSheet'
-import { withFilament } from './DecisionCard'
 import { DrawingStage } from './DrawingStage'
 import { Letter } from './Letter'
 import { changesInWords } from './changesInWords'
@@ -45,7 +60,23 @@ function WithPart({ plan }: { plan: Plan }) {
     <Loaded query={part}>
       {(partData) => (
         <Loaded query={printers}>
-          {(p) => <Loaded query={filaments}>{(f) => <Loaded query={trials}>{(t) => <Planning plan={plan} part={partData} printers={p.items} filaments={f.items} trials={t.items} />}</Loaded>}</Loaded>}
+          {(p) => (
+            <Loaded query={filaments}>
+              {(f) => (
+                <Loaded query={trials}>
+                  {(t) => (
+                    <Planning
+                      plan={plan}
+                      part={partData}
+                      printers={p.items}
+                      filaments={f.items}
+                      trials={t.items}
+                    />
+                  )}
+                </Loaded>
+              )}
+            </Loaded>
+          )}
         </Loaded>
       )}
     </Loaded>
@@ -53,7 +84,8 @@ function WithPart({ plan }: { plan: Plan }) {
 }
 
 /** What of a filament is of today. */
-const pickToday = (filament: Filament | undefined) => (filament ? { gramsLeft: filament.gramsLeft, lots: filament.lots } : {})
+const pickToday = (filament: Filament | undefined) =>
+  filament ? { name: filament.name, gramsLeft: filament.gramsLeft, lots: filament.lots } : {}
 
 type Props = { plan: Plan; part: Part; printers: Printer[]; filaments: StoredFilament[]; trials: Trial[] }
 
@@ -64,11 +96,14 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
   const draft = usePlanDraft(plan, figures, settled)
   const known = useMemo(() => knownTrials(trials), [trials])
   const book = useBook()
-  const standing = printers.find(({ name }) => name === draft.document.printer.name)
+  const standing = printers.find(({ id }) => id === draft.document.printer.id)
   // What is left on the spools is of today, whatever the plan once saw.
   const document = useMemo(() => {
-    const today = new Map(filaments.map((one) => [one.name, planFilament(one, standing)]))
-    return { ...draft.document, filaments: draft.document.filaments.map((one) => ({ ...one, ...pickToday(today.get(one.name)) })) }
+    const today = new Map(filaments.map((one) => [one.id, planFilament(one, standing)]))
+    return {
+      ...draft.document,
+      filaments: draft.document.filaments.map((one) => ({ ...one, ...pickToday(today.get(one.id)) })),
+    }
   }, [draft.document, filaments, standing])
   const result = usePlanOutcome(mesh.data, document)
   const summary = result.outcome?.summary ?? null
@@ -79,15 +114,12 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
   if (nowSettled !== settled) setSettled(nowSettled)
   if (nowSettled && fresh !== null && fresh !== figures) setFigures(fresh)
 
-  const { change } = draft
-  const decide = useCallback(
-    (decisions: Partial<Decisions>) => {
-      const next = { ...draft.document, decisions: { ...draft.document.decisions, ...decisions } }
-      // Layer and line carry angles over from the trials' own, so the evidence has to be asked again.
-      change('layerHeightMm' in decisions || 'lineWidthMm' in decisions || 'fanPercent' in decisions ? followEvidence(next, known, book) : next)
-    },
-    [change, draft.document, known, book],
+  const facts = useMemo(() => ({ trials: known, book }), [known, book])
+  const apply = useCallback(
+    (change: PlanChange) => draft.change(changePlan(draft.document, change, facts)),
+    [draft, facts],
   )
+  const newer = useMemo(() => newerEvidence(document, known, book), [document, known, book])
   const setting: PlanSetting = {
     document,
     summary: result.working ? null : summary,
@@ -95,11 +127,12 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
     printers,
     filaments,
     trials: known,
-    newer: useMemo(() => newerEvidence(document, known, book), [document, known, book]),
-    decide,
-    useFilament: (role, filament) => change(followEvidence(withFilament(draft.document, role, planFilament(filament, standing)), known, book)),
-    usePrinter: ({ id: _, revision: __, updatedAt: ___, loaded: ____, ...printer }) => change(followEvidence({ ...draft.document, printer }, known, book)),
-    takeNewer: () => change(followEvidence(document, known, book)),
+    newer,
+    after: (change) => changePlan(document, change, facts),
+    change: apply,
+    decide: (decisions) => apply({ decisions }),
+    broughtAlong: (filament) => planFilament(filament, standing),
+    takeNewer: () => draft.change(followEvidence(draft.document, known, book)),
   }
   const cut = useCut(summary, document.decisions.layerHeightMm, document.decisions.firstLayerHeightMm)
   const outdated = Object.keys(setting.newer).length > 0
@@ -109,11 +142,29 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
       <Page
         over={<Link to={`/parts/${part.id}`}>{part.name}</Link>}
         title={draft.document.name}
-        aside={<Variants planId={plan.id} partId={plan.partId} draft={draft.document} figures={figures} onRename={(name) => change({ ...draft.document, name })} />}
+        aside={
+          <Variants
+            planId={plan.id}
+            partId={plan.partId}
+            draft={draft.document}
+            figures={figures}
+            onRename={(name) => apply({ name })}
+          />
+        }
         actions={
           <>
-            {figures ? <Totals figures={figures} swapLayers={summary?.swapLayers} /> : <Skeleton style={{ width: 380, height: 40 }} />}
-            <TakeToPrinter planId={plan.id} partName={part.name} meshKey={part.meshSha256} document={document} summary={result.working ? null : summary} />
+            {figures ? (
+              <Totals figures={figures} swapLayers={summary?.swapLayers} />
+            ) : (
+              <Skeleton style={{ width: 380, height: 40 }} />
+            )}
+            <TakeToPrinter
+              planId={plan.id}
+              partName={part.name}
+              meshKey={part.meshSha256}
+              document={document}
+              summary={result.working ? null : summary}
+            />
           </>
         }
       >
@@ -121,23 +172,50 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
         {draft.problem && <Banner role="alert">Not saved yet. {draft.problem}</Banner>}
         {outdated && (
           <Banner role="status">
-            The trials have been read further since this plan was made. Its numbers still stand on the older readings. {changesInWords(document, setting.newer)}.{' '}
+            The trials have been read further since this plan was made. Its numbers still stand on the older
+            readings. {changesInWords(document, setting.newer)}.{' '}
             <Button onPress={setting.takeNewer}>Take the new readings</Button>
           </Banner>
         )}
         <Columns>
           <Letter />
           <Sheet as="div" style={{ padding: 0, overflow: 'hidden', position: 'relative' }}>
-            {mesh.isError ? <Failure error={mesh.error} onRetry={() => void mesh.refetch()} /> : <DrawingStage result={result} document={document} cut={cut} />}
+            {mesh.isError ? (
+              <Failure error={mesh.error} onRetry={() => void mesh.refetch()} />
+            ) : (
+              <DrawingStage result={result} document={document} cut={cut} />
+            )}
           </Sheet>
           <Side>
-            {summary && summary.contacts.length > 0 && <ContactSheet contacts={summary.contacts} selected={cut.contact} onSelect={cut.selectContact} document={document} />}
-            {summary ? <Checks summary={summary} load={loadProblems(document, summary.estimate.filaments, printers, filaments)} onIsland={cut.selectIsland} /> : <Skeleton style={{ height: 180 }} />}
+            {summary && summary.contacts.length > 0 && (
+              <ContactSheet
+                contacts={summary.contacts}
+                selected={cut.contact}
+                onSelect={cut.selectContact}
+                document={document}
+              />
+            )}
+            {summary ? (
+              <Checks
+                summary={summary}
+                load={loadProblems(document, summary.estimate.filaments, printers, filaments)}
+                onIsland={cut.selectIsland}
+              />
+            ) : (
+              <Skeleton style={{ height: 180 }} />
+            )}
           </Side>
         </Columns>
         <Sheet aria-label="Height ribbon" style={{ padding: '10px 12px' }}>
           {summary ? (
-            <HeightRibbon summary={summary} layerHeightMm={document.decisions.layerHeightMm} zMm={cut.zMm} layer={cut.layer} onCut={cut.setZ} onStep={cut.step} />
+            <HeightRibbon
+              summary={summary}
+              layerHeightMm={document.decisions.layerHeightMm}
+              zMm={cut.zMm}
+              layer={cut.layer}
+              onCut={cut.setZ}
+              onStep={cut.step}
+            />
           ) : (
             <Skeleton style={{ height: 112 }} />
           )}
@@ -148,7 +226,15 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
 }
 
 /** Somebody else changed the plan meanwhile: the maker chooses, nothing is overwritten. */
-function Conflict({ partId, draft, takeTheirs }: { partId: string; draft: PlanDocument; takeTheirs: () => void }) {
+function Conflict({
+  partId,
+  draft,
+  takeTheirs,
+}: {
+  partId: string
+  draft: PlanDocument
+  takeTheirs: () => void
+}) {
   const keepMine = useCopyPlan(partId)
   return (
     <Banner role="alert">

@@ -22,7 +22,11 @@ export function PlansPage() {
   const [order, setOrder] = useState<keyof typeof ORDERS>('part')
   const plans = useList('plans', search)
   return (
-    <Page over="How parts are held, and what that costs" title="Plans" actions={<LinkButton to="/parts">Plan another part</LinkButton>}>
+    <Page
+      over="How parts are held, and what that costs"
+      title="Plans"
+      actions={<LinkButton to="/parts">Plan another part</LinkButton>}
+    >
       <ListTools
         search={search}
         onSearch={setSearch}
@@ -44,7 +48,9 @@ export function PlansPage() {
                 </LinkButton>
               }
             >
-              {search ? 'No plan is called that.' : 'No plan yet. A plan starts from a part: open one and press “Plan how to hold it”.'}
+              {search
+                ? 'No plan is called that.'
+                : 'No plan yet. A plan starts from a part: open one and press “Plan how to hold it”.'}
             </Empty>
           ) : (
             <PlanTable plans={items.toSorted(ORDERS[order])} />
@@ -81,7 +87,9 @@ function PlanTable({ plans }: { plans: readonly Plan[] }) {
             <tr key={plan.id}>
               <td>
                 <Link to={`/plans/${plan.id}`}>{plan.document.name}</Link>
-                {outdated.has(plan.id) && <SoftLine>Stands on older readings: {outdated.get(plan.id)}.</SoftLine>}
+                {outdated.has(plan.id) && (
+                  <SoftLine>Stands on older readings: {outdated.get(plan.id)}.</SoftLine>
+                )}
               </td>
               <td>{plan.partName}</td>
               {plan.figures ? (
@@ -91,7 +99,9 @@ function PlanTable({ plans }: { plans: readonly Plan[] }) {
                   <td className="right">{money(plan.figures.cost)}</td>
                   <td className="right">{duration(plan.figures.timeS)}</td>
                   <td className="right">{plan.figures.swaps}</td>
-                  <td className="right">{plan.figures.pTender === null ? '–' : chance(plan.figures.pTender)}</td>
+                  <td className="right">
+                    {plan.figures.pTender === null ? '–' : chance(plan.figures.pTender)}
+                  </td>
                 </>
               ) : (
                 <td colSpan={6} className="right">
@@ -99,7 +109,11 @@ function PlanTable({ plans }: { plans: readonly Plan[] }) {
                 </td>
               )}
               <td className="right">
-                <Button quiet onPress={() => remove.mutate({ id: plan.id, name: plan.document.name })} aria-label={`Remove ${plan.document.name} of ${plan.partName}`}>
+                <Button
+                  quiet
+                  onPress={() => remove.mutate({ id: plan.id, name: plan.document.name })}
+                  aria-label={`Remove ${plan.document.name} of ${plan.partName}`}
+                >
                   Remove
                 </Button>
               </td>

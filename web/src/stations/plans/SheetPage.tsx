@@ -1,4 +1,6 @@
 import type { Part, Plan } from '@tender/contract'
+import { filamentOf } from '@tender/core/bench'
+import type { PlanDocument } from '@tender/core/decide'
 import { useParams } from 'react-router'
 import styled from 'styled-components'
 import { useOne } from '../../api/useShelf'
@@ -25,9 +27,10 @@ function WithPart({ plan }: { plan: Plan }) {
 
 function Paper({ plan, part }: { plan: Plan; part: Part }) {
   const mesh = useMesh(part.meshSha256)
-  const { outcome, version, error, retry } = usePlanOutcome(mesh.data, plan.document)
+  const { outcome, error, retry } = usePlanOutcome(mesh.data, plan.document as PlanDocument)
   const { decisions: d, printer } = plan.document
   const failed = mesh.error ?? error
+  const nameOf = (id: string) => filamentOf(plan.document.filaments, id).name
   return (
     <Page
       over={part.name}
@@ -55,23 +58,31 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                   {printer.name}, {three(printer.nozzleMm)} mm nozzle
                 </Row>
                 <Row name="Part, stands, interface">
-                  {d.partFilament}, {d.standFilament}, {d.interfaceFilament}
+                  {[d.partFilament, d.standFilament, d.interfaceFilament].map(nameOf).join(', ')}
                 </Row>
                 <Row name="Layers and lines">
-                  {gapMm(d.layerHeightMm)} layers, {gapMm(d.lineWidthMm)} lines, {three(d.walls)} walls, {percent(d.fillDensity)} fill
+                  {gapMm(d.layerHeightMm)} layers, {gapMm(d.lineWidthMm)} lines, {three(d.walls)} walls,{' '}
+                  {percent(d.fillDensity)} fill
                 </Row>
                 <Row name="Free angle">
                   {degrees(d.freeAngleDeg)} from vertical, {degrees(90 - d.freeAngleDeg)} from bed
                 </Row>
-                <Row name="Supports">{d.supports ? `straight, on ${d.placement === 'bed' ? 'the bed only' : 'the bed and the part'}, ${percent(d.standDensity)}` : 'none'}</Row>
+                <Row name="Supports">
+                  {d.supports
+                    ? `straight, on ${d.placement === 'bed' ? 'the bed only' : 'the bed and the part'}, ${percent(d.standDensity)}`
+                    : 'none'}
+                </Row>
                 <Row name="Gaps">
                   {gapMm(d.upperGapMm)} above, {gapMm(d.lowerGapMm)} below, {gapMm(d.sideGapMm)} beside
                 </Row>
                 <Row name="Interface">
-                  {three(d.interfaceLayers)} layers, {d.interfaceSpacingMm === 0 ? 'solid' : `lines ${gapMm(d.interfaceSpacingMm)} apart`}, {d.interfaceDirection} the part’s first lines
+                  {three(d.interfaceLayers)} layers,{' '}
+                  {d.interfaceSpacingMm === 0 ? 'solid' : `lines ${gapMm(d.interfaceSpacingMm)} apart`},{' '}
+                  {d.interfaceDirection} the part’s first lines
                 </Row>
                 <Row name="Swaps">
-                  {outcome.summary.swaps} on {outcome.summary.swapLayers} heights, {three(d.purgeMm3)} mm³ each
+                  {outcome.summary.swaps} on {outcome.summary.swapLayers} heights, {three(d.purgeMm3)} mm³
+                  each
                 </Row>
               </tbody>
             </Table>
@@ -97,7 +108,13 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
           </div>
           <div>
             <Frame>
-              <SectionView outcome={outcome} version={version} directionDeg={0} atMm={0} zMm={outcome.summary.contacts[0]?.zMm ?? 0} onCut={() => undefined} />
+              <SectionView
+                outcome={outcome}
+                directionDeg={0}
+                atMm={0}
+                zMm={outcome.summary.contacts[0]?.zMm ?? 0}
+                onCut={() => undefined}
+              />
             </Frame>
             <Table>
               <caption>Undersides</caption>
@@ -119,7 +136,9 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                       {three(contact.areaMm2)} of {three(contact.wantedMm2)} mm²
                     </td>
                     <td className="right">{contact.gapMm.toFixed(2)}</td>
-                    <td className="right">{contact.areaMm2 > 0 ? contact.achievedGapMm.toFixed(2) : '–'}</td>
+                    <td className="right">
+                      {contact.achievedGapMm === null ? '–' : contact.achievedGapMm.toFixed(2)}
+                    </td>
                   </tr>
                 ))}
               </tbody>

@@ -1,5 +1,6 @@
 import { PlanFile, summaryJson } from '@tender/contract'
-import type { PlanDocument, PlanSummary } from '@tender/core/plan'
+import type { PlanDocument } from '@tender/core/decide'
+import type { PlanSummary } from '@tender/core/plan'
 import { useMutation } from '@tanstack/react-query'
 import { transfer } from 'comlink'
 import { useState } from 'react'
@@ -14,7 +15,19 @@ import { filing, proxy } from '../../workers/geometry'
 import { planCsv } from './planCsv'
 
 /** Everything a plan can leave as: bodies, numbers, decisions, a sheet of paper. */
-export function TakeToPrinter({ planId, partName, meshKey, document: plan, summary }: { planId: string; partName: string; meshKey: string; document: PlanDocument; summary: PlanSummary | null }) {
+export function TakeToPrinter({
+  planId,
+  partName,
+  meshKey,
+  document: plan,
+  summary,
+}: {
+  planId: string
+  partName: string
+  meshKey: string
+  document: PlanDocument
+  summary: PlanSummary | null
+}) {
   const toasts = useToasts()
   const [share, setShare] = useState(0)
   const name = `${slug(partName)}-${slug(plan.name)}`
@@ -22,14 +35,27 @@ export function TakeToPrinter({ planId, partName, meshKey, document: plan, summa
     mutationFn: async () => {
       setShare(0)
       const bytes = await meshBytes(meshKey)
-      return unwrap(filing().bodies(Date.now(), meshKey, transfer(bytes, [bytes.buffer]), plan, proxy(setShare)))
+      return unwrap(
+        filing().bodies(Date.now(), meshKey, transfer(bytes, [bytes.buffer]), plan, proxy(setShare)),
+      )
     },
     onSuccess: (bytes) => {
       saveFile(`${name}.3mf`, 'model/3mf', bytes as Uint8Array<ArrayBuffer>)
       const errors = summary?.warnings.filter((warning) => warning.severity === 'error') ?? []
-      toasts.show({ text: errors.length > 0 ? `Written, though not in order: ${errors[0].message}` : 'Written. Print its bodies with the other program’s own supports switched off.' })
+      toasts.show({
+        text:
+          errors.length > 0
+            ? `Written, though not in order: ${errors[0].message}`
+            : 'Written. Print its bodies with the other program’s own supports switched off.',
+      })
     },
-    onError: (error) => toasts.show({ text: error instanceof WorkError && error.code === 'STOPPED' ? 'Stopped; nothing was written.' : error.message }),
+    onError: (error) =>
+      toasts.show({
+        text:
+          error instanceof WorkError && error.code === 'STOPPED'
+            ? 'Stopped; nothing was written.'
+            : error.message,
+      }),
   })
   if (bodies.isPending)
     return (
@@ -47,8 +73,14 @@ export function TakeToPrinter({ planId, partName, meshKey, document: plan, summa
           onAction={(key) => {
             if (key === '3mf') bodies.mutate()
             else if (key === 'csv') saveFile(`${name}.csv`, 'text/csv', planCsv(summary!))
-            else if (key === 'numbers') saveFile(`${name}-numbers.json`, 'application/json', JSON.stringify(summaryJson(summary!), null, 2))
-            else if (key === 'plan') saveFile(`${name}.plan.json`, 'application/json', JSON.stringify(PlanFile.parse(plan), null, 2))
+            else if (key === 'numbers')
+              saveFile(
+                `${name}-numbers.json`,
+                'application/json',
+                JSON.stringify(summaryJson(summary!), null, 2),
+              )
+            else if (key === 'plan')
+              saveFile(`${name}.plan.json`, 'application/json', JSON.stringify(PlanFile.parse(plan), null, 2))
           }}
         >
           <MenuItem id="3mf" textValue="Bodies as 3MF">

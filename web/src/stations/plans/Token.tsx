@@ -1,5 +1,6 @@
-import type { Evidence, NumberDecision, SpokenFor } from '@tender/core/plan'
-import { DECISION_RANGES } from '@tender/core/plan'
+import { filamentOf } from '@tender/core/bench'
+import type { Evidence, NumberDecision, SpokenFor } from '@tender/core/decide'
+import { DECISION_RANGES } from '@tender/core/decide'
 import { useState, type ReactNode } from 'react'
 import { Button, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
@@ -7,7 +8,11 @@ import { CHOICES, FILAMENT_ROLES, NUMBERS, type ChoiceDecision, type FilamentDec
 import { ChoiceCard, FilamentCard, NumberCard, PrinterCard } from './DecisionCard'
 import { usePlanSetting } from './PlanContext'
 
-const SOURCES = { measured: 'measured', transferred: 'carried over from other settings', guess: 'a starting guess' } as const
+const SOURCES = {
+  measured: 'measured',
+  transferred: 'carried over from other settings',
+  guess: 'a starting guess',
+} as const
 
 /** A number in the letter. Arrow keys step it, Enter opens its card, Backspace takes it back to the evidence. */
 export function NumberToken({ name }: { name: NumberDecision }) {
@@ -19,7 +24,8 @@ export function NumberToken({ name }: { name: NumberDecision }) {
   const { label, show } = NUMBERS[name]
   const onKeyDown = (event: { key: string; preventDefault: () => void }) => {
     const direction = event.key === 'ArrowUp' ? 1 : event.key === 'ArrowDown' ? -1 : 0
-    if (direction !== 0) decide({ [name]: Number(Math.min(high, Math.max(low, value + direction * step)).toFixed(4)) })
+    if (direction !== 0)
+      decide({ [name]: Number(Math.min(high, Math.max(low, value + direction * step)).toFixed(4)) })
     else if (event.key === 'Backspace' && evidence) decide({ [name]: evidence.value })
     else return
     event.preventDefault()
@@ -39,7 +45,9 @@ export function NumberToken({ name }: { name: NumberDecision }) {
 export function ChoiceToken({ name }: { name: ChoiceDecision }) {
   const { document } = usePlanSetting()
   const { label, options } = CHOICES[name]
-  const word = (options as readonly { value: unknown; word: string }[]).find((option) => option.value === document.decisions[name])!.word
+  const word = (options as readonly { value: unknown; word: string }[]).find(
+    (option) => option.value === document.decisions[name],
+  )!.word
   return (
     <TokenShell label={`${label}: ${word}`} shown={word}>
       <ChoiceCard name={name} />
@@ -49,8 +57,9 @@ export function ChoiceToken({ name }: { name: ChoiceDecision }) {
 
 export function FilamentToken({ name }: { name: FilamentDecision }) {
   const { document } = usePlanSetting()
+  const filament = filamentOf(document.filaments, document.decisions[name]).name
   return (
-    <TokenShell label={`${FILAMENT_ROLES[name]}: ${document.decisions[name]}`} shown={document.decisions[name]}>
+    <TokenShell label={`${FILAMENT_ROLES[name]}: ${filament}`} shown={filament}>
       <FilamentCard name={name} />
     </TokenShell>
   )

@@ -9,8 +9,14 @@ export function Totals({ figures, swapLayers }: { figures: PlanFigures; swapLaye
     <Row aria-label="Totals">
       <Total value={grams(figures.massG)}>{grams(figures.wasteG)} thrown away</Total>
       <Total value={money(figures.cost)}>money</Total>
-      <Total value={duration(figures.timeS)}>{figures.swaps > 0 ? `${duration(figures.swapTimeS)} swapping` : 'printing'}</Total>
-      <Total value={String(figures.swaps)}>{figures.swaps > 0 && swapLayers !== undefined ? `swaps on ${counted(swapLayers, 'height')}` : 'swaps'}</Total>
+      <Total value={duration(figures.timeS)}>
+        {figures.swaps > 0 ? `${duration(figures.swapTimeS)} swapping` : 'printing'}
+      </Total>
+      <Total value={String(figures.swaps)}>
+        {figures.swaps > 0 && swapLayers !== undefined
+          ? `swaps on ${counted(swapLayers, 'height')}`
+          : 'swaps'}
+      </Total>
       {figures.pTender !== null && <Total value={chance(figures.pTender)}>comes off clean</Total>}
     </Row>
   )

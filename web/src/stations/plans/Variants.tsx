@@ -1,5 +1,5 @@
 import type { Plan } from '@tender/contract'
-import type { PlanDocument } from '@tender/core/plan'
+import type { PlanDocument } from '@tender/core/decide'
 import { useState } from 'react'
 import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components'
 import { Link, useNavigate } from 'react-router'
@@ -12,7 +12,13 @@ import { TextInput } from '../../ui/Fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { useCopyPlan } from './useNewPlan'
 
-type Props = { planId: string; partId: string; draft: PlanDocument; figures: Plan['figures']; onRename: (name: string) => void }
+type Props = {
+  planId: string
+  partId: string
+  draft: PlanDocument
+  figures: Plan['figures']
+  onRename: (name: string) => void
+}
 
 /** The plans for the same part, one press apart; what can be done with the whole of one. */
 export function Variants({ planId, partId, draft, figures, onRename }: Props) {
@@ -56,7 +62,13 @@ export function Variants({ planId, partId, draft, figures, onRename }: Props) {
       <FormProblem error={copy.error} />
       {name !== null && (
         <Dialog title="Rename the plan" open onClose={() => setName(null)}>
-          <TextInput label="Name" value={name} onChange={(next) => setName(next.slice(0, 80))} autoFocus error={name.trim() === '' ? 'A plan needs a name.' : undefined} />
+          <TextInput
+            label="Name"
+            value={name}
+            onChange={(next) => setName(next.slice(0, 80))}
+            autoFocus
+            error={name.trim() === '' ? 'A plan needs a name.' : undefined}
+          />
           <Buttons>
             <Button
               main

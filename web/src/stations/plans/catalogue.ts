@@ -1,7 +1,14 @@
-import type { Decisions, NumberDecision } from '@tender/core/plan'
+import type { Decisions, NumberDecision } from '@tender/core/decide'
 import { degrees, gapMm, percent, three } from '../../format/numbers'
 
-export type ChoiceDecision = 'supports' | 'placement' | 'interfaceDirection' | 'stackMode'
+export type ChoiceDecision =
+  | 'supports'
+  | 'placement'
+  | 'interfaceLines'
+  | 'interfaceDirection'
+  | 'stackMode'
+  | 'standLines'
+  | 'thickStands'
 export type FilamentDecision = 'partFilament' | 'standFilament' | 'interfaceFilament'
 
 type NumberEntry = {
@@ -16,61 +23,259 @@ const lines = (value: number) => `${three(value)}\u2009mm`
 
 /** How each number of a plan is called, shown and explained. */
 export const NUMBERS: Record<NumberDecision, NumberEntry> = {
-  layerHeightMm: { label: 'Layer height', unit: 'mm', show: gapMm, about: 'Thinner layers hold steeper overhangs and take longer.' },
+  layerHeightMm: {
+    label: 'Layer height',
+    unit: 'mm',
+    show: gapMm,
+    about: 'Thinner layers hold steeper overhangs and take longer.',
+  },
   firstLayerHeightMm: { label: 'First layer', unit: 'mm', show: gapMm, about: 'The layer on the bed.' },
-  lineWidthMm: { label: 'Line width', unit: 'mm', show: gapMm, about: 'Width of one printed line, part and supports alike.' },
+  lineWidthMm: {
+    label: 'Line width',
+    unit: 'mm',
+    show: gapMm,
+    about: 'Width of one printed line, part and supports alike.',
+  },
   walls: { label: 'Walls', unit: 'lines', show: three, about: 'Outlines around every layer of the part.' },
-  fillDensity: { label: 'Fill', unit: '%', show: percent, about: 'How much of the inside is plastic.', factor: 100 },
-  skinLayers: { label: 'Solid layers', unit: 'layers', show: three, about: 'Under every upper and above every lower face.' },
-  freeAngleDeg: { label: 'Free angle', unit: '°', show: degrees, about: 'Whatever leans farther from the vertical is held.' },
-  freeSpanMm: { label: 'Free span', unit: 'mm', show: (value) => (value === 0 ? 'no length' : lines(value)), about: 'Undersides carried on two opposite sides stay free up to this length.' },
-  upperGapMm: { label: 'Upper gap', unit: 'mm', show: gapMm, about: 'Air between the interface and the part above it.' },
-  lowerGapMm: { label: 'Lower gap', unit: 'mm', show: gapMm, about: 'Air between a stand and the part it rests on.' },
-  sideGapMm: { label: 'Side gap', unit: 'mm', show: gapMm, about: 'Air between a stand and the walls beside it.' },
-  marginMm: { label: 'Margin', unit: 'mm', show: lines, about: 'How far stands reach beyond what they hold.' },
-  interfaceLayers: { label: 'Interface layers', unit: 'layers', show: three, about: 'Three to five peel off as one sheet; none leaves the stand’s open lines below the part.' },
+  fillDensity: {
+    label: 'Fill',
+    unit: '%',
+    show: percent,
+    about: 'How much of the inside is plastic.',
+    factor: 100,
+  },
+  skinLayers: {
+    label: 'Solid layers',
+    unit: 'layers',
+    show: three,
+    about: 'Under every upper and above every lower face.',
+  },
+  freeAngleDeg: {
+    label: 'Free angle',
+    unit: '°',
+    show: degrees,
+    about: 'Whatever leans farther from the vertical is held.',
+  },
+  freeSpanMm: {
+    label: 'Free span',
+    unit: 'mm',
+    show: (value) => (value === 0 ? 'no length' : lines(value)),
+    about: 'Undersides carried on two opposite sides stay free up to this length.',
+  },
+  upperGapMm: {
+    label: 'Upper gap',
+    unit: 'mm',
+    show: gapMm,
+    about: 'Air between the interface and the part above it.',
+  },
+  lowerGapMm: {
+    label: 'Lower gap',
+    unit: 'mm',
+    show: gapMm,
+    about: 'Air between a stand and the part it rests on.',
+  },
+  sideGapMm: {
+    label: 'Side gap',
+    unit: 'mm',
+    show: gapMm,
+    about: 'Air between a stand and the walls beside it.',
+  },
+  marginMm: {
+    label: 'Margin',
+    unit: 'mm',
+    show: lines,
+    about: 'How far stands reach beyond what they hold.',
+  },
+  interfaceLayers: {
+    label: 'Interface layers',
+    unit: 'layers',
+    show: three,
+    about: 'Three to five peel off as one sheet; none leaves the stand’s open lines below the part.',
+  },
+  lowerInterfaceLayers: {
+    label: 'Interface layers below',
+    unit: 'layers',
+    show: three,
+    about: 'Under a stand that rests on the part: it comes off there as cleanly as above.',
+  },
+  supportSpanMm: {
+    label: 'Span of support lines',
+    unit: 'mm',
+    show: lines,
+    about: 'No line of a support hangs farther than this from what carries it.',
+  },
   interfaceSpacingMm: {
     label: 'Between interface lines',
     unit: 'mm',
     show: (value) => (value === 0 ? 'solid' : `${lines(value)} apart`),
-    about: 'Air between neighbouring interface lines. Open lines let go more easily and leave a rougher face.',
+    about:
+      'Air between neighbouring interface lines. Open lines let go more easily and leave a rougher face.',
   },
-  standDensity: { label: 'Density of stands', unit: '%', show: percent, about: 'How much of a stand is plastic.', factor: 100 },
-  footingLines: { label: 'Footing', unit: 'lines', show: three, about: 'Extra lines around a stand’s first layer, so that it stays on the bed.' },
-  purgeMm3: { label: 'Purge at each swap', unit: 'mm³', show: (value) => `${three(value)}\u2009mm³`, about: 'Thrown away at every swap, until no leftovers of the other filament come along.' },
-  fanPercent: { label: 'Fan', unit: '%', show: (value) => `${three(value)}\u2009%`, about: 'Cooling while the part is printed. What trials say holds for the fan they were printed with.' },
+  standDensity: {
+    label: 'Density of stands',
+    unit: '%',
+    show: percent,
+    about: 'How much of a stand is plastic.',
+    factor: 100,
+  },
+  standWalls: {
+    label: 'Walls of stands',
+    unit: 'lines',
+    show: three,
+    about: 'Outlines around each stand: it stands firmer, and comes off in one piece.',
+  },
+  denseTopMm: {
+    label: 'Denser top',
+    unit: 'mm',
+    show: (value) => (value === 0 ? 'no part' : `the top ${lines(value)}`),
+    about: 'Height below the interface in which a stand is denser.',
+  },
+  denseTopDensity: {
+    label: 'Density of the top',
+    unit: '%',
+    show: percent,
+    about: 'How much of the denser top is plastic.',
+    factor: 100,
+  },
+  brimLines: {
+    label: 'Brim',
+    unit: 'lines',
+    show: three,
+    about: 'Lines around the part itself on the bed, when it stands on little.',
+  },
+  footingLines: {
+    label: 'Footing',
+    unit: 'lines',
+    show: three,
+    about: 'Extra lines around a stand’s first layer, so that it stays on the bed.',
+  },
+  purgeMm3: {
+    label: 'Purge at each swap',
+    unit: 'mm³',
+    show: (value) => `${three(value)}\u2009mm³`,
+    about: 'Thrown away at every swap, until no leftovers of the other filament come along.',
+  },
+  fanPercent: {
+    label: 'Fan',
+    unit: '%',
+    show: (value) => `${three(value)}\u2009%`,
+    about: 'Cooling while the part is printed. What trials say holds for the fan they were printed with.',
+  },
 }
 
 /** The wordings of each choice, and what it means. */
-export const CHOICES: { readonly [D in ChoiceDecision]: { readonly label: string; readonly options: readonly { readonly value: Decisions[D]; readonly word: string; readonly means: string }[] } } = {
+export const CHOICES: {
+  readonly [D in ChoiceDecision]: {
+    readonly label: string
+    readonly options: readonly {
+      readonly value: Decisions[D]
+      readonly word: string
+      readonly means: string
+    }[]
+  }
+} = {
   supports: {
     label: 'What is held',
     options: [
       { value: true, word: 'whatever leans past', means: 'Supports are printed.' },
-      { value: false, word: 'nothing, though it leans past', means: 'No supports at all. Whatever leans or starts in mid-air is left to itself.' },
+      {
+        value: false,
+        word: 'nothing, though it leans past',
+        means: 'No supports at all. Whatever leans or starts in mid-air is left to itself.',
+      },
     ],
   },
   placement: {
     label: 'Where stands may rest',
     options: [
-      { value: 'bed', word: 'the bed only', means: 'Nothing touches the part from above; what cannot be reached from the bed stays free.' },
-      { value: 'anywhere', word: 'the bed and the part', means: 'Reaches everything, and leaves marks where a stand rests.' },
+      {
+        value: 'bed',
+        word: 'the bed only',
+        means: 'Nothing touches the part from above; what cannot be reached from the bed stays free.',
+      },
+      {
+        value: 'anywhere',
+        word: 'the bed and the part',
+        means: 'Reaches everything, and leaves marks where a stand rests.',
+      },
+    ],
+  },
+  interfaceLines: {
+    label: 'Interface lines',
+    options: [
+      {
+        value: 'straight',
+        word: 'straight',
+        means: 'Every layer laid the same way: it peels off as one sheet.',
+      },
+      {
+        value: 'crossed',
+        word: 'crossed',
+        means: 'Each layer across the one below: stiffer, and harder to peel.',
+      },
+    ],
+  },
+  standLines: {
+    label: 'Lines of stands',
+    options: [
+      { value: 'joined', word: 'joined', means: 'Neighbouring lines are one path: quick, and of one piece.' },
+      { value: 'separate', word: 'separate', means: 'Every line for itself: it breaks away line by line.' },
+      {
+        value: 'crosswise',
+        word: 'crosswise',
+        means: 'Layers cross each other: firmest, and holds on longest.',
+      },
+    ],
+  },
+  thickStands: {
+    label: 'Layers of stands',
+    options: [
+      {
+        value: false,
+        word: 'as thick as the part’s',
+        means: 'Every height is visited by all filaments it needs.',
+      },
+      {
+        value: true,
+        word: 'twice as thick',
+        means: 'Where the nozzle can lay them: less time, fewer lines, a rougher stand.',
+      },
     ],
   },
   interfaceDirection: {
     label: 'Direction of interface lines',
     options: [
-      { value: 'across', word: 'across', means: 'Crossing the first lines of the part: they touch in points and let go.' },
-      { value: 'along', word: 'along', means: 'With the first lines of the part: they may lie in the grooves and stick.' },
+      {
+        value: 'across',
+        word: 'across',
+        means: 'Crossing the first lines of the part: they touch in points and let go.',
+      },
+      {
+        value: 'along',
+        word: 'along',
+        means: 'With the first lines of the part: they may lie in the grooves and stick.',
+      },
     ],
   },
   stackMode: {
     label: 'Thickness of interface layers',
     options: [
-      { value: 'own', word: 'as thick as the gap needs', means: 'Interface layers get a thickness of their own, so that the gap comes out as asked.' },
-      { value: 'shared', word: 'as thick as the part’s', means: 'The gap can only be a whole number of layers.' },
+      {
+        value: 'own',
+        word: 'as thick as the gap needs',
+        means: 'Interface layers get a thickness of their own, so that the gap comes out as asked.',
+      },
+      {
+        value: 'shared',
+        word: 'as thick as the part’s',
+        means: 'The gap can only be a whole number of layers.',
+      },
     ],
   },
 }
 
-export const FILAMENT_ROLES: Record<FilamentDecision, string> = { partFilament: 'The part', standFilament: 'The stands', interfaceFilament: 'What touches the part' }
+export const FILAMENT_ROLES: Record<FilamentDecision, string> = {
+  partFilament: 'The part',
+  standFilament: 'The stands',
+  interfaceFilament: 'What touches the part',
+}

@@ -1,31 +1,38 @@
-import { planFilament, type Part, type Printer, type StoredFilament } from '@tender/contract'
+import { planFilament, planPrinter, type Part, type Printer, type StoredFilament } from '@tender/contract'
 import type { FamilyBook } from '@tender/core/bench'
-import { DEFAULT_DECISIONS, startFromEvidence, type PlanDocument } from '@tender/core/plan'
+import { newDocument, startFromEvidence, type PlanDocument } from '@tender/core/decide'
 import type { KnownTrial } from '@tender/core/trial'
 
 /** The filament that most is known about. */
-export function bestKnown(filaments: readonly StoredFilament[], trials: readonly KnownTrial[]): StoredFilament {
-  const readings = (name: string) => trials.filter((trial) => trial.conditions.partFilament === name).reduce((sum, trial) => sum + trial.readings.length, 0)
-  return filaments.toSorted((a, b) => readings(b.name) - readings(a.name))[0]
+export function bestKnown(
+  filaments: readonly StoredFilament[],
+  trials: readonly KnownTrial[],
+): StoredFilament {
+  const readings = (id: string) =>
+    trials
+      .filter((trial) => trial.conditions.partFilament.id === id)
+      .reduce((sum, trial) => sum + trial.readings.length, 0)
+  return filaments.toSorted((a, b) => readings(b.id) - readings(a.id))[0]
 }
 
 /** A first plan: part and supports in one filament, every value where the readings put it. */
-export function firstDocument(part: Pick<Part, 'pose' | 'zones' | 'bodies'>, printer: Printer, filament: StoredFilament, trials: readonly KnownTrial[], book?: FamilyBook): PlanDocument {
-  const { id: _, revision: __, updatedAt: ___, loaded, ...fields } = printer
-  const { name } = filament
+export function firstDocument(
+  part: Pick<Part, 'pose' | 'zones' | 'bodies'>,
+  printer: Printer,
+  filament: StoredFilament,
+  trials: readonly KnownTrial[],
+  book?: FamilyBook,
+): PlanDocument {
   return startFromEvidence(
-    {
-      format: 'tender-plan',
-      version: 1,
-      name: `${name} only`,
+    newDocument({
+      name: `${filament.name} only`.slice(0, 80),
       pose: part.pose,
-      printer: fields,
-      filaments: [planFilament(filament, { loaded })],
-      evidence: {},
+      printer: planPrinter(printer),
+      filaments: [planFilament(filament, printer)],
       zones: part.zones,
       bodies: part.bodies,
-      decisions: { ...DEFAULT_DECISIONS, partFilament: name, standFilament: name, interfaceFilament: name },
-    },
+      book,
+    }),
     trials,
     book,
   )

@@ -2,7 +2,15 @@
 import { beforeEach, describe, expect, jest, test } from '@jest/globals'
 import { PretendServer, show } from '../../testing/view'
 import { act, screen, within } from '@testing-library/react'
-import { DECISION_RANGES, DEFAULT_PLAN, type Decisions, type Evidence, type PlanDocument, type PlanSummary } from '@tender/core/plan'
+import {
+  changePlan,
+  DECISION_RANGES,
+  DEFAULT_PLAN,
+  type Evidence,
+  type PlanChange,
+  type PlanDocument,
+} from '@tender/core/decide'
+import { type PlanSummary } from '@tender/core/plan'
 import { useState, type ReactNode } from 'react'
 import { Checks } from './Checks'
 import { Differences } from './Differences'
@@ -23,12 +31,45 @@ const measured: Evidence = {
 }
 
 /** Tokens in a plan whose decisions really change. */
-function Letter({ start, told, more = {}, children }: { start: PlanDocument; told: (document: PlanDocument) => void; more?: Partial<PlanSetting>; children: ReactNode }) {
+function Letter({
+  start,
+  told,
+  more = {},
+  children,
+}: {
+  start: PlanDocument
+  told: (document: PlanDocument) => void
+  more?: Partial<PlanSetting>
+  children: ReactNode
+}) {
   const [document, setDocument] = useState(start)
   told(document)
-  const decide = (change: Partial<Decisions>) => setDocument((before) => ({ ...before, decisions: { ...before.decisions, ...change } }))
-  const nothing = { summary: null, meshKey: undefined, printers: [], filaments: [], trials: [], newer: {}, useFilament: jest.fn(), usePrinter: jest.fn(), takeNewer: jest.fn() }
-  return <PlanContext value={{ ...nothing, ...more, document, decide } as PlanSetting}>{children}</PlanContext>
+  const change = (next: PlanChange) => setDocument((before) => changePlan(before, next))
+  const nothing = {
+    summary: null,
+    meshKey: undefined,
+    printers: [],
+    filaments: [],
+    trials: [],
+    newer: {},
+    takeNewer: jest.fn(),
+  }
+  return (
+    <PlanContext
+      value={
+        {
+          ...nothing,
+          document,
+          change,
+          decide: (decisions) => change({ decisions }),
+          after: (next) => changePlan(document, next),
+          ...more,
+        } as PlanSetting
+      }
+    >
+      {children}
+    </PlanContext>
+  )
 }
 
 function letter(children: ReactNode, start: Partial<PlanDocument> = {}, more: Partial<PlanSetting> = {}) {
@@ -49,7 +90,9 @@ beforeEach(() => {
 describe('a number in the letter', () => {
   test('arrow keys step it by its own step and stop at its range', async () => {
     const [low, high, step] = DECISION_RANGES.upperGapMm
-    const { user, decisions } = letter(<NumberToken name="upperGapMm" />, { decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: high - 1.5 * step } })
+    const { user, decisions } = letter(<NumberToken name="upperGapMm" />, {
+      decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: high - 1.5 * step },
+    })
     act(() => screen.getByRole('button', { name: /^Upper gap/ }).focus())
     await user.keyboard('{ArrowUp}')
     expect(decisions().upperGapMm).toBeCloseTo(high - 0.5 * step, 9)
@@ -62,7 +105,10 @@ describe('a number in the letter', () => {
   })
 
   test('it says where it comes from; a wish of one’s own says so, and Backspace takes it back to the evidence', async () => {
-    const { user, decisions } = letter(<NumberToken name="upperGapMm" />, { decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: 0.23 }, evidence: { upperGapMm: measured } })
+    const { user, decisions } = letter(<NumberToken name="upperGapMm" />, {
+      decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: 0.23 },
+      evidence: { upperGapMm: measured },
+    })
     const token = screen.getByRole('button', { name: /^Upper gap: 0.23.mm, measured$/ })
     act(() => token.focus())
     await user.keyboard('{ArrowUp}')
@@ -81,7 +127,10 @@ describe('a number in the letter', () => {
   })
 
   test('its card gives the sentence, the trials and the mismatches, takes typed values, and closes by Escape', async () => {
-    const { user, decisions } = letter(<NumberToken name="upperGapMm" />, { decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: 0.3 }, evidence: { upperGapMm: measured } })
+    const { user, decisions } = letter(<NumberToken name="upperGapMm" />, {
+      decisions: { ...DEFAULT_PLAN.decisions, upperGapMm: 0.3 },
+      evidence: { upperGapMm: measured },
+    })
     await user.click(screen.getByRole('button', { name: /^Upper gap/ }))
     const card = within(await screen.findByRole('dialog'))
     expect(card.getByText(/came off clean/).textContent).toMatch(/From Chalk on Chalk, 9 readings/)
@@ -99,7 +148,11 @@ describe('a number in the letter', () => {
 
   test('newer readings are offered, and taken when asked', async () => {
     const takeNewer = jest.fn()
-    const { user } = letter(<NumberToken name="upperGapMm" />, { evidence: { upperGapMm: measured } }, { newer: { upperGapMm: { ...measured, value: 0.27 } }, takeNewer })
+    const { user } = letter(
+      <NumberToken name="upperGapMm" />,
+      { evidence: { upperGapMm: measured } },
+      { newer: { upperGapMm: { ...measured, value: 0.27 } }, takeNewer },
+    )
     await user.click(screen.getByRole('button', { name: /^Upper gap/ }))
     await user.click(within(await screen.findByRole('dialog')).getByRole('button', { name: 'Take it' }))
     expect(takeNewer).toHaveBeenCalledTimes(1)
@@ -107,7 +160,9 @@ describe('a number in the letter', () => {
 })
 
 test('a choice in the letter: each way says what it means, and the one picked is pressed', async () => {
-  const { user, decisions } = letter(<ChoiceToken name="placement" />, { decisions: { ...DEFAULT_PLAN.decisions, placement: 'bed' } })
+  const { user, decisions } = letter(<ChoiceToken name="placement" />, {
+    decisions: { ...DEFAULT_PLAN.decisions, placement: 'bed' },
+  })
   await user.click(screen.getByRole('button', { name: /^Where stands may rest/ }))
   const card = within(await screen.findByRole('dialog'))
   expect(card.getAllByRole('button', { pressed: true })).toHaveLength(1)
@@ -131,15 +186,37 @@ const words = (view: ReactNode) => show(view).container.textContent
 describe('what another way would change', () => {
   const now = summary()
   test('only what counts is said, with its sign, and whether it is better', () => {
-    const { container } = show(<Differences now={now} then={summary({ estimate: { massG: 18.5, filaments: [] }, timeS: 4200, swaps: 14, pTender: 0.9 })} />)
-    const said = [...container.querySelectorAll('[data-better]')].map((node) => [node.textContent!.replace(/[\u2009\u202f\u00a0]/g, ' '), node.getAttribute('data-better')])
-    expect(said).toEqual([['−1.5 g', 'true'], ['+10 min', 'false'], ['+4 swaps', 'false'], ['+0.10 clean', 'true']]) // prettier-ignore
+    const { container } = show(
+      <Differences
+        now={now}
+        then={summary({ estimate: { massG: 18.5, filaments: [] }, timeS: 4200, swaps: 14, pTender: 0.9 })}
+      />,
+    )
+    const said = [...container.querySelectorAll('[data-better]')].map((node) => [
+      node.textContent!.replace(/[\u2009\u202f\u00a0]/g, ' '),
+      node.getAttribute('data-better'),
+    ])
+    expect(said).toEqual([
+      ['−1.5 g', 'true'],
+      ['+10 min', 'false'],
+      ['+4 swaps', 'false'],
+      ['+0.10 clean', 'true'],
+    ])
   })
 
   test('nothing, not yet known, and failing', () => {
-    expect(words(<Differences now={now} then={summary({ timeS: 3610 })} />)).toContain('changes nothing that counts')
+    expect(words(<Differences now={now} then={summary({ timeS: 3610 })} />)).toContain(
+      'changes nothing that counts',
+    )
     expect(words(<Differences now={now} then={null} />)).toContain('working it out')
-    expect(words(<Differences now={now} then={summary({ warnings: [{ code: 'TOO_TALL', severity: 'error', message: '' }] })} />)).toContain('something would fail')
+    expect(
+      words(
+        <Differences
+          now={now}
+          then={summary({ warnings: [{ code: 'TOO_TALL', severity: 'error', message: '' }] })}
+        />,
+      ),
+    ).toContain('something would fail')
   })
 })
 
@@ -152,7 +229,13 @@ describe('before it goes to the printer', () => {
       { code: 'TOO_TALL', severity: 'error', message: 'It is taller than the printer.' },
       { code: 'WELDED_PAIR', severity: 'warning', message: 'This pair welds.' },
     ]
-    show(<Checks summary={summary({ warnings, contacts: [{}] })} load={['Nozzle 2 holds Fog.']} onIsland={() => undefined} />)
+    show(
+      <Checks
+        summary={summary({ warnings, contacts: [{}] })}
+        load={['Nozzle 2 holds Fog.']}
+        onIsland={() => undefined}
+      />,
+    )
     expect(items()).toEqual([
       'Must be mended: It is taller than the printer.',
       'Mind: This pair welds.',
@@ -164,7 +247,10 @@ describe('before it goes to the printer', () => {
 
   test('islands: how many are held; each leads to its place', async () => {
     const onIsland = jest.fn()
-    const islands = [{ zMm: 4, held: true }, { zMm: 8.25, held: false }] // prettier-ignore
+    const islands = [
+      { zMm: 4, held: true },
+      { zMm: 8.25, held: false },
+    ]
     const { user } = show(<Checks summary={summary({ islands })} load={[]} onIsland={onIsland} />)
     expect(items()[0]).toMatch(/^Must be mended: 1 of 2 islands held/)
     await user.click(screen.getByRole('button', { name: 'in the air 8.25' }))
@@ -172,20 +258,51 @@ describe('before it goes to the printer', () => {
   })
 
   test('a part that needs nothing says so; spools nobody weighed are no comfort; one nearly used up is marked', () => {
-    show(<Checks summary={summary({ estimate: { massG: 1, filaments: [{ name: 'Fog', g: 20, gramsLeft: null }] } })} load={[]} onIsland={() => undefined} />)
-    expect(items()).toEqual(['In order: Nothing needs holding', 'Note: 1 filament without a weighed spool; nobody knows whether there is enough.'])
+    show(
+      <Checks
+        summary={summary({ estimate: { massG: 1, filaments: [{ name: 'Fog', g: 20, gramsLeft: null }] } })}
+        load={[]}
+        onIsland={() => undefined}
+      />,
+    )
+    expect(items()).toEqual([
+      'In order: Nothing needs holding',
+      'Note: 1 filament without a weighed spool; nobody knows whether there is enough.',
+    ])
     document.body.replaceChildren()
-    show(<Checks summary={summary({ contacts: [{}], estimate: { massG: 1, filaments: [{ name: 'Fog', g: 20, gramsLeft: 22 }] } })} load={[]} onIsland={() => undefined} />)
+    show(
+      <Checks
+        summary={summary({
+          contacts: [{}],
+          estimate: { massG: 1, filaments: [{ name: 'Fog', g: 20, gramsLeft: 22 }] },
+        })}
+        load={[]}
+        onIsland={() => undefined}
+      />,
+    )
     expect(items()).toEqual([expect.stringMatching(/^Note: Fog: 22.*g left/)])
   })
 })
 
 test('totals: what is not there is not shown', () => {
-  const figures = { massG: 20, wasteG: 3, cost: 1.2, timeS: 3600, swapTimeS: 0, swaps: 0, pTender: null, errors: 0 }
+  const figures = {
+    massG: 20,
+    wasteG: 3,
+    cost: 1.2,
+    timeS: 3600,
+    swapTimeS: 0,
+    swaps: 0,
+    pTender: null,
+    errors: 0,
+  }
   show(<Totals figures={figures} />)
   const terms = () => [...document.querySelectorAll('dt')].map((term) => term.textContent)
   expect(terms()).toEqual([expect.stringMatching(/^3.*g thrown away$/), 'money', 'printing', 'swaps'])
   document.body.replaceChildren()
   show(<Totals figures={{ ...figures, swaps: 12, swapTimeS: 600, pTender: 0.83 }} swapLayers={6} />)
-  expect(terms().slice(2)).toEqual([expect.stringMatching(/swapping$/), 'swaps on 6 heights', 'comes off clean'])
+  expect(terms().slice(2)).toEqual([
+    expect.stringMatching(/swapping$/),
+    'swaps on 6 heights',
+    'comes off clean',
+  ])
 })

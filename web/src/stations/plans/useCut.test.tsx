@@ -8,10 +8,18 @@ import { useCut } from './useCut'
 /** Forty layers of 0.2 mm on a first one of 0.3: an island at 3.1, undersides at 2.1 and 5.1, swaps at 2.1 and 2.5. */
 const zMm = Float64Array.from({ length: 40 }, (_, i) => 0.3 + 0.2 * i)
 const swaps = Uint8Array.from(zMm, (z) => (Math.abs(z - 2.1) < 1e-9 || Math.abs(z - 2.5) < 1e-9 ? 1 : 0))
-const summary = { heightMm: 8.1, layers: 40, contacts: [{ zMm: 2.1 }, { zMm: 5.1 }], islands: [{ zMm: 3.1 }], ribbon: { zMm, swaps } } as unknown as PlanSummary
+const summary = {
+  heightMm: 8.1,
+  layers: 40,
+  contacts: [{ zMm: 2.1 }, { zMm: 5.1 }],
+  islands: [{ zMm: 3.1 }],
+  ribbon: { zMm, swaps },
+} as unknown as PlanSummary
 
-const cut = (path = '/plans/x', known: PlanSummary | null = summary) => hooked(() => useCut(known, 0.2, 0.3), path).result
-const press = (key: string, more: object = {}) => act(() => void fireEvent.keyDown(window.document.body, { key, ...more }))
+const cut = (path = '/plans/x', known: PlanSummary | null = summary) =>
+  hooked(() => useCut(known, 0.2, 0.3), path).result
+const press = (key: string, more: object = {}) =>
+  act(() => void fireEvent.keyDown(window.document.body, { key, ...more }))
 
 beforeEach(() => void new PretendServer(() => ({ body: null })))
 

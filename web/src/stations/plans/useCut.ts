@@ -9,11 +9,22 @@ export function useCut(summary: PlanSummary | null, layerHeightMm: number, first
   const [address, set] = useAddressState()
   const top = summary?.heightMm ?? 0
   const contacts = summary?.contacts ?? []
-  const contact = Math.min(Math.max(0, Number(address.contact ?? 1) - 1 || 0), Math.max(0, contacts.length - 1))
+  const contact = Math.min(
+    Math.max(0, Number(address.contact ?? 1) - 1 || 0),
+    Math.max(0, contacts.length - 1),
+  )
   const number = Number(address.z)
-  const zMm = Number.isFinite(number) ? Math.min(Math.max(0, number), top || number) : (contacts[contact]?.zMm ?? top / 2)
+  const zMm = Number.isFinite(number)
+    ? Math.min(Math.max(0, number), top || number)
+    : (contacts[contact]?.zMm ?? top / 2)
   const layers = summary?.layers ?? 1
-  const layer = Math.min(layers, Math.max(1, zMm <= firstLayerHeightMm ? 1 : 1 + Math.ceil((zMm - firstLayerHeightMm) / layerHeightMm - 1e-6)))
+  const layer = Math.min(
+    layers,
+    Math.max(
+      1,
+      zMm <= firstLayerHeightMm ? 1 : 1 + Math.ceil((zMm - firstLayerHeightMm) / layerHeightMm - 1e-6),
+    ),
+  )
 
   const setZ = useCallback((z: number) => set({ z: z.toFixed(2) }), [set])
   const toLayer = useCallback(
@@ -28,12 +39,26 @@ export function useCut(summary: PlanSummary | null, layerHeightMm: number, first
   const events = useMemo(() => {
     if (!summary) return []
     const swaps = [...summary.ribbon.swaps].flatMap((count, i) => (count > 0 ? [summary.ribbon.zMm[i]] : []))
-    return [...new Set([...summary.islands.map((one) => one.zMm), ...summary.contacts.map((one) => one.zMm), ...swaps].map((z) => z.toFixed(2)))].map(Number).toSorted((a, b) => a - b)
+    return [
+      ...new Set(
+        [...summary.islands.map((one) => one.zMm), ...summary.contacts.map((one) => one.zMm), ...swaps].map(
+          (z) => z.toFixed(2),
+        ),
+      ),
+    ]
+      .map(Number)
+      .toSorted((a, b) => a - b)
   }, [summary])
 
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
-      if (event.ctrlKey || event.metaKey || event.altKey || (event.target as HTMLElement).closest('input, textarea, [role=dialog], [role=menu], [role=listbox]')) return
+      if (
+        event.ctrlKey ||
+        event.metaKey ||
+        event.altKey ||
+        (event.target as HTMLElement).closest('input, textarea, [role=dialog], [role=menu], [role=listbox]')
+      )
+        return
       if (event.key === '[') step(-1)
       else if (event.key === ']') step(1)
       else if (event.key === '{') setZ(events.findLast((z) => z < zMm - 0.005) ?? events[0] ?? 0)
@@ -57,7 +82,8 @@ export function useCut(summary: PlanSummary | null, layerHeightMm: number, first
     setZ,
     step,
     set,
-    selectContact: (index: number) => set({ contact: String(index + 1), z: (contacts[index].zMm + 0.01).toFixed(2) }),
+    selectContact: (index: number) =>
+      set({ contact: String(index + 1), z: (contacts[index].zMm + 0.01).toFixed(2) }),
     selectIsland: (index: number) => {
       const island = summary?.islands[index]
       if (island) set({ z: (island.zMm + 0.05).toFixed(2), view: 'layer' })

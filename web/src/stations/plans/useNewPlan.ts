@@ -1,7 +1,8 @@
 import { knownTrials, type Part, type Plan, type PlanFigures, type PlanInput } from '@tender/contract'
-import type { PlanDocument } from '@tender/core/plan'
+import type { PlanDocument } from '@tender/core/decide'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
+import { newId } from '../../keep/newId'
 import { ask } from '../../api/client'
 import { shelves } from '../../api/shelves'
 import { bestKnown, firstDocument } from './firstDocument'
@@ -18,12 +19,19 @@ export function useNewPlan() {
         ask('/trials?limit=500', shelves.trials.page),
         ask('/plans?limit=500', shelves.plans.page),
       ])
-      if (printers.items.length === 0 || filaments.items.length === 0) throw new Error('A plan needs a printer and a filament. Put them on the bench first.')
+      if (printers.items.length === 0 || filaments.items.length === 0)
+        throw new Error('A plan needs a printer and a filament. Put them on the bench first.')
       const known = knownTrials(trials.items)
       const filament = bestKnown(filaments.items, known)
       const count = plans.items.filter((plan) => plan.partId === part.id).length
       const document = firstDocument(part, printers.items[0], filament, known)
-      return savePlan(crypto.randomUUID(), null, part.id, count === 0 ? document : { ...document, name: `${document.name}, ${count + 1}` }, null)
+      return savePlan(
+        newId(),
+        null,
+        part.id,
+        count === 0 ? document : { ...document, name: `${document.name}, ${count + 1}` },
+        null,
+      )
     },
     onSuccess: (plan) => {
       void client.invalidateQueries({ queryKey: ['plans', 'list'] })
@@ -39,8 +47,11 @@ export function useCopyPlan(partId: string) {
   return useMutation({
     mutationFn: async ({ document, figures }: { document: PlanDocument; figures: Plan['figures'] }) => {
       const plans = await ask('/plans?limit=500', shelves.plans.page)
-      const name = variantName(document.name, plans.items.filter((plan) => plan.partId === partId).map((plan) => plan.document.name)) // prettier-ignore
-      return savePlan(crypto.randomUUID(), null, partId, { ...document, name }, figures)
+      const name = variantName(
+        document.name,
+        plans.items.filter((plan) => plan.partId === partId).map((plan) => plan.document.name),
+      )
+      return savePlan(newId(), null, partId, { ...document, name }, figures)
     },
     onSuccess: (plan) => {
       void client.invalidateQueries({ queryKey: ['plans', 'list'] })
@@ -56,7 +67,16 @@ function variantName(name: string, taken: readonly string[]): string {
 }
 
 /** Puts a plan's document on the shelf. */
-export function savePlan(id: string, revision: number | null, partId: string, document: PlanDocument, figures: PlanFigures | null): Promise<Plan> {
-  const input: PlanInput = { partId, document: document as PlanInput['document'], figures }
-  return ask(`/plans/${id}${revision === null ? '' : `?revision=${revision}`}`, shelves.plans.item, { method: 'PUT', body: input })
+export function savePlan(
+  id: string,
+  revision: number | null,
+  partId: string,
+  document: PlanDocument,
+  figures: PlanFigures | null,
+): Promise<Plan> {
+  const input: PlanInput = { partId, document: document as unknown as PlanInput['document'], figures }
+  return ask(`/plans/${id}${revision === null ? '' : `?revision=${revision}`}`, shelves.plans.item, {
+    method: 'PUT',
+    body: input,
+  })
 }

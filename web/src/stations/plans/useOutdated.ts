@@ -1,5 +1,5 @@
 import { knownTrials, type Plan } from '@tender/contract'
-import { newerEvidence } from '@tender/core/plan'
+import { newerEvidence } from '@tender/core/decide'
 import { useMemo } from 'react'
 import { useBook } from '../../api/useFamilies'
 import { useList } from '../../api/useShelf'

@@ -2,7 +2,7 @@
 import { afterEach, beforeEach, expect, jest, test } from '@jest/globals'
 import { pass, PretendServer, refusal, hooked, type Asked } from '../../testing/view'
 import { act } from '@testing-library/react'
-import { DEFAULT_PLAN, type PlanDocument } from '@tender/core/plan'
+import { DEFAULT_PLAN, type PlanDocument } from '@tender/core/decide'
 import type { Plan } from '@tender/contract'
 import { aPlan } from '../../testing/samples'
 import { usePlanDraft } from './usePlanDraft'
@@ -10,17 +10,24 @@ import { usePlanDraft } from './usePlanDraft'
 beforeEach(() => void jest.useFakeTimers())
 afterEach(() => void jest.useRealTimers())
 
-const withGap = (upperGapMm: number): PlanDocument => ({ ...DEFAULT_PLAN, decisions: { ...DEFAULT_PLAN.decisions, upperGapMm } })
+const withGap = (upperGapMm: number): PlanDocument => ({
+  ...DEFAULT_PLAN,
+  decisions: { ...DEFAULT_PLAN.decisions, upperGapMm },
+})
 const gapIn = (asked: Asked) => (asked.body as { document: PlanDocument }).document.decisions.upperGapMm
 /** Keeps a plan as the server does: a save names the revision it started from, and gets the next one. */
 function keeping(first: Plan) {
   let kept = first
   const server = new PretendServer(({ query, body }) => {
-    if (query !== `revision=${kept.revision}`) return refusal(409, 'STALE', 'Somebody else has changed it.', { current: kept })
+    if (query !== `revision=${kept.revision}`)
+      return refusal(409, 'STALE', 'Somebody else has changed it.', { current: kept })
     kept = { ...kept, ...(body as object), revision: kept.revision + 1 }
     return { body: kept }
   })
-  return { server, elsewhere: (changes: Partial<Plan>) => (kept = { ...kept, ...changes, revision: kept.revision + 1 }) }
+  return {
+    server,
+    elsewhere: (changes: Partial<Plan>) => (kept = { ...kept, ...changes, revision: kept.revision + 1 }),
+  }
 }
 
 test('a change is saved by itself once it rests, and several quick ones once', async () => {

@@ -1,5 +1,5 @@
 import { Plan, type PlanFigures } from '@tender/contract'
-import type { PlanDocument } from '@tender/core/plan'
+import type { PlanDocument } from '@tender/core/decide'
 import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { ApiError } from '../../api/client'
@@ -25,7 +25,7 @@ export type PlanDraft = {
  */
 export function usePlanDraft(plan: Plan, figures: PlanFigures | null, settled: boolean): PlanDraft {
   const client = useQueryClient()
-  const [document, setDocument] = useState<PlanDocument>(plan.document)
+  const [document, setDocument] = useState<PlanDocument>(plan.document as PlanDocument)
   const [revision, setRevision] = useState(plan.revision)
   const [savedText, setSavedText] = useState(() => JSON.stringify([plan.document, plan.figures]))
   const [problem, setProblem] = useState<string | null>(null)
@@ -67,14 +67,18 @@ export function usePlanDraft(plan: Plan, figures: PlanFigures | null, settled: b
   useEffect(
     () => () => {
       const last = latest.current
-      if (!last.saved && !last.conflict && !busy.current) void savePlan(plan.id, last.revision, plan.partId, last.document, last.figures).then((stored) => client.setQueryData(shelfKeys.one('plans', plan.id), stored), () => undefined) // prettier-ignore
+      if (!last.saved && !last.conflict && !busy.current)
+        void savePlan(plan.id, last.revision, plan.partId, last.document, last.figures).then(
+          (stored) => client.setQueryData(shelfKeys.one('plans', plan.id), stored),
+          () => undefined,
+        )
     },
     [client, plan.id, plan.partId],
   )
 
   const takeTheirs = useCallback(() => {
     if (!conflict) return
-    setDocument(conflict.document)
+    setDocument(conflict.document as PlanDocument)
     setRevision(conflict.revision)
     setSavedText(JSON.stringify([conflict.document, conflict.figures]))
     setConflict(null)

@@ -1,12 +1,20 @@
-import type { PlanDocument, PlanSummary } from '@tender/core/plan'
+import type { PlanDocument } from '@tender/core/decide'
+import type { PlanSummary } from '@tender/core/plan'
 import { useEffect, useState } from 'react'
 import { unwrap } from '../../workers/answer'
 import { planning } from '../../workers/geometry'
 
 /** Numbers of documents that are only being thought about, one after the other; null where there are none yet. */
-export function useWhatIf(meshKey: string | undefined, documents: readonly PlanDocument[], ready: boolean): readonly (PlanSummary | null)[] {
-  const key = JSON.stringify(documents.map(({ pose, decisions, printer, filaments, zones }) => [pose, decisions, printer.name, filaments.length, zones.length]))
-  const [found, setFound] = useState<{ key: string; summaries: (PlanSummary | null)[] }>({ key: '', summaries: [] })
+export function useWhatIf(
+  meshKey: string | undefined,
+  documents: readonly PlanDocument[],
+  ready: boolean,
+): readonly (PlanSummary | null)[] {
+  const key = JSON.stringify(documents)
+  const [found, setFound] = useState<{ key: string; summaries: (PlanSummary | null)[] }>({
+    key: '',
+    summaries: [],
+  })
   useEffect(() => {
     if (!meshKey || !ready) return
     let live = true

@@ -30,7 +30,13 @@ export function StartPage() {
       text: 'A printed fan gives the free angle, a gap ladder the release window.',
       have: counted(counts.trials, 'trial read', 'trials read'),
     },
-    { done: counts.parts > 0, to: '/parts', title: 'Bring in a part', text: 'Lay it on the bed, see what leans too far.', have: counted(counts.parts, 'part') },
+    {
+      done: counts.parts > 0,
+      to: '/parts',
+      title: 'Bring in a part',
+      text: 'Lay it on the bed, see what leans too far.',
+      have: counted(counts.parts, 'part'),
+    },
     {
       done: counts.plans > 0,
       to: counts.parts > 0 && counts.plans === 0 ? '/parts' : '/plans',
@@ -45,8 +51,9 @@ export function StartPage() {
       <Hero>
         <BridgePicture />
         <Sentence>
-          Print small tests, read them, and let the readings say how far this bench reaches unsupported, how much gap lets a support come off without scarring the face, and what holding a part costs
-          in filament, money and time.
+          Print small tests, read them, and let the readings say how far this bench reaches unsupported, how
+          much gap lets a support come off without scarring the face, and what holding a part costs in
+          filament, money and time.
         </Sentence>
       </Hero>
       <Steps>

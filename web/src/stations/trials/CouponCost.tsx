@@ -12,15 +12,27 @@ import { withSteps } from './withSteps'
 export function CouponCost({ trial, values }: { trial: Trial; values: readonly number[] }) {
   const printer = useList('printers').data?.items.find(({ id }) => id === trial.printerId)
   const filaments = useList('filaments').data?.items
-  const [part, other] = [trial.partFilamentId, trial.supportFilamentId].map((id) => filaments?.find((one) => one.id === id))
-  const order = printer && part && other ? orderOf({ ...trial, coupon: withSteps(trial.coupon, values) }, printer, part, other) : null
-  const look = useQuery({ queryKey: ['coupon', order], queryFn: () => unwrap(filing().coupon(order!)), enabled: order !== null, staleTime: Infinity, retry: false })
+  const [part, other] = [trial.partFilamentId, trial.supportFilamentId].map((id) =>
+    filaments?.find((one) => one.id === id),
+  )
+  const order =
+    printer && part && other
+      ? orderOf({ ...trial, coupon: withSteps(trial.coupon, values) }, printer, part, other)
+      : null
+  const look = useQuery({
+    queryKey: ['coupon', order],
+    queryFn: () => unwrap(filing().coupon(order!)),
+    enabled: order !== null,
+    staleTime: Infinity,
+    retry: false,
+  })
   if (look.isError) return <SoftLine>{look.error.message}</SoftLine>
   return (
     <SoftLine>
       {look.data ? (
         <>
-          <Num>{grams(look.data.uses.reduce((sum, use) => sum + use.g, 0))}</Num>, <Num>{duration(look.data.timeS)}</Num> to print
+          <Num>{grams(look.data.uses.reduce((sum, use) => sum + use.g, 0))}</Num>,{' '}
+          <Num>{duration(look.data.timeS)}</Num> to print
         </>
       ) : (
         'what it takes is being worked out'

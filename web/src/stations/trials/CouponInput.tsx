@@ -30,14 +30,27 @@ type Props = {
 }
 
 /** The coupon as it lies on the bench. Arrow keys move over it, one key gives a grade. */
-export function CouponInput({ trialId, coupon, readings, photos, names, colours, selected, onSelect, onRead }: Props) {
+export function CouponInput({
+  trialId,
+  coupon,
+  readings,
+  photos,
+  names,
+  colours,
+  selected,
+  onSelect,
+  onRead,
+}: Props) {
   const { kind } = coupon
   const steps = stepsOf(coupon)
   const grid = couponGrid(coupon)
   const columns = grid.columns.length
   const byStep = new Map(readings.map((reading) => [reading.step, reading]))
   const buttons = useRef(new Map<string, HTMLButtonElement>())
-  const at = Math.max(0, steps.findIndex((step) => step.key === selected)) // prettier-ignore
+  const at = Math.max(
+    0,
+    steps.findIndex((step) => step.key === selected),
+  )
   const current = steps[at]
   const reading = byStep.get(current.key)
   const { value, place } = stepName(current, names)
@@ -50,14 +63,20 @@ export function CouponInput({ trialId, coupon, readings, photos, names, colours,
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.ctrlKey || event.metaKey || event.altKey) return
     const key = event.key.toLowerCase()
-    const moves: Record<string, number> = { arrowleft: -1, arrowright: 1, arrowup: -columns, arrowdown: columns }
+    const moves: Record<string, number> = {
+      arrowleft: -1,
+      arrowright: 1,
+      arrowup: -columns,
+      arrowdown: columns,
+    }
     const figure = Number(key)
     const finish = FINISH_KEYS.indexOf(key)
     if (key in moves) {
       if (at + moves[key] >= 0 && at + moves[key] < steps.length) go(at + moves[key])
     } else if (key === 'home') go(0)
     else if (key === 'end') go(steps.length - 1)
-    else if (figure >= 1 && figure <= 5) onRead(current.key, kind === 'gap' ? { release: figure as Grade } : { grade: figure as Grade })
+    else if (figure >= 1 && figure <= 5)
+      onRead(current.key, kind === 'gap' ? { release: figure as Grade } : { grade: figure as Grade })
     else if (kind === 'gap' && finish >= 0) onRead(current.key, { finish: (finish + 1) as Grade })
     else if (key === 'x') onRead(current.key, { leftOut: !reading?.leftOut })
     else if (key === 'backspace' || key === 'delete') onRead(current.key, NOTHING_READ)
@@ -76,7 +95,9 @@ export function CouponInput({ trialId, coupon, readings, photos, names, colours,
       case 'purge':
         return <StripDrawing step={step} reading={own} colours={colours} />
       case 'offset':
-        return <ToothDrawing step={step} reading={own} largest={Math.max(0.01, ...grid.columns.map(Math.abs))} />
+        return (
+          <ToothDrawing step={step} reading={own} largest={Math.max(0.01, ...grid.columns.map(Math.abs))} />
+        )
     }
   }
 
@@ -87,11 +108,19 @@ export function CouponInput({ trialId, coupon, readings, photos, names, colours,
         {grid.rows.map((row, r) => (
           <Row key={row}>
             {(grid.rows.length > 1 || kind === 'gap') && <RowName>{rowName(kind, row, names)}</RowName>}
-            <Steps role="group" aria-label={groupName(kind, rowName(kind, row, names))} style={{ gridTemplateColumns: `repeat(${columns}, minmax(${kind === 'gap' ? '44px, 92px' : '36px, 78px'}))` }}>
+            <Steps
+              role="group"
+              aria-label={groupName(kind, rowName(kind, row, names))}
+              style={{
+                gridTemplateColumns: `repeat(${columns}, minmax(${kind === 'gap' ? '44px, 92px' : '36px, 78px'}))`,
+              }}
+            >
               {steps.slice(r * columns, (r + 1) * columns).map((step) => (
                 <StepButton
                   key={step.key}
-                  ref={(node) => void (node ? buttons.current.set(step.key, node) : buttons.current.delete(step.key))}
+                  ref={(node) =>
+                    void (node ? buttons.current.set(step.key, node) : buttons.current.delete(step.key))
+                  }
                   type="button"
                   tabIndex={step.key === current.key ? 0 : -1}
                   aria-pressed={step.key === current.key}
@@ -121,13 +150,35 @@ export function CouponInput({ trialId, coupon, readings, photos, names, colours,
         <div>
           {kind === 'gap' ? (
             <>
-              <GradeRow label={GRADE_ASKS.gap} words={GRADE_WORDS.gap} keys={['1', '2', '3', '4', '5']} value={reading?.release ?? null} onChange={(release) => onRead(current.key, { release })} />
-              <GradeRow label="How the face looks" words={FINISH_GRADES} keys={['Q', 'W', 'E', 'R', 'T']} value={reading?.finish ?? null} onChange={(finish) => onRead(current.key, { finish })} />
+              <GradeRow
+                label={GRADE_ASKS.gap}
+                words={GRADE_WORDS.gap}
+                keys={['1', '2', '3', '4', '5']}
+                value={reading?.release ?? null}
+                onChange={(release) => onRead(current.key, { release })}
+              />
+              <GradeRow
+                label="How the face looks"
+                words={FINISH_GRADES}
+                keys={['Q', 'W', 'E', 'R', 'T']}
+                value={reading?.finish ?? null}
+                onChange={(finish) => onRead(current.key, { finish })}
+              />
             </>
           ) : (
-            <GradeRow label={GRADE_ASKS[kind]} words={GRADE_WORDS[kind]} keys={['1', '2', '3', '4', '5']} value={reading?.grade ?? null} onChange={(grade) => onRead(current.key, { grade })} />
+            <GradeRow
+              label={GRADE_ASKS[kind]}
+              words={GRADE_WORDS[kind]}
+              keys={['1', '2', '3', '4', '5']}
+              value={reading?.grade ?? null}
+              onChange={(grade) => onRead(current.key, { grade })}
+            />
           )}
-          <Extras onKeyDown={(event) => (event.target as HTMLElement).tagName === 'INPUT' && event.stopPropagation()}>
+          <Extras
+            onKeyDown={(event) =>
+              (event.target as HTMLElement).tagName === 'INPUT' && event.stopPropagation()
+            }
+          >
             {kind === 'gap' && (
               <Pull>
                 <NumberInput
@@ -141,9 +192,17 @@ export function CouponInput({ trialId, coupon, readings, photos, names, colours,
               </Pull>
             )}
             <Remark>
-              <TextInput key={current.key} label="Note" value={reading?.note ?? ''} onChange={(note) => onRead(current.key, { note: note.slice(0, 200) })} />
+              <TextInput
+                key={current.key}
+                label="Note"
+                value={reading?.note ?? ''}
+                onChange={(note) => onRead(current.key, { note: note.slice(0, 200) })}
+              />
             </Remark>
-            <Toggle value={reading?.leftOut ?? false} onChange={(leftOut) => onRead(current.key, { leftOut })}>
+            <Toggle
+              value={reading?.leftOut ?? false}
+              onChange={(leftOut) => onRead(current.key, { leftOut })}
+            >
               Leave it out of the answer
             </Toggle>
             <Button quiet onPress={() => onRead(current.key, NOTHING_READ)}>
@@ -173,13 +232,30 @@ function groupName(kind: Coupon['kind'], row: string): string {
   return kind === 'purge' ? `Strips, ${row}` : `Comb ${row}`
 }
 
-function GradeRow({ label, words, keys, value, onChange }: { label: string; words: readonly string[]; keys: readonly string[]; value: Grade | null; onChange: (grade: Grade) => void }) {
+function GradeRow({
+  label,
+  words,
+  keys,
+  value,
+  onChange,
+}: {
+  label: string
+  words: readonly string[]
+  keys: readonly string[]
+  value: Grade | null
+  onChange: (grade: Grade) => void
+}) {
   return (
     <div role="group" aria-label={label}>
       <SoftLine>{label}</SoftLine>
       <Grades>
         {words.map((word, i) => (
-          <GradeButton key={word} type="button" aria-pressed={value === i + 1} onClick={() => onChange((i + 1) as Grade)}>
+          <GradeButton
+            key={word}
+            type="button"
+            aria-pressed={value === i + 1}
+            onClick={() => onChange((i + 1) as Grade)}
+          >
             <Key>{keys[i]}</Key>
             <span>{word}</span>
           </GradeButton>

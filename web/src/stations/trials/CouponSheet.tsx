@@ -20,7 +20,9 @@ export function CouponSheet({ input }: { input: TrialInput }) {
   const printers = useList('printers')
   const filaments = useList('filaments')
   const printer = printers.data?.items.find(({ id }) => id === input.printerId)
-  const [part, other] = [input.partFilamentId, input.supportFilamentId].map((id) => filaments.data?.items.find((one) => one.id === id))
+  const [part, other] = [input.partFilamentId, input.supportFilamentId].map((id) =>
+    filaments.data?.items.find((one) => one.id === id),
+  )
   if (!printer || !part || !other) return <Skeleton style={{ height: 260 }} />
   const reason = cannotTell(input, printer, part, other)
   if (reason)
@@ -46,11 +48,21 @@ function useRested<T>(value: T, ms: number): T {
 
 function Made({ order: wanted }: { order: CouponOrder }) {
   const order = useRested(wanted, 350)
-  const look = useQuery({ queryKey: ['coupon', order], queryFn: () => unwrap(filing().coupon(order)), placeholderData: keepPreviousData, staleTime: Infinity, retry: false })
+  const look = useQuery({
+    queryKey: ['coupon', order],
+    queryFn: () => unwrap(filing().coupon(order)),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  })
   const file = useMutation({
     mutationFn: async (form: CouponForm) => ({ form, bytes: await unwrap(filing().couponFile(order, form)) }),
     onSuccess: ({ form, bytes }) =>
-      saveFile(`${slug(order.title)}.${form === 'stl' ? 'stl.zip' : form}`, form === 'gcode' ? 'text/plain' : form === '3mf' ? 'model/3mf' : 'application/zip', bytes as Uint8Array<ArrayBuffer>),
+      saveFile(
+        `${slug(order.title)}.${form === 'stl' ? 'stl.zip' : form}`,
+        form === 'gcode' ? 'text/plain' : form === '3mf' ? 'model/3mf' : 'application/zip',
+        bytes as Uint8Array<ArrayBuffer>,
+      ),
   })
   const busy = look.isFetching || JSON.stringify(wanted) !== JSON.stringify(order)
   return (
@@ -62,9 +74,14 @@ function Made({ order: wanted }: { order: CouponOrder }) {
         <Skeleton style={{ aspectRatio: '760 / 420' }} />
       ) : (
         <>
-          <img src={look.data.picture} alt={`The coupon as it lies on the bed, ${look.data.sizeMm.map((side) => Math.ceil(side)).join(' by ')} millimetres`} style={{ opacity: busy ? 0.5 : 1 }} />
+          <img
+            src={look.data.picture}
+            alt={`The coupon as it lies on the bed, ${look.data.sizeMm.map((side) => Math.ceil(side)).join(' by ')} millimetres`}
+            style={{ opacity: busy ? 0.5 : 1 }}
+          />
           <SoftLine>
-            <Num>{look.data.sizeMm.map((side) => three(Math.ceil(side))).join(' × ')}</Num> mm, <Num>{duration(look.data.timeS)}</Num>
+            <Num>{look.data.sizeMm.map((side) => three(Math.ceil(side))).join(' × ')}</Num> mm,{' '}
+            <Num>{duration(look.data.timeS)}</Num>
             {look.data.swaps > 0 && `, ${counted(look.data.swaps, 'swap')}`}
             {look.data.uses.map(({ name, g, cost }) => (
               <span key={name}>
@@ -82,7 +99,11 @@ function Made({ order: wanted }: { order: CouponOrder }) {
             ['gcode', 'G-code'],
           ] as const
         ).map(([form, word]) => (
-          <Button key={form} isDisabled={look.data === undefined || look.isError || file.isPending} onPress={() => file.mutate(form)}>
+          <Button
+            key={form}
+            isDisabled={look.data === undefined || look.isError || file.isPending}
+            onPress={() => file.mutate(form)}
+          >
             {word}
           </Button>
         ))}

@@ -18,11 +18,20 @@ export function GradeStrip({ coupon, readings }: { coupon: Coupon; readings: rea
     const reading = byStep.get(step.key)
     const [x, row] = [(i % columns) * APART, Math.floor(i / columns)]
     if (coupon.kind !== 'gap') marks.push({ x, y: row * APART, grade: reading?.grade ?? null, square: false })
-    else marks.push({ x, y: 2 * row * APART, grade: reading?.release ?? null, square: false }, { x, y: (2 * row + 1) * APART, grade: reading?.finish ?? null, square: true })
+    else
+      marks.push(
+        { x, y: 2 * row * APART, grade: reading?.release ?? null, square: false },
+        { x, y: (2 * row + 1) * APART, grade: reading?.finish ?? null, square: true },
+      )
   })
   const height = (coupon.kind === 'gap' ? (2 * steps.length) / columns : steps.length / columns) * APART
   return (
-    <svg width={columns * APART} height={height} aria-hidden style={{ display: 'block', margin: '4px 0 8px', maxWidth: '100%' }}>
+    <svg
+      width={columns * APART}
+      height={height}
+      aria-hidden
+      style={{ display: 'block', margin: '4px 0 8px', maxWidth: '100%' }}
+    >
       {marks.map(({ x, y, grade, square }, i) => (
         <rect
           key={i}

@@ -3,6 +3,7 @@ import { COUPON_KINDS, STARTING_COUPONS, type CouponKind } from '@tender/core/tr
 import { useState } from 'react'
 import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import styled from 'styled-components'
+import { newId } from '../../keep/newId'
 import { useOne, useSave } from '../../api/useShelf'
 import { Page } from '../../ui/Page'
 import { Sheet, SoftLine } from '../../ui/Sheet'
@@ -14,7 +15,16 @@ import { withSteps } from './withSteps'
 type Start = Parameters<typeof TrialForm>[0]['start']
 
 const today = () => new Date().toLocaleDateString('sv-SE')
-const plain = { layerHeightMm: 0.2, lineWidthMm: 0.45, fanPercent: 100, damp: false, partLot: '', supportLot: '', note: '', leftOut: false }
+const plain = {
+  layerHeightMm: 0.2,
+  lineWidthMm: 0.45,
+  fanPercent: 100,
+  damp: false,
+  partLot: '',
+  supportLot: '',
+  note: '',
+  leftOut: false,
+}
 
 /** Makes a coupon and describes its print, so that it can be read. */
 export function NewTrialPage() {
@@ -23,8 +33,28 @@ export function NewTrialPage() {
   const kind = COUPON_KINDS.find((one) => one === asked)
   const like = params.get('like')
   if (!kind) return <ChooseKind />
-  if (like) return <Again key={like} id={like} steps={(params.get('steps') ?? '').split(',').filter(Boolean).map(Number)} /> // prettier-ignore
-  return <Describe key={kind} kind={kind} start={{ ...plain, name: `New ${KINDS[kind].name.toLowerCase()}`, coupon: structuredClone(STARTING_COUPONS[kind]) as TrialInput['coupon'], tileAreaMm2: kind === 'gap' ? 196 : null, printedOn: today(), ...named(params) }} /> // prettier-ignore
+  if (like)
+    return (
+      <Again
+        key={like}
+        id={like}
+        steps={(params.get('steps') ?? '').split(',').filter(Boolean).map(Number)}
+      />
+    )
+  return (
+    <Describe
+      key={kind}
+      kind={kind}
+      start={{
+        ...plain,
+        name: `New ${KINDS[kind].name.toLowerCase()}`,
+        coupon: structuredClone(STARTING_COUPONS[kind]) as TrialInput['coupon'],
+        tileAreaMm2: kind === 'gap' ? 196 : null,
+        printedOn: today(),
+        ...named(params),
+      }}
+    />
+  )
 }
 
 /** Filaments that the address asks for. */
@@ -53,19 +83,40 @@ function ChooseKind() {
 /** The same print again, with other steps. */
 function Again({ id, steps }: { id: string; steps: readonly number[] }) {
   const query = useOne('trials', id)
-  return <Loaded query={query}>{(trial) => <Describe kind={trial.coupon.kind} start={startLike(trial, steps)} />}</Loaded>
+  return (
+    <Loaded query={query}>
+      {(trial) => <Describe kind={trial.coupon.kind} start={startLike(trial, steps)} />}
+    </Loaded>
+  )
 }
 
 function startLike(trial: Trial, steps: readonly number[]): Start {
-  const { id: _, revision: __, updatedAt: ___, printerName: ____, partFilamentName: _____, supportFilamentName: ______, readings: _______, photos: ________, ...input } = trial
+  const {
+    id: _,
+    revision: __,
+    updatedAt: ___,
+    printerName: ____,
+    partFilamentName: _____,
+    supportFilamentName: ______,
+    readings: _______,
+    photos: ________,
+    ...input
+  } = trial
   const usable = [...new Set(steps.filter(Number.isFinite))].sort((a, b) => a - b)
-  return { ...input, name: `${trial.name.slice(0, 70)}, more`, printedOn: today(), note: '', leftOut: false, coupon: usable.length > 0 ? withSteps(input.coupon, usable) : input.coupon }
+  return {
+    ...input,
+    name: `${trial.name.slice(0, 70)}, more`,
+    printedOn: today(),
+    note: '',
+    leftOut: false,
+    coupon: usable.length > 0 ? withSteps(input.coupon, usable) : input.coupon,
+  }
 }
 
 function Describe({ kind, start }: { kind: CouponKind; start: Start }) {
   const navigate = useNavigate()
   const save = useSave('trials')
-  const [id] = useState(() => crypto.randomUUID())
+  const [id] = useState(newId)
   return (
     <Page over="A test to print and read" title={KINDS[kind].name}>
       <TrialForm
@@ -75,7 +126,9 @@ function Describe({ kind, start }: { kind: CouponKind; start: Start }) {
         error={save.error}
         busy={save.isPending}
         onCancel={() => void navigate('/trials')}
-        onSubmit={(input) => save.mutate({ id, revision: null, input }, { onSuccess: () => void navigate(`/trials/${id}`) })}
+        onSubmit={(input) =>
+          save.mutate({ id, revision: null, input }, { onSuccess: () => void navigate(`/trials/${id}`) })
+        }
       />
     </Page>
   )

@@ -24,7 +24,7 @@ export function NextPrints({ trials }: { trials: readonly Trial[] }) {
   const book = useBook()
   const settled = useDeferredValue(trials)
   const advice = useMemo(() => {
-    const familyOf = (name: string) => filaments?.find((one) => one.name === name)?.family
+    const familyOf = ({ id }: { readonly id: string }) => filaments?.find((one) => one.id === id)?.family
     const known = knownTrials(settled).filter((trial) => trial.readings.length > 0)
     return adviseNext(known, STEPS, ({ conditions }) => {
       const [part, other] = [familyOf(conditions.partFilament), familyOf(conditions.supportFilament)]
@@ -43,7 +43,8 @@ export function NextPrints({ trials }: { trials: readonly Trial[] }) {
             <li key={next.like.id}>
               <div>
                 <Link to={`/trials/new/${next.kind}?like=${next.like.id}&steps=${next.values.join(',')}`}>
-                  {many.charAt(0).toUpperCase() + many.slice(1)} at {listed(next.values.map((value) => `${value}${unit}`))}
+                  {many.charAt(0).toUpperCase() + many.slice(1)} at{' '}
+                  {listed(next.values.map((value) => `${value}${unit}`))}
                 </Link>
                 <SoftLine>like {trial.name}</SoftLine>
               </div>
@@ -59,7 +60,8 @@ export function NextPrints({ trials }: { trials: readonly Trial[] }) {
   )
 }
 
-const listed = (words: readonly string[]) => (words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`)
+const listed = (words: readonly string[]) =>
+  words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} and ${words.at(-1)}`
 
 const List = styled.ul`
   list-style: none;

@@ -9,7 +9,15 @@ import { Sentence, SoftLine } from '../../ui/Sheet'
 import { CouponSheet } from './CouponSheet'
 
 /** The coupon to print again, and its readings as a file, out and in. */
-export function ReadingsMenu({ trial, known, onRead }: { trial: Trial; known: KnownTrial; onRead: (step: string, change: Partial<ReadingInput>) => void }) {
+export function ReadingsMenu({
+  trial,
+  known,
+  onRead,
+}: {
+  trial: Trial
+  known: KnownTrial
+  onRead: (step: string, change: Partial<ReadingInput>) => void
+}) {
   const [open, setOpen] = useState(false)
   const [told, setTold] = useState<{ taken: number; refused: readonly string[] } | null>(null)
   const csv = (): CsvTrial => ({ ...known, trial: trial.name })
@@ -21,9 +29,16 @@ export function ReadingsMenu({ trial, known, onRead }: { trial: Trial; known: Kn
       const { trials, refused } = readTrialCsv(text)
       // A file may hold several trials; the one of this name is meant, else there must be only one.
       const meant = trials.find((one) => one.trial === trial.name) ?? (trials.length === 1 ? trials[0] : null)
-      if (!meant) return setTold({ taken: 0, refused: [`The file holds ${counted(trials.length, 'trial')}, and none of them is called “${trial.name}”.`] })
+      if (!meant)
+        return setTold({
+          taken: 0,
+          refused: [
+            `The file holds ${counted(trials.length, 'trial')}, and none of them is called “${trial.name}”.`,
+          ],
+        })
       const { readings, unmatched } = matchCsv(trial.coupon, meant)
-      for (const { step, grade, release, finish, forceN } of readings) onRead(step, { grade, release, finish, forceN })
+      for (const { step, grade, release, finish, forceN } of readings)
+        onRead(step, { grade, release, finish, forceN })
       setTold({ taken: readings.length, refused: [...refused.map((row) => row.message), ...unmatched] })
     } catch (error) {
       setTold({ taken: 0, refused: [(error as Error).message] })
@@ -37,14 +52,21 @@ export function ReadingsMenu({ trial, known, onRead }: { trial: Trial; known: Kn
         <Dialog title={`${trial.name}: coupon and files`} open onClose={() => setOpen(false)} wide>
           <CouponSheet input={trial} />
           <Buttons>
-            <Button isDisabled={known.readings.length === 0} onPress={() => saveFile(`${slug(trial.name)}.csv`, 'text/csv', writeTrialCsv([csv()]))}>
+            <Button
+              isDisabled={known.readings.length === 0}
+              onPress={() => saveFile(`${slug(trial.name)}.csv`, 'text/csv', writeTrialCsv([csv()]))}
+            >
               Readings as CSV
             </Button>
             <Button onPress={() => void takeIn()}>Bring in readings from CSV</Button>
           </Buttons>
           {told && (
             <div role="status">
-              <Sentence>{told.taken > 0 ? `${counted(told.taken, 'reading')} taken in.` : 'Nothing was taken in; the readings are as they were.'}</Sentence>
+              <Sentence>
+                {told.taken > 0
+                  ? `${counted(told.taken, 'reading')} taken in.`
+                  : 'Nothing was taken in; the readings are as they were.'}
+              </Sentence>
               {told.refused.slice(0, 8).map((sentence) => (
                 <SoftLine key={sentence}>{sentence}</SoftLine>
               ))}

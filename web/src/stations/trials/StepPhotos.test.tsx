@@ -8,14 +8,26 @@ import { shelfKeys } from '../../api/shelves'
 import { aTrial, idOf } from '../../testing/samples'
 import { StepPhotos } from './StepPhotos'
 
-const photo = (n: number, step = '0:0.2'): StepPhoto => ({ id: idOf(200 + n), step, widthPx: 800, heightPx: 600 })
+const photo = (n: number, step = '0:0.2'): StepPhoto => ({
+  id: idOf(200 + n),
+  step,
+  widthPx: 800,
+  heightPx: 600,
+})
 
 /** The photos of a step as the trial in the cache has them. */
 function Photos({ trial }: { trial: Trial }) {
-  const { data } = useQuery({ queryKey: shelfKeys.one('trials', trial.id), queryFn: () => trial, initialData: trial })
+  const { data } = useQuery({
+    queryKey: shelfKeys.one('trials', trial.id),
+    queryFn: () => trial,
+    initialData: trial,
+  })
   return <StepPhotos trialId={trial.id} step="0:0.2" photos={data.photos} called="tile 0.20 mm" />
 }
-const step = (photos: readonly StepPhoto[], server: PretendServer) => ({ ...show(<Photos trial={aTrial({ photos: [...photos] })} />), server })
+const step = (photos: readonly StepPhoto[], server: PretendServer) => ({
+  ...show(<Photos trial={aTrial({ photos: [...photos] })} />),
+  server,
+})
 const pictures = () => screen.queryAllByRole('button', { name: /^Picture \d+ of/ })
 const choose = (size = 10) => {
   const file = new File(['x'.repeat(size)], 'tile.jpg', { type: 'image/jpeg' })
@@ -24,7 +36,10 @@ const choose = (size = 10) => {
 }
 
 test('only the pictures of this step are shown; one more goes to its step under an id of its own', async () => {
-  const { user, server } = step([photo(1), photo(2, '0:0.3')], new PretendServer(({ path }) => ({ body: { ...photo(9), id: path.split('/').at(-1) } })))
+  const { user, server } = step(
+    [photo(1), photo(2, '0:0.3')],
+    new PretendServer(({ path }) => ({ body: { ...photo(9), id: path.split('/').at(-1) } })),
+  )
   expect(pictures()).toHaveLength(1)
   await user.upload(screen.getByLabelText('Picture of tile 0.20 mm'), choose())
   await waitFor(() => expect(pictures()).toHaveLength(2))
@@ -32,7 +47,10 @@ test('only the pictures of this step are shown; one more goes to its step under 
 })
 
 test('a picture too large is not even sent, and a refused one is told', async () => {
-  const { user, server } = step([], new PretendServer(() => refusal(422, 'FILE_REFUSED', 'This is no picture that can be read.')))
+  const { user, server } = step(
+    [],
+    new PretendServer(() => refusal(422, 'FILE_REFUSED', 'This is no picture that can be read.')),
+  )
   await user.upload(screen.getByLabelText('Picture of tile 0.20 mm'), choose(11))
   expect((await screen.findByRole('alert')).textContent).toMatch(/The picture has \d+ MB; up to \d+ MB fit/)
   expect(server.changes).toHaveLength(0)
@@ -42,7 +60,10 @@ test('a picture too large is not even sent, and a refused one is told', async ()
 })
 
 test('a full step takes no more', () => {
-  step(Array.from({ length: MOST_PHOTOS_PER_STEP }, (_, i) => photo(i)), new PretendServer(() => ({ body: null }))) // prettier-ignore
+  step(
+    Array.from({ length: MOST_PHOTOS_PER_STEP }, (_, i) => photo(i)),
+    new PretendServer(() => ({ body: null })),
+  )
   expect(screen.queryByRole('button', { name: /^Add/ })).toBeNull()
   expect(pictures()).toHaveLength(MOST_PHOTOS_PER_STEP)
 })
@@ -54,5 +75,8 @@ test('a removed picture goes at once and comes back when asked', async () => {
   await waitFor(() => expect(pictures()).toHaveLength(0))
   await user.click(screen.getByRole('button', { name: 'Bring back' }))
   await waitFor(() => expect(pictures()).toHaveLength(1))
-  expect(server.changes.map(({ method, path }) => `${method} ${path.split('/').slice(-1)}`)).toEqual([`DELETE ${photo(1).id}`, 'POST restore'])
+  expect(server.changes.map(({ method, path }) => `${method} ${path.split('/').slice(-1)}`)).toEqual([
+    `DELETE ${photo(1).id}`,
+    'POST restore',
+  ])
 })

@@ -2,6 +2,7 @@ import { MOST_PHOTO_BYTES, MOST_PHOTOS_PER_STEP, StepPhoto, type Trial } from '@
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import styled from 'styled-components'
+import { newId } from '../../keep/newId'
 import { sendFile, tellServer } from '../../api/client'
 import { shelfKeys } from '../../api/shelves'
 import { Button } from '../../ui/Button'
@@ -10,18 +11,38 @@ import { FormProblem } from '../../ui/FormProblem'
 import { useToasts } from '../../ui/Toasts'
 
 /** Pictures of one step, and a way to add them: from the phone's camera, or a file. */
-export function StepPhotos({ trialId, step, photos, called }: { trialId: string; step: string; photos: readonly StepPhoto[]; called: string }) {
+export function StepPhotos({
+  trialId,
+  step,
+  photos,
+  called,
+}: {
+  trialId: string
+  step: string
+  photos: readonly StepPhoto[]
+  called: string
+}) {
   const client = useQueryClient()
   const toasts = useToasts()
   const input = useRef<HTMLInputElement>(null)
   const [open, setOpen] = useState<StepPhoto | null>(null)
   const own = photos.filter((photo) => photo.step === step)
   const change = (photosOf: (before: readonly StepPhoto[]) => StepPhoto[]) =>
-    client.setQueryData<Trial>(shelfKeys.one('trials', trialId), (before) => before && { ...before, photos: photosOf(before.photos) })
+    client.setQueryData<Trial>(
+      shelfKeys.one('trials', trialId),
+      (before) => before && { ...before, photos: photosOf(before.photos) },
+    )
   const add = useMutation({
     mutationFn: async (file: File) => {
-      if (file.size > MOST_PHOTO_BYTES) throw new Error(`The picture has ${(file.size / 1048576).toFixed(0)} MB; up to ${MOST_PHOTO_BYTES / 1048576} MB fit.`)
-      return sendFile(`/trials/${trialId}/photos/${encodeURIComponent(step)}/${crypto.randomUUID()}`, new Uint8Array(await file.arrayBuffer()), StepPhoto)
+      if (file.size > MOST_PHOTO_BYTES)
+        throw new Error(
+          `The picture has ${(file.size / 1048576).toFixed(0)} MB; up to ${MOST_PHOTO_BYTES / 1048576} MB fit.`,
+        )
+      return sendFile(
+        `/trials/${trialId}/photos/${encodeURIComponent(step)}/${newId()}`,
+        new Uint8Array(await file.arrayBuffer()),
+        StepPhoto,
+      )
     },
     onSuccess: (photo) => change((before) => [...before.filter((one) => one.id !== photo.id), photo]),
   })
@@ -35,13 +56,21 @@ export function StepPhotos({ trialId, step, photos, called }: { trialId: string;
     onSuccess: (_, photo) => {
       change((before) => before.filter((one) => one.id !== photo.id))
       setOpen(null)
-      toasts.show({ text: `Removed the picture of ${called}.`, action: { label: 'Bring back', run: () => restore.mutate(photo) } })
+      toasts.show({
+        text: `Removed the picture of ${called}.`,
+        action: { label: 'Bring back', run: () => restore.mutate(photo) },
+      })
     },
   })
   return (
     <Row>
       {own.map((photo, i) => (
-        <button key={photo.id} type="button" aria-label={`Picture ${i + 1} of ${called}`} onClick={() => setOpen(photo)}>
+        <button
+          key={photo.id}
+          type="button"
+          aria-label={`Picture ${i + 1} of ${called}`}
+          onClick={() => setOpen(photo)}
+        >
           <img src={`/api/photos/${photo.id}`} alt="" />
         </button>
       ))}

@@ -7,10 +7,27 @@ import { TrialForm } from './TrialForm'
 /** Corrects how a trial was printed; readings of steps that stay are kept. */
 export function TrialDialog({ trial, onClose }: { trial: Trial; onClose: () => void }) {
   const save = useSave('trials')
-  const { id, revision, updatedAt: _, printerName: __, partFilamentName: ___, supportFilamentName: ____, readings: _____, photos: ______, ...start } = trial
+  const {
+    id,
+    revision,
+    updatedAt: _,
+    printerName: __,
+    partFilamentName: ___,
+    supportFilamentName: ____,
+    readings: _____,
+    photos: ______,
+    ...start
+  } = trial
   return (
     <Dialog title={`Change ${trial.name}`} open onClose={onClose} wide>
-      <TrialForm start={start} submitLabel="Save" error={save.error} busy={save.isPending} onCancel={onClose} onSubmit={(input) => save.mutate({ id, revision, input }, { onSuccess: onClose })} />
+      <TrialForm
+        start={start}
+        submitLabel="Save"
+        error={save.error}
+        busy={save.isPending}
+        onCancel={onClose}
+        onSubmit={(input) => save.mutate({ id, revision, input }, { onSuccess: onClose })}
+      />
       <ConflictNote error={save.error} />
     </Dialog>
   )

@@ -59,24 +59,60 @@ type Bench = { printers: Printer[]; filaments: StoredFilament[] }
 
 /** The printer a coupon is most likely for: a purge ladder for a changer, a comb for two nozzles; of those the one with most spools on it. */
 function usualPrinter(printers: readonly Printer[], kind: CouponKind): Printer {
-  const fits = ({ feed }: Printer) => (kind === 'purge' ? feed === 'changer' : kind === 'offset' ? feed !== 'changer' : true)
+  const fits = ({ feed }: Printer) =>
+    kind === 'purge' ? feed === 'changer' : kind === 'offset' ? feed !== 'changer' : true
   const spools = ({ loaded }: Printer) => loaded.filter(Boolean).length
-  return printers.toSorted((a, b) => Number(fits(b)) - Number(fits(a)) || spools(b) - spools(a) || Number(a.feed === 'changer') - Number(b.feed === 'changer'))[0]
+  return printers.toSorted(
+    (a, b) =>
+      Number(fits(b)) - Number(fits(a)) ||
+      spools(b) - spools(a) ||
+      Number(a.feed === 'changer') - Number(b.feed === 'changer'),
+  )[0]
 }
 
 /** Coupons that two filaments take part in, and what the second one is called. */
-const SECOND: Partial<Record<CouponKind, string>> = { gap: 'Touched by', purge: 'Swapped to', offset: 'Second nozzle' }
-const FIRST: Partial<Record<CouponKind, string>> = { gap: 'Part', purge: 'Swapped from', offset: 'First nozzle' }
-const SPEEDS: Record<CouponKind, string> = { fan: 'Wall speed', span: 'Bridge speed', gap: 'Interface speed', purge: 'Speed', offset: 'Speed' }
-const speedOf = (kind: CouponKind, printer: Printer) => (kind === 'gap' ? printer.interfaceMmS : printer.wallMmS)
+const SECOND: Partial<Record<CouponKind, string>> = {
+  gap: 'Touched by',
+  purge: 'Swapped to',
+  offset: 'Second nozzle',
+}
+const FIRST: Partial<Record<CouponKind, string>> = {
+  gap: 'Part',
+  purge: 'Swapped from',
+  offset: 'First nozzle',
+}
+const SPEEDS: Record<CouponKind, string> = {
+  fan: 'Wall speed',
+  span: 'Bridge speed',
+  gap: 'Interface speed',
+  purge: 'Speed',
+  offset: 'Speed',
+}
+const speedOf = (kind: CouponKind, printer: Printer) =>
+  kind === 'gap' ? printer.interfaceMmS : printer.wallMmS
 
-function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, printers, filaments }: Props & Bench) {
+function Form({
+  start,
+  submitLabel,
+  error,
+  busy,
+  onSubmit,
+  onCancel,
+  preview,
+  printers,
+  filaments,
+}: Props & Bench) {
   const kind = start.coupon.kind
   const second = SECOND[kind]
   const printer = usualPrinter(printers, kind)
   // What is loaded is most likely what will be printed.
-  const loaded = printer.loaded.flatMap((spool) => filaments.find((one) => one.spools.some(({ id }) => id === spool)) ?? [])
-  const [first, next] = [loaded[0] ?? filaments[0], loaded[1] ?? filaments.find((one) => one.id !== (loaded[0] ?? filaments[0]).id)]
+  const loaded = printer.loaded.flatMap(
+    (spool) => filaments.find((one) => one.spools.some(({ id }) => id === spool)) ?? [],
+  )
+  const [first, next] = [
+    loaded[0] ?? filaments[0],
+    loaded[1] ?? filaments.find((one) => one.id !== (loaded[0] ?? filaments[0]).id),
+  ]
   const { control, handleSubmit, watch, setValue } = useForm<TrialInput>({
     resolver: zodForm(TrialInput as never),
     defaultValues: {
@@ -91,17 +127,30 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
   })
   const values = watch()
   const part = watch('partFilamentId')
-  const number = (name: string, label: string, unit: string) => <FormNumber key={name} control={control} name={name as Path<TrialInput>} label={label} unit={unit} />
+  const number = (name: string, label: string, unit: string) => (
+    <FormNumber key={name} control={control} name={name as Path<TrialInput>} label={label} unit={unit} />
+  )
   const list = (name: string, label: string) => (
     <Controller
       control={control}
       name={name as never}
-      render={({ field, fieldState }) => <ListInput label={label} value={field.value as readonly number[]} onChange={field.onChange} error={listError(fieldState.error)} />}
+      render={({ field, fieldState }) => (
+        <ListInput
+          label={label}
+          value={field.value as readonly number[]}
+          onChange={field.onChange}
+          error={listError(fieldState.error)}
+        />
+      )}
     />
   )
   const options = filaments.map((one) => ({ value: one.id, label: one.name, swatch: one.colour }))
-  const submit = handleSubmit((input) => onSubmit(second ? input : { ...input, supportFilamentId: input.partFilamentId }))
-  const whole = TrialInput.safeParse(second ? values : { ...values, supportFilamentId: values.partFilamentId })
+  const submit = handleSubmit((input) =>
+    onSubmit(second ? input : { ...input, supportFilamentId: input.partFilamentId }),
+  )
+  const whole = TrialInput.safeParse(
+    second ? values : { ...values, supportFilamentId: values.partFilamentId },
+  )
   const form = (
     <form noValidate onSubmit={(event) => void submit(event)} style={{ display: 'grid', gap: 14 }}>
       <Fields>
@@ -124,13 +173,31 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
             />
           )}
         />
-        <Controller control={control} name="partFilamentId" render={({ field }) => <Choice label={FIRST[kind] ?? 'Filament'} value={field.value} onChange={field.onChange} options={options} />} />
+        <Controller
+          control={control}
+          name="partFilamentId"
+          render={({ field }) => (
+            <Choice
+              label={FIRST[kind] ?? 'Filament'}
+              value={field.value}
+              onChange={field.onChange}
+              options={options}
+            />
+          )}
+        />
         {second && (
           <Controller
             control={control}
             name="supportFilamentId"
             render={({ field }) => (
-              <Choice label={second} value={field.value} onChange={field.onChange} options={options.map((one) => (one.value === part ? { ...one, label: `${one.label} (itself)` } : one))} />
+              <Choice
+                label={second}
+                value={field.value}
+                onChange={field.onChange}
+                options={options.map((one) =>
+                  one.value === part ? { ...one, label: `${one.label} (itself)` } : one,
+                )}
+              />
             )}
           />
         )}
@@ -143,7 +210,13 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
             <Controller
               control={control}
               name="coupon.anglesDeg"
-              render={({ field, fieldState }) => <AngleListInput value={field.value} onChange={field.onChange} error={listError(fieldState.error)} />}
+              render={({ field, fieldState }) => (
+                <AngleListInput
+                  value={field.value}
+                  onChange={field.onChange}
+                  error={listError(fieldState.error)}
+                />
+              )}
             />
             <Controller
               control={control}
@@ -151,8 +224,18 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
               render={({ field }) => (
                 <Segments
                   label="Sides"
-                  value={field.value?.length === 1 ? 'one' : field.value && field.value.length > 4 ? 'eight' : 'four'}
-                  onChange={(sides) => field.onChange(sides === 'one' ? ['any'] : [...(sides === 'eight' ? FULL_COMPASS : COMPASS)])}
+                  value={
+                    field.value?.length === 1
+                      ? 'one'
+                      : field.value && field.value.length > 4
+                        ? 'eight'
+                        : 'four'
+                  }
+                  onChange={(sides) =>
+                    field.onChange(
+                      sides === 'one' ? ['any'] : [...(sides === 'eight' ? FULL_COMPASS : COMPASS)],
+                    )
+                  }
                   options={[
                     { value: 'four', label: 'four, told apart' },
                     { value: 'eight', label: 'eight' },
@@ -210,7 +293,9 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
                 />
               )}
             />
-            {(['X', 'Y', 'Z'] as const).map((axis, i) => number(`offsetMm.${i}`, `Offset ${axis} now stored`, 'mm'))}
+            {(['X', 'Y', 'Z'] as const).map((axis, i) =>
+              number(`offsetMm.${i}`, `Offset ${axis} now stored`, 'mm'),
+            )}
           </>
         )}
       </Fields>
@@ -230,7 +315,11 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
             </Toggle>
           )}
         />
-        <FormText control={control} name="partLot" label={second ? 'Lot of the first spool' : 'Lot of the spool'} />
+        <FormText
+          control={control}
+          name="partLot"
+          label={second ? 'Lot of the first spool' : 'Lot of the spool'}
+        />
         {second && <FormText control={control} name="supportLot" label="Lot of the second spool" />}
         <FormText control={control} name="note" label="What else may have got in the way" />
         <Controller
@@ -257,7 +346,13 @@ function Form({ start, submitLabel, error, busy, onSubmit, onCancel, preview, pr
     <Beside>
       <Sheet>{form}</Sheet>
       <Sheet aria-label="The coupon to print">
-        {whole.success ? <CouponSheet input={whole.data} /> : <SoftLine>Once all is filled in, the coupon is drawn here, with what it takes and the files to print it.</SoftLine>}
+        {whole.success ? (
+          <CouponSheet input={whole.data} />
+        ) : (
+          <SoftLine>
+            Once all is filled in, the coupon is drawn here, with what it takes and the files to print it.
+          </SoftLine>
+        )}
         <SoftLine>{KINDS[kind].about}</SoftLine>
       </Sheet>
     </Beside>
@@ -278,13 +373,26 @@ const Beside = styled.div`
 function listError(error: unknown): string | undefined {
   if (!error) return undefined
   const { message } = error as { message?: string }
-  return message ?? Object.values(error as Record<string, { message?: string } | undefined>).find((entry) => entry?.message)?.message
+  return (
+    message ??
+    Object.values(error as Record<string, { message?: string } | undefined>).find((entry) => entry?.message)
+      ?.message
+  )
 }
 
 /** The arms' angles, typed in either convention; stored from vertical. */
-function AngleListInput({ value, onChange, error }: { value: readonly number[] | undefined; onChange: (value: number[]) => void; error?: string }) {
+function AngleListInput({
+  value,
+  onChange,
+  error,
+}: {
+  value: readonly number[] | undefined
+  onChange: (value: number[]) => void
+  error?: string
+}) {
   const [from, setFrom] = useAngleConvention()
-  const other = (angles: readonly number[]) => angles.map((angle) => Number((90 - angle).toFixed(4))).sort((a, b) => a - b)
+  const other = (angles: readonly number[]) =>
+    angles.map((angle) => Number((90 - angle).toFixed(4))).sort((a, b) => a - b)
   return (
     <div>
       <ListInput
@@ -301,7 +409,17 @@ function AngleListInput({ value, onChange, error }: { value: readonly number[] |
 }
 
 /** Numbers typed with commas or spaces between them. */
-function ListInput({ label, value, onChange, error }: { label: string; value: readonly number[] | undefined; onChange: (value: number[]) => void; error?: string }) {
+function ListInput({
+  label,
+  value,
+  onChange,
+  error,
+}: {
+  label: string
+  value: readonly number[] | undefined
+  onChange: (value: number[]) => void
+  error?: string
+}) {
   const [text, setText] = useState(() => (value ?? []).join(', '))
   return (
     <TextInput
@@ -311,7 +429,16 @@ function ListInput({ label, value, onChange, error }: { label: string; value: re
       onChange={(next) => {
         setText(next)
         // Sorted and without repeats: a step is known by its value.
-        onChange([...new Set(next.split(/[\s,;]+/).filter(Boolean).map(Number))].sort((a, b) => a - b)) // prettier-ignore
+        onChange(
+          [
+            ...new Set(
+              next
+                .split(/[\s,;]+/)
+                .filter(Boolean)
+                .map(Number),
+            ),
+          ].sort((a, b) => a - b),
+        )
       }}
     />
   )

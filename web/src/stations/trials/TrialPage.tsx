@@ -12,6 +12,7 @@ import { Num, SoftLine } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { useAddressState } from '../../ui/useAddressState'
 import { Answer } from './answers/Answer'
+import { AsideReadings } from './AsideReadings'
 import { CouponInput } from './CouponInput'
 import { ReadingsMenu } from './ReadingsMenu'
 import { TrialDialog } from './TrialDialog'
@@ -26,7 +27,7 @@ export function TrialPage() {
 }
 
 function Reading({ trial }: { trial: Trial }) {
-  const { readings, read, unsaved, problem } = useReadings(trial)
+  const { readings, read, unsaved, problem, aside, putMine, drop } = useReadings(trial)
   const [address, setAddress] = useAddressState()
   const [changing, setChanging] = useState(false)
   const [alone, setAlone] = useState(false)
@@ -46,9 +47,11 @@ function Reading({ trial }: { trial: Trial }) {
       actions={
         <>
           <Conditions>
-            <Num>{mm(trial.layerHeightMm)}</Num> layers, <Num>{mm(trial.nozzleMm)}</Num> nozzle on {trial.printerName}
+            <Num>{mm(trial.layerHeightMm)}</Num> layers, <Num>{mm(trial.nozzleMm)}</Num> nozzle on{' '}
+            {trial.printerName}
             <br />
-            <Num>{three(trial.speedMmS)} mm/s</Num>, fan <Num>{percent(trial.fanPercent / 100)}</Num>, spool {trial.damp ? 'damp' : 'dry'}
+            <Num>{three(trial.speedMmS)} mm/s</Num>, fan <Num>{percent(trial.fanPercent / 100)}</Num>, spool{' '}
+            {trial.damp ? 'damp' : 'dry'}
           </Conditions>
           <ReadingsMenu trial={trial} known={own} onRead={read} />
           <Button onPress={() => setChanging(true)}>Change</Button>
@@ -75,6 +78,7 @@ function Reading({ trial }: { trial: Trial }) {
           </Unsaved>
         )}
       </p>
+      <AsideReadings coupon={coupon} names={names} aside={aside} onPut={putMine} onDrop={drop} />
       <Columns>
         <CouponInput
           trialId={trial.id}
@@ -92,7 +96,8 @@ function Reading({ trial }: { trial: Trial }) {
           {others.length > 0 && (
             <div>
               <Toggle value={!alone} onChange={(together) => setAlone(!together)}>
-                Read together with {others.length === 1 ? 'the other print' : `${others.length} other prints`} of it
+                Read together with {others.length === 1 ? 'the other print' : `${others.length} other prints`}{' '}
+                of it
               </Toggle>
               <SoftLine>
                 {others.map(({ id, name }, i) => (
@@ -132,12 +137,21 @@ function useOtherPrints(own: KnownTrial): readonly KnownTrial[] {
   const { id, kind, conditions } = own
   const all = trials.data?.items
   return useMemo(
-    () => (all ? knownTrials(all).filter((other) => other.id !== id && other.readings.length > 0 && samePrint(other, { id, kind, conditions } as KnownTrial)) : []),
+    () =>
+      all
+        ? knownTrials(all).filter(
+            (other) =>
+              other.id !== id &&
+              other.readings.length > 0 &&
+              samePrint(other, { id, kind, conditions } as KnownTrial),
+          )
+        : [],
     [all, id, kind, conditions],
   )
 }
 
-const pooled = (trials: readonly KnownTrial[]): Readings => ({ kind: trials[0].kind, readings: trials.flatMap((trial) => trial.readings as never[]) }) as Readings
+const pooled = (trials: readonly KnownTrial[]): Readings =>
+  ({ kind: trials[0].kind, readings: trials.flatMap((trial) => trial.readings as never[]) }) as Readings
 
 const Columns = styled.div`
   display: grid;

@@ -47,7 +47,11 @@ export function TrialsPage() {
       <Loaded query={trials}>
         {({ items }) =>
           items.length === 0 ? (
-            <Empty>{search ? 'No trial is called that.' : 'No trial yet. Print an overhang fan or a gap ladder, then read it here arm by arm, tile by tile: “A new trial” makes the coupon.'}</Empty>
+            <Empty>
+              {search
+                ? 'No trial is called that.'
+                : 'No trial yet. Print an overhang fan or a gap ladder, then read it here arm by arm, tile by tile: “A new trial” makes the coupon.'}
+            </Empty>
           ) : (
             <>
               {!search && <NextPrints trials={items} />}
@@ -66,7 +70,13 @@ export function TrialsPage() {
 
 /** Which filaments a trial is about. */
 const filamentsOf = ({ coupon, partFilamentName: part, supportFilamentName: other }: Trial) =>
-  coupon.kind === 'gap' ? (part === other ? `${part} on itself` : `${other} under ${part}`) : part === other ? part : `${part} and ${other}`
+  coupon.kind === 'gap'
+    ? part === other
+      ? `${part} on itself`
+      : `${other} under ${part}`
+    : part === other
+      ? part
+      : `${part} and ${other}`
 
 function TrialCard({ trial }: { trial: Trial }) {
   const { coupon, readings } = trial

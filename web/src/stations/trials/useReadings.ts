@@ -1,88 +1,125 @@
 import { ReadingInput, StepReading, type Trial } from '@tender/contract'
 import { useQueryClient } from '@tanstack/react-query'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef } from 'react'
 import { z } from 'zod'
-import { ApiError, ask } from '../../api/client'
+import { ask } from '../../api/client'
 import { shelfKeys } from '../../api/shelves'
+import { keep } from '../../keep/outbox'
+import { useOutbox, type Sent } from '../../keep/useOutbox'
 
-const Pending = z.record(z.string(), ReadingInput)
-type Pending = z.infer<typeof Pending>
-const AGAIN_MS = 2_500
-export const NOTHING_READ: ReadingInput = { grade: null, release: null, finish: null, forceN: null, leftOut: false, note: '' }
+export const NOTHING_READ: ReadingInput = {
+  grade: null,
+  release: null,
+  finish: null,
+  forceN: null,
+  leftOut: false,
+  note: '',
+}
 
-const keyOf = (trialId: string) => `tender.pending.${trialId}`
-function stored(trialId: string): Pending {
+/** A reading that the server would not have, with its reason. */
+export type AsideReading = {
+  readonly id: string
+  readonly step: string
+  readonly changes: Partial<ReadingInput>
+  readonly reason: string
+}
+
+const topicOf = (trialId: string) => `reading.${trialId}`
+
+/** What an older version kept: whole readings, all in one place. They are taken over as changes of what nobody had read. */
+function takeOver(trialId: string): void {
+  const key = `tender.pending.${trialId}`
+  const text = localStorage.getItem(key)
+  if (text === null) return
+  localStorage.removeItem(key)
   try {
-    return Pending.parse(JSON.parse(localStorage.getItem(keyOf(trialId)) ?? '{}'))
+    const old = z.record(z.string(), ReadingInput).parse(JSON.parse(text))
+    for (const [step, reading] of Object.entries(old)) {
+      const said = Object.entries(reading).filter(
+        ([field, value]) => value !== NOTHING_READ[field as keyof ReadingInput],
+      )
+      if (said.length > 0) keep(topicOf(trialId), step, 0, Object.fromEntries(said))
+    }
   } catch {
-    return {}
+    // Something else stood in its place.
   }
 }
 
 /**
- * The readings of a trial, those not yet with the server included. Each is kept in the browser until the server has it, and sent
- * again while the connection is away; sending one twice changes nothing.
+ * The readings of a trial, those not yet with the server included. Only what changed is sent, with the revision it was seen at; what was
+ * read differently elsewhere meanwhile is set aside for the maker to decide.
  */
 export function useReadings(trial: Trial) {
   const client = useQueryClient()
-  const [pending, setPending] = useState(() => stored(trial.id))
-  const [problem, setProblem] = useState<string | null>(null)
-  const queue = useRef(pending)
-  const sending = useRef(false)
-  const timer = useRef<ReturnType<typeof setTimeout>>(undefined)
+  useMemo(() => takeOver(trial.id), [trial.id])
 
-  const keep = useCallback(
-    (next: Pending) => {
-      queue.current = next
-      if (Object.keys(next).length === 0) localStorage.removeItem(keyOf(trial.id))
-      else localStorage.setItem(keyOf(trial.id), JSON.stringify(next))
-      setPending(next)
-    },
-    [trial.id],
+  const put = useCallback(
+    (reading: StepReading) =>
+      client.setQueryData<Trial>(
+        shelfKeys.one('trials', trial.id),
+        (before) =>
+          before && {
+            ...before,
+            readings: [...before.readings.filter((one) => one.step !== reading.step), reading],
+          },
+      ),
+    [client, trial.id],
   )
-
-  const flush = useCallback(async () => {
-    if (sending.current) return
-    sending.current = true
-    clearTimeout(timer.current)
-    try {
-      for (let [entry] = Object.entries(queue.current); entry; [entry] = Object.entries(queue.current)) {
-        const [step, reading] = entry
-        const saved = await ask(`/trials/${trial.id}/readings/${encodeURIComponent(step)}`, StepReading, { method: 'PUT', body: reading })
-        client.setQueryData<Trial>(shelfKeys.one('trials', trial.id), (before) => before && { ...before, readings: [...before.readings.filter((one) => one.step !== step), saved] })
-        const { [step]: sent, ...rest } = queue.current
-        // Changed while it was under way: the newer one goes next.
-        if (sent === reading) keep(rest)
-      }
-      setProblem(null)
+  const send = useCallback(
+    async (step: string, change: Sent) => {
+      const path = `/trials/${trial.id}/readings/${encodeURIComponent(step)}`
+      put(await ask(path, StepReading, { method: 'PATCH', body: change }))
       void client.invalidateQueries({ queryKey: ['trials', 'list'] })
-    } catch (error) {
-      setProblem((error as Error).message)
-      if (error instanceof ApiError && error.problem.code === 'OFFLINE') timer.current = setTimeout(() => void flush(), AGAIN_MS)
-    } finally {
-      sending.current = false
-    }
-  }, [client, keep, trial.id])
-
-  useEffect(() => {
-    if (Object.keys(queue.current).length > 0) void flush()
-    return () => clearTimeout(timer.current)
-  }, [flush])
+    },
+    [client, put, trial.id],
+  )
+  const seeTheirs = useCallback(
+    (_step: string, current: unknown) => {
+      const theirs = StepReading.safeParse(current)
+      if (theirs.success) put(theirs.data)
+    },
+    [put],
+  )
+  const outbox = useOutbox(topicOf(trial.id), send, seeTheirs)
+  const { waiting, aside, problem, change, again, drop } = outbox
 
   const readings = useMemo(() => {
     const merged = new Map(trial.readings.map((reading) => [reading.step, reading]))
-    for (const [step, reading] of Object.entries(pending)) merged.set(step, { step, ...reading })
+    for (const { target, changes } of waiting) {
+      const before = merged.get(target) ?? { step: target, revision: 0, ...NOTHING_READ }
+      merged.set(target, { ...before, ...(changes as Partial<ReadingInput>) })
+    }
     return [...merged.values()]
-  }, [trial.readings, pending])
+  }, [trial.readings, waiting])
+
+  const revisions = useRef<ReadonlyMap<string, number>>(new Map())
+  useEffect(
+    () => void (revisions.current = new Map(trial.readings.map(({ step, revision }) => [step, revision]))),
+  )
 
   const read = useCallback(
-    (step: string, change: Partial<ReadingInput>) => {
-      const known = queue.current[step] ?? readings.find((reading) => reading.step === step) ?? NOTHING_READ
-      const { grade, release, finish, forceN, leftOut, note } = { ...known, ...change }
-      keep({ ...queue.current, [step]: { grade, release, finish, forceN, leftOut, note } })
-      void flush()
-    },
-    [flush, keep, readings],
+    (step: string, changes: Partial<ReadingInput>) => change(step, revisions.current.get(step) ?? 0, changes),
+    [change],
   )
-  return { readings, read, unsaved: Object.keys(pending).length, problem }
+  return {
+    readings,
+    read,
+    unsaved: waiting.length,
+    problem,
+    aside: aside.map(({ id, target, changes, refused }): AsideReading => ({
+      id,
+      step: target,
+      changes,
+      reason: refused!,
+    })),
+    /** Puts the maker's own reading over what stands there now. */
+    putMine: useCallback(
+      (id: string) => {
+        const entry = aside.find((one) => one.id === id)
+        if (entry) again(id, revisions.current.get(entry.target) ?? 0)
+      },
+      [aside, again],
+    ),
+    drop,
+  }
 }

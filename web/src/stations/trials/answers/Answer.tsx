@@ -17,10 +17,18 @@ export function Answer({ trial, known, names }: { trial: Trial; known: Readings;
     case 'span':
       return <SpanAnswer readings={used.readings} />
     case 'gap':
-      return <GapAnswer readings={used.readings} spacingsMm={[...new Set(used.readings.map((one) => one.spacingMm))]} lineWidthMm={trial.lineWidthMm} />
+      return (
+        <GapAnswer
+          readings={used.readings}
+          spacingsMm={[...new Set(used.readings.map((one) => one.spacingMm))]}
+          lineWidthMm={trial.lineWidthMm}
+        />
+      )
     case 'purge':
       return <PurgeAnswer readings={used.readings} names={names} />
     case 'offset':
-      return <OffsetAnswer readings={used.readings} stored={storedOffset(trial)} known={trial.offsetMm !== null} />
+      return (
+        <OffsetAnswer readings={used.readings} stored={storedOffset(trial)} known={trial.offsetMm !== null} />
+      )
   }
 }

@@ -1,7 +1,16 @@
 import type { FanFit } from '@tender/core/trial'
 import { useTheme } from 'styled-components'
 
-const BEARING: Record<string, number> = { north: 0, 'north-east': 45, east: 90, 'south-east': 135, south: 180, 'south-west': 225, west: 270, 'north-west': 315 }
+const BEARING: Record<string, number> = {
+  north: 0,
+  'north-east': 45,
+  east: 90,
+  'south-east': 135,
+  south: 180,
+  'south-west': 225,
+  west: 270,
+  'north-west': 315,
+}
 const LOWEST = 35
 const HIGHEST = 72
 
@@ -16,17 +25,42 @@ export function CompassPicture({ fit }: { fit: FanFit }) {
     return [100 + r * Math.sin(turn), 92 - r * Math.cos(turn)]
   }
   const sorted = known.toSorted((a, b) => BEARING[a.direction] - BEARING[b.direction])
-  const outline = (angle: (one: (typeof known)[number]) => number) => sorted.map((one) => at(one.direction, angle(one)).join(',')).join(' ')
-  const says = sorted.map((one) => `${one.direction} ${one.freeAngle.cautiousDeg.toFixed(0)}° to ${one.freeAngle.highDeg.toFixed(0)}°`).join(', ')
+  const outline = (angle: (one: (typeof known)[number]) => number) =>
+    sorted.map((one) => at(one.direction, angle(one)).join(',')).join(' ')
+  const says = sorted
+    .map(
+      (one) =>
+        `${one.direction} ${one.freeAngle.cautiousDeg.toFixed(0)}° to ${one.freeAngle.highDeg.toFixed(0)}°`,
+    )
+    .join(', ')
   return (
-    <svg viewBox="0 0 200 184" role="img" aria-label={`Cautious to highest free angle by side: ${says}.`} style={{ width: '100%', maxWidth: 230, display: 'block', margin: '0 auto' }}>
+    <svg
+      viewBox="0 0 200 184"
+      role="img"
+      aria-label={`Cautious to highest free angle by side: ${says}.`}
+      style={{ width: '100%', maxWidth: 230, display: 'block', margin: '0 auto' }}
+    >
       {[40, 50, 60, 70].map((angle) => (
-        <circle key={angle} cx="100" cy="92" r={(66 * (angle - LOWEST)) / (HIGHEST - LOWEST)} fill="none" stroke={color.faint} />
+        <circle
+          key={angle}
+          cx="100"
+          cy="92"
+          r={(66 * (angle - LOWEST)) / (HIGHEST - LOWEST)}
+          fill="none"
+          stroke={color.faint}
+        />
       ))}
       <polygon points={outline((one) => one.freeAngle.highDeg)} fill={color.damsonWash} />
-      <polygon points={outline((one) => one.freeAngle.cautiousDeg)} fill={color.sheet} stroke={color.damson} strokeWidth="2" />
+      <polygon
+        points={outline((one) => one.freeAngle.cautiousDeg)}
+        fill={color.sheet}
+        stroke={color.damson}
+        strokeWidth="2"
+      />
       {sorted.map((one) => {
-        const [x, y] = at(one.direction, HIGHEST).map((value, i) => (i === 0 ? 100 : 92) + (value - (i === 0 ? 100 : 92)) * (i === 0 ? 1.26 : 1.14))
+        const [x, y] = at(one.direction, HIGHEST).map(
+          (value, i) => (i === 0 ? 100 : 92) + (value - (i === 0 ? 100 : 92)) * (i === 0 ? 1.26 : 1.14),
+        )
         return (
           <text
             key={one.direction}

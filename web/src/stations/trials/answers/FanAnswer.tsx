@@ -1,4 +1,11 @@
-import { FAN_DEFAULTS, fanSentence, fitFan, whatIsMissing, type FanReading, type Grade } from '@tender/core/trial'
+import {
+  FAN_DEFAULTS,
+  fanSentence,
+  fitFan,
+  whatIsMissing,
+  type FanReading,
+  type Grade,
+} from '@tender/core/trial'
 import { useMemo, useState } from 'react'
 import { counted, degrees } from '../../../format/numbers'
 import { Segments } from '../../../ui/Fields'
@@ -14,7 +21,11 @@ export function FanAnswer({ readings }: { readings: readonly FanReading[] }) {
   const fit = useMemo(() => fitFan(readings, { ...FAN_DEFAULTS, accept }), [readings, accept])
   const dots = useMemo(() => {
     const lanes = [...new Set(readings.map((reading) => reading.direction))]
-    return readings.map(({ angleDeg, grade, direction }) => ({ x: angleDeg, good: grade <= accept, lane: lanes.indexOf(direction) }))
+    return readings.map(({ angleDeg, grade, direction }) => ({
+      x: angleDeg,
+      good: grade <= accept,
+      lane: lanes.indexOf(direction),
+    }))
   }, [readings, accept])
   const { medianDeg, lowDeg, highDeg, cautiousDeg } = fit.freeAngle
   const says = fanSentence(fit)
@@ -22,10 +33,21 @@ export function FanAnswer({ readings }: { readings: readonly FanReading[] }) {
     <AnswerSheet aria-label="Free angle">
       <SheetTitle>Free angle</SheetTitle>
       <Sentence>{says}</Sentence>
-      <LimitChart xs={fit.curve.anglesDeg} good={fit.curve.good} dots={dots} low={lowDeg} high={highDeg} cautious={cautiousDeg} show={degrees} axis={AXIS} says={says} />
+      <LimitChart
+        xs={fit.curve.anglesDeg}
+        good={fit.curve.good}
+        dots={dots}
+        low={lowDeg}
+        high={highDeg}
+        cautious={cautiousDeg}
+        show={degrees}
+        axis={AXIS}
+        says={says}
+      />
       <SoftLine>
-        {counted(readings.length, 'arm')} read. Over all sides half of prints hold to {degrees(medianDeg)}, and the limit lies between {degrees(lowDeg)} and {degrees(highDeg)} nine times in ten. From
-        the bed that is {degrees(90 - highDeg)} to {degrees(90 - lowDeg)}.
+        {counted(readings.length, 'arm')} read. Over all sides half of prints hold to {degrees(medianDeg)},
+        and the limit lies between {degrees(lowDeg)} and {degrees(highDeg)} nine times in ten. From the bed
+        that is {degrees(90 - highDeg)} to {degrees(90 - lowDeg)}.
       </SoftLine>
       <Missing sentences={whatIsMissing({ kind: 'fan', readings, accept })} />
       <CompassPicture fit={fit} />
@@ -64,7 +86,15 @@ export function FanAnswer({ readings }: { readings: readonly FanReading[] }) {
 }
 
 /** Which grade still counts as good is the maker's own choice. */
-export function AcceptChoice({ value, onChange, words }: { value: Grade; onChange: (grade: Grade) => void; words: readonly [string, string, string] }) {
+export function AcceptChoice({
+  value,
+  onChange,
+  words,
+}: {
+  value: Grade
+  onChange: (grade: Grade) => void
+  words: readonly [string, string, string]
+}) {
   return (
     <Segments
       label="Worst grade that still counts as good"

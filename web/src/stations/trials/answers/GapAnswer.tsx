@@ -1,4 +1,11 @@
-import { fitGap, fitPull, gapSentence, pullSentence, whatIsMissing, type GapReading } from '@tender/core/trial'
+import {
+  fitGap,
+  fitPull,
+  gapSentence,
+  pullSentence,
+  whatIsMissing,
+  type GapReading,
+} from '@tender/core/trial'
 import { useMemo, useState } from 'react'
 import { chance, counted, gapMm, mm } from '../../../format/numbers'
 import { Segments } from '../../../ui/Fields'
@@ -6,9 +13,20 @@ import { Sentence, SheetTitle, SoftLine, Table } from '../../../ui/Sheet'
 import { AnswerSheet, Missing } from './AnswerSheet'
 import { GapChart } from './GapChart'
 
-export function GapAnswer({ readings, spacingsMm, lineWidthMm }: { readings: readonly GapReading[]; spacingsMm: readonly number[]; lineWidthMm: number }) {
+export function GapAnswer({
+  readings,
+  spacingsMm,
+  lineWidthMm,
+}: {
+  readings: readonly GapReading[]
+  spacingsMm: readonly number[]
+  lineWidthMm: number
+}) {
   const [wanted, setWanted] = useState<number | null>(null)
-  const fit = useMemo(() => fitGap(readings, { lineWidthMm, spacingMm: wanted }), [readings, lineWidthMm, wanted])
+  const fit = useMemo(
+    () => fitGap(readings, { lineWidthMm, spacingMm: wanted }),
+    [readings, lineWidthMm, wanted],
+  )
   const pull = useMemo(() => fitPull(readings, lineWidthMm), [readings, lineWidthMm])
   const says = gapSentence(fit)
   const edges = [
@@ -21,8 +39,11 @@ export function GapAnswer({ readings, spacingsMm, lineWidthMm }: { readings: rea
       <Sentence>{says}</Sentence>
       <GapChart fit={fit} says={says} />
       <SoftLine>
-        {counted(fit.readings, 'tile')} read. At {gapMm(fit.suggestedGapMm)} a contact comes off clean with a chance of {chance(fit.pTender)}.{' '}
-        {fit.spacingMm > 0 ? `The answer is for lines ${mm(fit.spacingMm)} apart.` : 'The answer is for a solid interface.'}
+        {counted(fit.readings, 'tile')} read. At {gapMm(fit.suggestedGapMm)} a contact comes off clean with a
+        chance of {chance(fit.pTender)}.{' '}
+        {fit.spacingMm > 0
+          ? `The answer is for lines ${mm(fit.spacingMm)} apart.`
+          : 'The answer is for a solid interface.'}
       </SoftLine>
       {pull && (
         <SoftLine>
@@ -35,7 +56,10 @@ export function GapAnswer({ readings, spacingsMm, lineWidthMm }: { readings: rea
           label="Interface lines"
           value={String(fit.spacingMm)}
           onChange={(spacing) => setWanted(Number(spacing))}
-          options={spacingsMm.map((spacing) => ({ value: String(spacing), label: spacing === 0 ? 'solid' : `${mm(spacing)} apart` }))}
+          options={spacingsMm.map((spacing) => ({
+            value: String(spacing),
+            label: spacing === 0 ? 'solid' : `${mm(spacing)} apart`,
+          }))}
         />
       )}
       <details>

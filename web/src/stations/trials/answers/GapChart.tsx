@@ -12,10 +12,19 @@ export function GapChart({ fit, says, height = 220 }: { fit: GapFit; says: strin
     const style = chartStyle(palette)
     const { gapsMm, releases, finishes, tender } = fit.curve
     const upTo = Math.max(0.4, Math.min(0.8, fit.windowMm[1] + 0.15))
-    const points = (values: Float64Array) => Array.from(gapsMm, (gap, i) => [gap, values[i]]).filter(([gap]) => gap <= upTo + 1e-9)
+    const points = (values: Float64Array) =>
+      Array.from(gapsMm, (gap, i) => [gap, values[i]]).filter(([gap]) => gap <= upTo + 1e-9)
     return {
       grid: { left: 12, right: 14, top: 30, bottom: 34 },
-      xAxis: { ...style.axis, min: 0, max: upTo, interval: 0.1, name: 'gap in mm', nameLocation: 'middle', nameGap: 24 },
+      xAxis: {
+        ...style.axis,
+        min: 0,
+        max: upTo,
+        interval: 0.1,
+        name: 'gap in mm',
+        nameLocation: 'middle',
+        nameGap: 24,
+      },
       yAxis: { ...style.axis, min: 0, max: 1.02, show: false },
       series: [
         { ...style.line(palette.soft, 'dotted'), name: 'good face', data: points(finishes) },

@@ -7,12 +7,21 @@ type Props = {
   readonly xs: Float64Array
   /** Chance of a good step at each of xs. */
   readonly good: Float64Array
-  readonly dots: readonly { readonly x: number; readonly good: boolean; /** Sets steps of one value apart. */ readonly lane: number }[]
+  readonly dots: readonly {
+    readonly x: number
+    readonly good: boolean
+    /** Sets steps of one value apart. */ readonly lane: number
+  }[]
   readonly low: number
   readonly high: number
   readonly cautious: number
   readonly show: (value: number) => string
-  readonly axis: { readonly min: number; readonly max: number; readonly interval: number; readonly name: string }
+  readonly axis: {
+    readonly min: number
+    readonly max: number
+    readonly interval: number
+    readonly name: string
+  }
   readonly says: string
   readonly height?: number
 }
@@ -24,7 +33,13 @@ export function LimitChart({ xs, good, dots, low, high, cautious, show, axis, sa
     const style = chartStyle(palette)
     return {
       grid: { left: 8, right: 14, top: 26, bottom: 34 },
-      xAxis: { ...style.axis, ...axis, nameLocation: 'middle', nameGap: 24, axisLabel: { ...style.axis.axisLabel, showMinLabel: true } },
+      xAxis: {
+        ...style.axis,
+        ...axis,
+        nameLocation: 'middle',
+        nameGap: 24,
+        axisLabel: { ...style.axis.axisLabel, showMinLabel: true },
+      },
       yAxis: { ...style.axis, min: -0.06, max: 1.06, show: false },
       series: [
         {

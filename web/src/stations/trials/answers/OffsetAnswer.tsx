@@ -1,4 +1,11 @@
-import { correctedOffsetMm, fitOffset, offsetSentence, whatIsMissing, type Axis, type OffsetReading } from '@tender/core/trial'
+import {
+  correctedOffsetMm,
+  fitOffset,
+  offsetSentence,
+  whatIsMissing,
+  type Axis,
+  type OffsetReading,
+} from '@tender/core/trial'
 import { useMemo } from 'react'
 import { useTheme } from 'styled-components'
 import { counted, gapMm, signed } from '../../../format/numbers'
@@ -75,14 +82,30 @@ function OffsetPicture({ fit }: { fit: ReturnType<typeof fitOffset> }) {
               {axis.toUpperCase()}
             </text>
             <path d={`M25 ${y}H275`} stroke={color.line} />
-            <rect x={x(errorMm.low)} y={y - 7} width={Math.max(2, x(errorMm.high) - x(errorMm.low))} height="14" rx="4" fill={color.damsonWash} stroke={color.damson} />
+            <rect
+              x={x(errorMm.low)}
+              y={y - 7}
+              width={Math.max(2, x(errorMm.high) - x(errorMm.low))}
+              height="14"
+              rx="4"
+              fill={color.damsonWash}
+              stroke={color.damson}
+            />
             <path d={`M${x(errorMm.median)} ${y - 9}V${y + 9}`} stroke={color.damson} strokeWidth="3" />
           </g>
         )
       })}
       <path d={`M150 6V${fit.axes.length * 34 + 2}`} stroke={color.ink} strokeDasharray="2 3" />
       {[-0.3, -0.15, 0, 0.15, 0.3].map((at) => (
-        <text key={at} x={x(at)} y={fit.axes.length * 34 + 18} fontSize="11" textAnchor="middle" fontFamily={font.mono} fill={color.soft}>
+        <text
+          key={at}
+          x={x(at)}
+          y={fit.axes.length * 34 + 18}
+          fontSize="11"
+          textAnchor="middle"
+          fontFamily={font.mono}
+          fill={color.soft}
+        >
           {at === 0 ? '0' : signed(at, (v) => v.toFixed(2))}
         </text>
       ))}

@@ -1,4 +1,10 @@
-import { fitPurge, purgeSentence, whatIsMissing, type PurgePurpose, type PurgeReading } from '@tender/core/trial'
+import {
+  fitPurge,
+  purgeSentence,
+  whatIsMissing,
+  type PurgePurpose,
+  type PurgeReading,
+} from '@tender/core/trial'
 import { useMemo } from 'react'
 import { counted, three } from '../../../format/numbers'
 import { Sentence, SheetTitle, SoftLine, Table } from '../../../ui/Sheet'
@@ -20,7 +26,10 @@ export function PurgeAnswer({ readings, names }: { readings: readonly PurgeReadi
       <SheetTitle>Purge</SheetTitle>
       <Sentence>{says}</Sentence>
       <PurgeChart fit={fit} names={names} says={says} />
-      <SoftLine>{counted(readings.length, 'strip')} read. The volumes named are enough nine times in ten; all five grades count.</SoftLine>
+      <SoftLine>
+        {counted(readings.length, 'strip')} read. The volumes named are enough nine times in ten; all five
+        grades count.
+      </SoftLine>
       <Missing sentences={whatIsMissing({ kind: 'purge', readings })} />
       <details>
         <summary>As a table</summary>

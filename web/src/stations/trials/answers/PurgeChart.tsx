@@ -15,12 +15,30 @@ export function PurgeChart({ fit, names, says }: { fit: PurgeFit; names: SwapNam
     const style = chartStyle(palette)
     return {
       grid: { left: 44, right: 14, top: 12, bottom: 34 },
-      xAxis: { ...style.axis, min: 0, max: 400, interval: 100, name: 'volume since the swap in mm³', nameLocation: 'middle', nameGap: 24 },
-      yAxis: { ...style.axis, type: 'log', min: 0.002, max: 1, axisLabel: { ...style.axis.axisLabel, formatter: (share: number) => `${Number((share * 100).toPrecision(1))} %` } },
+      xAxis: {
+        ...style.axis,
+        min: 0,
+        max: 400,
+        interval: 100,
+        name: 'volume since the swap in mm³',
+        nameLocation: 'middle',
+        nameGap: 24,
+      },
+      yAxis: {
+        ...style.axis,
+        type: 'log',
+        min: 0.002,
+        max: 1,
+        axisLabel: {
+          ...style.axis.axisLabel,
+          formatter: (share: number) => `${Number((share * 100).toPrecision(1))} %`,
+        },
+      },
       series: [
         ...fit.swaps.flatMap(({ swap, belief }) => {
           const curve = purgeCurve(belief)
-          const line = (values: Float64Array) => Array.from(curve.volumesMm3, (volume, i) => [volume, Math.max(0.0005, values[i])])
+          const line = (values: Float64Array) =>
+            Array.from(curve.volumesMm3, (volume, i) => [volume, Math.max(0.0005, values[i])])
           return [
             { ...style.line(palette.ink, DASHES[swap], 2), data: line(curve.median) },
             { ...style.line(palette.line, DASHES[swap], 1), data: line(curve.low) },
@@ -38,7 +56,15 @@ export function PurgeChart({ fit, names, says }: { fit: PurgeFit; names: SwapNam
               [PURGE_PURPOSES.light, 'light face'],
               [PURGE_PURPOSES.strength, 'strong part'],
               [PURGE_PURPOSES.throwAway, 'stand'],
-            ].map(([yAxis, name]) => ({ yAxis, label: { formatter: String(name), position: 'insideEndTop', color: palette.damson, fontSize: 11 } })),
+            ].map(([yAxis, name]) => ({
+              yAxis,
+              label: {
+                formatter: String(name),
+                position: 'insideEndTop',
+                color: palette.damson,
+                fontSize: 11,
+              },
+            })),
           },
         },
       ],

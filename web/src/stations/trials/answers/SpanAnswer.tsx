@@ -1,4 +1,11 @@
-import { fitSpan, SPAN_DEFAULTS, spanSentence, whatIsMissing, type Grade, type SpanReading } from '@tender/core/trial'
+import {
+  fitSpan,
+  SPAN_DEFAULTS,
+  spanSentence,
+  whatIsMissing,
+  type Grade,
+  type SpanReading,
+} from '@tender/core/trial'
 import { useMemo, useState } from 'react'
 import { counted, mm, three } from '../../../format/numbers'
 import { Sentence, SheetTitle, SoftLine } from '../../../ui/Sheet'
@@ -10,16 +17,38 @@ export function SpanAnswer({ readings }: { readings: readonly SpanReading[] }) {
   const [accept, setAccept] = useState<Grade>(SPAN_DEFAULTS.accept)
   const fit = useMemo(() => fitSpan(readings, { ...SPAN_DEFAULTS, accept }), [readings, accept])
   const { median, low, high, cautious } = fit.freeSpanMm
-  const dots = useMemo(() => readings.map(({ spanMm, grade }, i) => ({ x: spanMm, good: grade <= accept, lane: i % 4 })), [readings, accept])
-  const axis = useMemo(() => ({ min: 0, max: Math.max(60, Math.min(120, 10 * Math.ceil((1.2 * high) / 10))), interval: 20, name: 'span in mm' }), [high])
+  const dots = useMemo(
+    () => readings.map(({ spanMm, grade }, i) => ({ x: spanMm, good: grade <= accept, lane: i % 4 })),
+    [readings, accept],
+  )
+  const axis = useMemo(
+    () => ({
+      min: 0,
+      max: Math.max(60, Math.min(120, 10 * Math.ceil((1.2 * high) / 10))),
+      interval: 20,
+      name: 'span in mm',
+    }),
+    [high],
+  )
   const says = spanSentence(fit)
   return (
     <AnswerSheet aria-label="Free span">
       <SheetTitle>Free span</SheetTitle>
       <Sentence>{says}</Sentence>
-      <LimitChart xs={fit.curve.spansMm} good={fit.curve.good} dots={dots} low={low} high={high} cautious={cautious} show={(value) => String(Math.floor(value))} axis={axis} says={says} />
+      <LimitChart
+        xs={fit.curve.spansMm}
+        good={fit.curve.good}
+        dots={dots}
+        low={low}
+        high={high}
+        cautious={cautious}
+        show={(value) => String(Math.floor(value))}
+        axis={axis}
+        says={says}
+      />
       <SoftLine>
-        {counted(readings.length, 'bridge')} read. Half of prints hold over {mm(median)}, and the limit lies between {three(low)} and {mm(high)} nine times in ten.
+        {counted(readings.length, 'bridge')} read. Half of prints hold over {mm(median)}, and the limit lies
+        between {three(low)} and {mm(high)} nine times in ten.
       </SoftLine>
       <Missing sentences={whatIsMissing({ kind: 'span', readings, accept })} />
       <AcceptChoice value={accept} onChange={setAccept} words={['straight', 'slack', 'loose']} />

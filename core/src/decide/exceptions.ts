@@ -1,0 +1,31 @@
+import type { PatchKind } from '../overhang'
+import type { Holding } from './decisions'
+import type { PlanEvidence } from './evidence'
+
+/** Which undersides an exception is about: those of a kind, those in a zone, or the one above a place. */
+export type Where =
+  | { readonly kind: PatchKind }
+  | { readonly zone: string }
+  /** A point of an underside, on the part as it lies, in mm from the bed's zero. */
+  | { readonly contact: readonly [number, number, number] }
+
+/** A sentence of the letter's own: for some undersides some decisions of holding are made differently. */
+export type Exception = Partial<Holding> & {
+  readonly where: Where
+  /** Where its own values come from, when its pairing is another one. */
+  readonly evidence?: Pick<PlanEvidence, 'upperGapMm'>
+}
+
+/** A support set by hand: it ends below the part at a place. */
+export type Post = {
+  /** Where it touches, on the part as it lies. */
+  readonly atMm: readonly [number, number, number]
+  readonly widthMm: number
+}
+
+/** The decisions of holding as an exception leaves them. */
+export function holdingUnder(base: Holding, exception: Exception): Holding {
+  const { where: _, evidence: __, ...changes } = exception
+  const own = Object.fromEntries(Object.entries(changes).filter(([, value]) => value !== undefined))
+  return { ...base, ...own }
+}

@@ -1,0 +1,24 @@
+export { judgeOptionsOf, partBody, roleOf } from './bodyRoles'
+export { changePlan } from './changePlan'
+export type { BenchFacts, PlanChange } from './changePlan'
+export { checkDocument } from './checkDocument'
+export { DECISION_RANGES, HOLDING } from './decisions'
+export type { Decisions, Holding, NumberDecision } from './decisions'
+export {
+  BODY_ROLES,
+  bookOf,
+  clingsOf,
+  DEFAULT_DECISIONS,
+  DEFAULT_PLAN,
+  newDocument,
+  startingPurgeMm3,
+} from './document'
+export type { BodyRole, NewDocument, PlanDocument } from './document'
+export { SPOKEN_FOR } from './evidence'
+export type { Evidence, PlanEvidence, SpokenFor } from './evidence'
+export { holdingUnder } from './exceptions'
+export type { Exception, Post, Where } from './exceptions'
+export { followEvidence, newerEvidence, startFromEvidence } from './followEvidence'
+export { suggest, tenderFromEvidence } from './suggest'
+export type { SuggestInput } from './suggest'
+export { upgradeDocument } from './upgradeDocument'

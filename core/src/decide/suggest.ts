@@ -1,0 +1,300 @@
+import { filamentOf, sharesNozzle, type FamilyBook, type Filament, type Printer } from '../bench'
+import { knownPairing, pairingSentence } from '../pairing'
+import {
+  FULL_COMPASS,
+  fanFitOf,
+  gapSentence,
+  purgeFitOf,
+  spanFitOf,
+  tenderAt,
+  trialsOf,
+  type GapFit,
+  type KnownTrial,
+} from '../trial'
+import { angleOfShare } from '../units'
+import type { Decisions } from './decisions'
+import { startingPurgeMm3 } from './document'
+import type { Evidence, SpokenFor } from './evidence'
+
+export type SuggestInput = {
+  readonly trials: readonly KnownTrial[]
+  readonly decisions: Decisions
+  readonly printer: Printer
+  readonly filaments: readonly Filament[]
+  readonly book?: FamilyBook
+}
+
+/** Values that the readings speak for, each with where it comes from. Without readings: a starting guess, marked as one. */
+export function suggest(input: SuggestInput): Readonly<Record<SpokenFor, Evidence>> {
+  return {
+    freeAngleDeg: suggestFreeAngle(input),
+    freeSpanMm: suggestFreeSpan(input),
+    supportSpanMm: suggestSupportSpan(input),
+    upperGapMm: suggestUpperGap(input),
+    purgeMm3: suggestPurge(input),
+  }
+}
+
+const idsOf = (trials: readonly KnownTrial[]) => trials.map(({ id, name }) => ({ id, name }))
+const newestOf = (trials: readonly KnownTrial[]) =>
+  trials.reduce<string | null>(
+    (newest, { printedOn }) => (newest === null || printedOn > newest ? printedOn : newest),
+    null,
+  )
+const guess = (value: number, low: number | null, high: number | null, sentence: string): Evidence => ({
+  source: 'guess',
+  value,
+  low,
+  high,
+  readings: 0,
+  trials: [],
+  mismatches: [],
+  newest: null,
+  sentence,
+})
+
+function suggestFreeAngle(input: SuggestInput): Evidence {
+  const { trials, decisions, printer } = input
+  const fans = trialsOf(trials, 'fan').filter(
+    (trial) => trial.conditions.partFilament.id === decisions.partFilament,
+  )
+  const readings = fans.flatMap((trial) => trial.readings)
+  const fit = fanFitOf(fans)
+  // The plan limits every direction alike, so it takes the direction that copes worst.
+  const worst = fit.directions.find((one) => one.direction === fit.worst)
+  const share = worst?.share ?? fit.share
+  const at = (u: number) => angleOfShare(u, decisions.layerHeightMm, decisions.lineWidthMm)
+  const value = Math.floor(at(share.cautious))
+  if (readings.length === 0)
+    return guess(
+      value,
+      at(share.low),
+      at(share.high),
+      `Nobody has printed a fan in ${filamentOf(input.filaments, decisions.partFilament).name} yet, so this is a starting guess.`,
+    )
+  const facing = worst ? ` Facing ${worst.direction} is the weakest side.` : ''
+  const transferred = readings.some(
+    (r) =>
+      Math.abs(r.layerHeightMm - decisions.layerHeightMm) > 1e-6 ||
+      Math.abs(r.lineWidthMm - decisions.lineWidthMm) > 1e-6,
+  )
+  return {
+    source: transferred ? 'transferred' : 'measured',
+    value,
+    low: at(share.low),
+    high: at(share.high),
+    readings: readings.length,
+    trials: idsOf(fans),
+    newest: newestOf(fans),
+    ...(fit.directions.length > 1
+      ? {
+          sidesDeg: sidesOf(
+            fit.directions.map(({ direction, share: own }) => ({
+              direction,
+              limitDeg: Math.floor(at(own.cautious)),
+            })),
+            value,
+          ),
+        }
+      : {}),
+    mismatches: mismatches(fans, input, printer.wallMmS),
+    sentence: `Half of prints hold to ${Math.round(at(share.median))}°, nine in ten of the possible limits lie above ${value}°.${facing}${
+      transferred ? ` Carried over from ${fit.layerHeightMm} mm layers by the share that hangs over.` : ''
+    }`,
+  }
+}
+
+/** Limits of all eight sides: those that were read; between two of them, their mean; the worst where nothing near was read. */
+function sidesOf(
+  read: readonly { readonly direction: string; readonly limitDeg: number }[],
+  worstDeg: number,
+): number[] {
+  const own = FULL_COMPASS.map((side) => read.find(({ direction }) => direction === side)?.limitDeg ?? null)
+  return own.map((limit, k) => {
+    if (limit !== null) return limit
+    const beside = [own[(k + 7) % 8], own[(k + 1) % 8]].filter((one) => one !== null)
+    return beside.length === 2 ? Math.floor((beside[0] + beside[1]) / 2) : worstDeg
+  })
+}
+
+/** What lines of supports are trusted with where nobody has printed a bridge ladder in their filament. */
+const CAREFUL_SPAN_MM = 5
+
+/** Longest span of an interface line, by the bridges of its own filament. */
+function suggestSupportSpan(input: SuggestInput): Evidence {
+  const { trials, decisions, printer, filaments } = input
+  const ladders = trialsOf(trials, 'span').filter(
+    (trial) => trial.conditions.partFilament.id === decisions.interfaceFilament,
+  )
+  const { name } = filamentOf(filaments, decisions.interfaceFilament)
+  if (ladders.length === 0)
+    return guess(
+      CAREFUL_SPAN_MM,
+      null,
+      null,
+      `Nobody has printed a bridge ladder in ${name} yet; lines of supports are trusted with ${CAREFUL_SPAN_MM} mm until then.`,
+    )
+  const { freeSpanMm } = spanFitOf(ladders)
+  const value = Math.max(1, Math.floor(freeSpanMm.cautious))
+  return {
+    source: ladders.some(
+      ({ conditions }) => Math.abs(conditions.layerHeightMm - decisions.layerHeightMm) > 1e-6,
+    )
+      ? 'transferred'
+      : 'measured',
+    value,
+    low: freeSpanMm.low,
+    high: freeSpanMm.high,
+    readings: ladders.reduce((sum, { readings }) => sum + readings.length, 0),
+    trials: idsOf(ladders),
+    newest: newestOf(ladders),
+    mismatches: mismatches(ladders, input, printer.interfaceMmS),
+    sentence: `Bridges in ${name} hold to ${value} mm nine times in ten; interface lines are laid no farther from stand to stand.`,
+  }
+}
+
+/** Longest bridge that may stay free. Spans transfer between layer heights no further than the ladder itself was printed. */
+function suggestFreeSpan(input: SuggestInput): Evidence {
+  const { trials, decisions, printer } = input
+  const ladders = trialsOf(trials, 'span').filter(
+    (trial) => trial.conditions.partFilament.id === decisions.partFilament,
+  )
+  const readings = ladders.flatMap((trial) => trial.readings)
+  const { freeSpanMm } = spanFitOf(ladders)
+  const value = Math.floor(freeSpanMm.cautious)
+  if (readings.length === 0)
+    return guess(
+      value,
+      freeSpanMm.low,
+      freeSpanMm.high,
+      `Nobody has printed a bridge ladder in ${filamentOf(input.filaments, decisions.partFilament).name} yet, so this is a starting guess.`,
+    )
+  return {
+    source: ladders.some(
+      ({ conditions }) => Math.abs(conditions.layerHeightMm - decisions.layerHeightMm) > 1e-6,
+    )
+      ? 'transferred'
+      : 'measured',
+    value,
+    low: freeSpanMm.low,
+    high: freeSpanMm.high,
+    readings: readings.length,
+    trials: idsOf(ladders),
+    newest: newestOf(ladders),
+    mismatches: mismatches(ladders, input, printer.wallMmS),
+    sentence: `Half of bridges hold to ${Math.round(freeSpanMm.median)} mm, nine in ten of the possible limits lie above ${value} mm.`,
+  }
+}
+
+/** Gap above the interface, for the pairing that the decisions name. */
+export function suggestUpperGap(input: SuggestInput): Evidence {
+  const { trials, decisions, printer, filaments, book } = input
+  const part = filamentOf(filaments, decisions.partFilament)
+  const touching = filamentOf(filaments, decisions.interfaceFilament)
+  const known = knownPairing(part, touching, trials, { book, lineWidthMm: decisions.lineWidthMm })
+  const { fit, ladders } = known
+  const value = Math.round(fit.suggestedGapMm * 100) / 100
+  const tender = { gapsMm: [...fit.curve.gapsMm], chance: [...fit.curve.tender] }
+  if (known.source === 'guess')
+    return { ...guess(value, fit.windowMm[0], fit.windowMm[1], pairingSentence(known)), tender }
+  const transferred = ladders.some(
+    (trial) => Math.abs(trial.conditions.layerHeightMm - decisions.layerHeightMm) > 1e-6,
+  )
+  return {
+    source: transferred ? 'transferred' : 'measured',
+    value,
+    low: fit.windowMm[0],
+    high: fit.windowMm[1],
+    readings: fit.readings,
+    trials: idsOf(ladders),
+    newest: newestOf(ladders),
+    tender,
+    mismatches: mismatches(ladders, input, printer.interfaceMmS),
+    sentence: gapSentence(fit),
+  }
+}
+
+/** How much to purge at a swap: enough for the part's strength, whichever way the worse of the two swaps goes. */
+function suggestPurge(input: SuggestInput): Evidence {
+  const { trials, decisions, printer } = input
+  const start = startingPurgeMm3(printer)
+  if (!sharesNozzle(printer))
+    return guess(start, null, null, 'Each filament has a nozzle of its own: a swap only primes it.')
+  const pair = [decisions.partFilament, decisions.interfaceFilament]
+  const ladders = trialsOf(trials, 'purge').filter(
+    ({ conditions: { partFilament, supportFilament } }) =>
+      pair.includes(partFilament.id) &&
+      pair.includes(supportFilament.id) &&
+      partFilament.id !== supportFilament.id,
+  )
+  if (ladders.length === 0)
+    return guess(
+      start,
+      null,
+      null,
+      'No purge ladder of these two has been read, so this is a starting guess.',
+    )
+  const { swaps } = purgeFitOf(ladders, pair[0])
+  const worst = swaps.reduce((a, b) =>
+    b.volumeMm3.strength.cautious > a.volumeMm3.strength.cautious ? b : a,
+  )
+  const need = worst.volumeMm3.strength
+  const names = pair.map((id) => filamentOf(input.filaments, id).name)
+  const [from, to] = worst.swap === 'AB' ? names : [names[1], names[0]]
+  return {
+    source: 'measured',
+    value: Math.min(3000, Math.ceil(need.cautious / 10) * 10),
+    low: need.low,
+    high: need.high,
+    readings: ladders.reduce((sum, { readings }) => sum + readings.length, 0),
+    trials: idsOf(ladders),
+    newest: newestOf(ladders),
+    mismatches: mismatches(ladders, input, null),
+    sentence: `From ${from} to ${to} leaves most behind: about ${Math.round(need.median)} mm³ do for a strong part, and ${Math.round(need.cautious)} nine times in ten.`,
+  }
+}
+
+/** Probability that a contact comes off clean at a gap, as the evidence has it; null when there is none. */
+export function tenderFromEvidence(evidence: Evidence | undefined, gapMm: number): number | null {
+  if (!evidence?.tender) return null
+  const { gapsMm, chance } = evidence.tender
+  return tenderAt(
+    { curve: { gapsMm: Float64Array.from(gapsMm), tender: Float64Array.from(chance) } } as unknown as GapFit,
+    gapMm,
+  )
+}
+
+/** Conditions of the trials that differ from the plan and are not covered by the hanging share. */
+function mismatches(
+  trials: readonly KnownTrial[],
+  { printer, decisions, filaments }: SuggestInput,
+  speedMmS: number | null,
+): string[] {
+  const found = new Set<string>()
+  const lotsOf = (id: string) => filaments.find((filament) => filament.id === id)?.lots ?? []
+  for (const { name, conditions } of trials) {
+    if (Math.abs(conditions.nozzleMm - printer.nozzleMm) > 1e-6)
+      found.add(`${name} used a ${conditions.nozzleMm} mm nozzle, the plan a ${printer.nozzleMm} mm one.`)
+    if (speedMmS !== null && Math.abs(conditions.speedMmS - speedMmS) > 0.15 * speedMmS)
+      found.add(`${name} was printed at ${conditions.speedMmS} mm/s, the plan prints at ${speedMmS}.`)
+    if (Math.abs(conditions.fanPercent - decisions.fanPercent) > 10)
+      found.add(
+        `${name} was cooled with the fan at ${conditions.fanPercent} %, the plan has ${decisions.fanPercent} %.`,
+      )
+    // A plan file written by hand knows its printer by name alone.
+    if (conditions.printer.id !== printer.id && conditions.printer.name !== printer.name)
+      found.add(`${name} came from ${conditions.printer.name}, the plan is for ${printer.name}.`)
+    for (const [filament, lot] of [
+      [conditions.partFilament, conditions.partLot],
+      [conditions.supportFilament, conditions.supportLot],
+    ] as const) {
+      const lots = lotsOf(filament.id)
+      if (lot !== '' && lots.length > 0 && !lots.includes(lot))
+        found.add(
+          `${name} was printed from lot ${lot} of ${filament.name}; on the bench is ${lots.join(', ')}.`,
+        )
+    }
+    if (conditions.damp) found.add(`${name} was printed from a damp spool.`)
+  }
+  return [...found]
+}

@@ -1,0 +1,55 @@
+import { clingsOf } from './document'
+import type { Filament } from '../bench'
+
+type Plain = Record<string, unknown>
+const isPlain = (value: unknown): value is Plain =>
+  typeof value === 'object' && value !== null && !Array.isArray(value)
+
+/** What plans did before these could be chosen, so that an older plan stays as it was meant. */
+const BEFORE_CHOICE: Plain = {
+  standLines: 'joined',
+  standWalls: 1,
+  lowerInterfaceLayers: 0,
+  interfaceLines: 'straight',
+  denseTopMm: 0,
+  denseTopDensity: 0.3,
+  thickStands: false,
+  brimLines: 0,
+  supportSpanMm: 5,
+}
+
+/**
+ * A document of version 1 as one of version 2: filaments and printers, which were named, get an identity. Anything else is given back as
+ * it is, for whoever checks it.
+ * @param identify the identity of a filament or printer that went by a name; without one the name is the identity
+ */
+export function upgradeDocument(
+  document: unknown,
+  identify: (kind: 'filament' | 'printer', name: string) => string | undefined = () => undefined,
+): unknown {
+  if (!isPlain(document) || document.version !== 1) return document
+  const idOf = (kind: 'filament' | 'printer', name: unknown) => identify(kind, String(name)) ?? name
+  const filaments = Array.isArray(document.filaments)
+    ? document.filaments.map((one: unknown) =>
+        isPlain(one) ? { id: idOf('filament', one.name), ...one } : one,
+      )
+    : document.filaments
+  const decisions = isPlain(document.decisions)
+    ? { ...BEFORE_CHOICE, ...document.decisions }
+    : document.decisions
+  if (isPlain(decisions))
+    for (const role of ['partFilament', 'standFilament', 'interfaceFilament'])
+      if (role in decisions) decisions[role] = idOf('filament', decisions[role])
+  return {
+    exceptions: [],
+    posts: [],
+    cling: Array.isArray(filaments) ? clingsOf(filaments.filter(isPlain) as unknown as Filament[]) : {},
+    ...document,
+    version: 2,
+    decisions,
+    filaments,
+    printer: isPlain(document.printer)
+      ? { id: idOf('printer', document.printer.name), ...document.printer }
+      : document.printer,
+  }
+}

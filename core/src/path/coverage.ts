@@ -1,0 +1,150 @@
+import { type Region } from '../polygon'
+import type { ToolPaths } from './toolPaths'
+
+/** Distance of the scan lines on which cover is measured. */
+const SCAN_MM = 0.1
+
+/**
+ * How much of a region lies under plastic: what the lines really cover, each as wide as it is laid, with round ends.
+ * Along each scan line everything is exact; between them the area is taken as a sum of strips.
+ * @param reachMm beyond the edge of a line that counts as covered: half the free width between lines that are laid apart on purpose
+ * @returns mm2
+ */
+export function coveredAreaMm2(
+  region: Region,
+  lines: readonly ToolPaths[],
+  lineWidthMm: number,
+  reachMm: number,
+): number {
+  const { xyMm, starts } = region
+  let [low, high, left, right] = [Infinity, -Infinity, Infinity, -Infinity]
+  for (let p = 0; p < xyMm.length; p += 2) {
+    if (xyMm[p + 1] < low) low = xyMm[p + 1]
+    if (xyMm[p + 1] > high) high = xyMm[p + 1]
+    if (xyMm[p] < left) left = xyMm[p]
+    if (xyMm[p] > right) right = xyMm[p]
+  }
+  if (!(high > low)) return 0
+  const count = Math.max(3, Math.ceil((high - low) / SCAN_MM))
+  const stepMm = (high - low) / count
+  const yOf = (n: number) => low + (n + 0.5) * stepMm
+  const wanted: number[][] = Array.from({ length: count }, () => [])
+  for (let r = 0; r + 1 < starts.length; r++)
+    for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++)
+      crossScans(xyMm[2 * q], xyMm[2 * q + 1], xyMm[2 * p], xyMm[2 * p + 1])
+  const laid: number[][] = Array.from({ length: count }, () => [])
+  for (const { xyMm: xy, starts: ends, flow } of lines)
+    for (let p = 0; p + 1 < ends.length; p++) {
+      const radius = (lineWidthMm * flow[p]) / 2 + reachMm
+      for (let i = ends[p]; i + 1 < ends[p + 1]; i++)
+        layCapsule(xy[2 * i], xy[2 * i + 1], xy[2 * i + 2], xy[2 * i + 3], radius)
+    }
+  let area = 0
+  for (let n = 0; n < count; n++) {
+    if (wanted[n].length === 0 || laid[n].length === 0) continue
+    area +=
+      sharedLength(
+        wanted[n].sort((a, b) => a - b),
+        merged(laid[n]),
+      ) * stepMm
+  }
+  return area
+
+  function crossScans(ax: number, ay: number, bx: number, by: number): void {
+    if (ay === by) return
+    const [from, to] = ay < by ? [ay, by] : [by, ay]
+    for (let n = Math.max(0, Math.ceil((from - low) / stepMm - 0.5)); n < count; n++) {
+      const y = yOf(n)
+      // Half-open, so that a corner on a scan line counts once.
+      if (y < from) continue
+      if (y >= to) break
+      wanted[n].push(ax + ((bx - ax) * (y - ay)) / (by - ay))
+    }
+  }
+
+  /** Notes where a scan line meets a line with round ends. Source: the part of y = const within a distance of a segment is one interval. */
+  function layCapsule(ax: number, ay: number, bx: number, by: number, radius: number): void {
+    if (Math.max(ay, by) + radius < low || Math.min(ay, by) - radius > high) return
+    if (Math.max(ax, bx) + radius < left || Math.min(ax, bx) - radius > right) return
+    const first = Math.max(0, Math.ceil((Math.min(ay, by) - radius - low) / stepMm - 0.5))
+    const last = Math.min(count - 1, Math.floor((Math.max(ay, by) + radius - low) / stepMm - 0.5))
+    const [ux, uy] = [bx - ax, by - ay]
+    const length = Math.sqrt(ux * ux + uy * uy)
+    for (let n = first; n <= last; n++) {
+      const y = yOf(n)
+      let from = Infinity
+      let to = -Infinity
+      for (const [cx, cy] of [
+        [ax, ay],
+        [bx, by],
+      ]) {
+        const d2 = radius * radius - (y - cy) ** 2
+        if (d2 < 0) continue
+        const half = Math.sqrt(d2)
+        if (cx - half < from) from = cx - half
+        if (cx + half > to) to = cx + half
+      }
+      if (length > 0) {
+        // The two long sides, moved out by the radius.
+        const [nx, ny] = [(-uy / length) * radius, (ux / length) * radius]
+        for (const side of [1, -1]) {
+          const [sx, sy] = [ax + side * nx, ay + side * ny]
+          if (uy === 0) continue
+          const t = (y - sy) / uy
+          if (t < 0 || t > 1) continue
+          const x = sx + ux * t
+          if (x < from) from = x
+          if (x > to) to = x
+        }
+      }
+      if (to > from) laid[n].push(from, to)
+    }
+  }
+}
+
+/** Intervals, given as pairs, joined where they overlap; ascending. */
+function merged(pairs: number[]): number[] {
+  const order = Array.from({ length: pairs.length / 2 }, (_, i) => i).sort(
+    (a, b) => pairs[2 * a] - pairs[2 * b],
+  )
+  const out: number[] = []
+  for (const i of order) {
+    const [from, to] = [pairs[2 * i], pairs[2 * i + 1]]
+    if (out.length > 0 && from <= out[out.length - 1]) out[out.length - 1] = Math.max(out[out.length - 1], to)
+    else out.push(from, to)
+  }
+  return out
+}
+
+/** Length that two ascending lists of intervals share. */
+function sharedLength(a: readonly number[], b: readonly number[]): number {
+  let sum = 0
+  let j = 0
+  for (let i = 0; i + 1 < a.length; i += 2) {
+    while (j + 1 < b.length && b[j + 1] <= a[i]) j += 2
+    for (let k = j; k + 1 < b.length && b[k] < a[i + 1]; k += 2)
+      sum += Math.max(0, Math.min(a[i + 1], b[k + 1]) - Math.max(a[i], b[k]))
+  }
+  return sum
+}
+
+/** Measures cover and remembers it: most lines and undersides survive a change of one value. */
+export function createCoverMeasurer(): typeof coveredAreaMm2 {
+  const known = new WeakMap<
+    Region,
+    { readonly lines: readonly ToolPaths[]; readonly how: string; readonly area: number }
+  >()
+  return (region, lines, lineWidthMm, reachMm) => {
+    const how = `${lineWidthMm} ${reachMm}`
+    const before = known.get(region)
+    if (
+      before?.how === how &&
+      before.lines.length === lines.length &&
+      before.lines.every((one, i) => one === lines[i])
+    )
+      return before.area
+    const area = coveredAreaMm2(region, lines, lineWidthMm, reachMm)
+    known.set(region, { lines, how, area })
+    return area
+  }
+}

@@ -1,0 +1,182 @@
+import {
+  isEmptyRegion,
+  regionPerimeterMm,
+  ringCount,
+  thinnedLine,
+  type PolygonEngine,
+  type Region,
+} from '../polygon'
+import type { PathKind, PathWriter } from './toolPaths'
+import { addRings } from './addLines'
+
+/** Corners of rings may stray this far from round. */
+const ARC_MM = 0.01
+
+export type Ringed = {
+  /** What lines inside the rings may fill, up to the rings’ own edge. */
+  readonly inside: Region
+}
+
+/**
+ * Lays rings along the rim of a region, the outermost first, each wholly inside it. Where the region is narrower than two lines, one line
+ * goes down its middle, as wide as what it has to fill: two would lie on each other. What is narrower than one line gets none.
+ * @param rings how many; 0 lays none and leaves everything to what fills the inside
+ */
+export function layRings(
+  writer: PathWriter,
+  kind: PathKind,
+  region: Region,
+  rings: number,
+  engine: PolygonEngine,
+  lineWidthMm: number,
+): Ringed {
+  let rim = engine.grow(region, -lineWidthMm / 2, 'miter', ARC_MM)
+  for (let k = 0; k < rings && !isEmptyRegion(rim); k++) {
+    const within = engine.grow(rim, -lineWidthMm / 2, 'miter', ARC_MM)
+    if (hasNarrowParts(rim, within, lineWidthMm)) addMiddles(writer, kind, rim, lineWidthMm)
+    else addRings(writer, kind, rim)
+    if (k === rings - 1) return { inside: within }
+    rim = engine.grow(within, -lineWidthMm / 2, 'miter', ARC_MM)
+  }
+  return { inside: rim }
+}
+
+/** Whether opposite sides of a rim come so near that rings there would lie on each other: what shrinks away takes its outline with it. */
+function hasNarrowParts(rim: Region, within: Region, lineWidthMm: number): boolean {
+  if (isEmptyRegion(within) || ringCount(within) !== ringCount(rim)) return true
+  return regionPerimeterMm(within) < regionPerimeterMm(rim) - 4 * lineWidthMm * (1 + ringCount(rim))
+}
+
+/** Two lines nearer than this share of a width are one. */
+const SAME_LINE = 0.7
+/** Steps in which rings are walked, in widths. */
+const STEP = 0.3
+/** Widths along one line differ by no more than this share. */
+const EVEN_FLOW = 0.2
+/** A line shorter than this many widths is a dot. */
+const SHORTEST = 0.5
+
+/**
+ * Adds the rings of a rim, each line once: where two sides run so near that their lines would lie on each other, one line runs between
+ * them, wider by the distance.
+ */
+function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number): void {
+  const samples = sampled(rim, STEP * w)
+  const { x, y, along, ringOf, ringLength } = samples
+  const count = x.length
+  const near = SAME_LINE * w
+  const cell = near
+  const cells = new Map<number, number[]>()
+  const keyOf = (cx: number, cy: number) => (cx + 0x100000) * 0x200000 + cy + 0x100000
+  /** For each sample: the one whose line it shares, -1 when it has a line of its own. */
+  const shares = new Int32Array(count).fill(-1)
+  const partner = new Int32Array(count).fill(-1)
+  for (let i = 0; i < count; i++) {
+    const [cx, cy] = [Math.floor(x[i] / cell), Math.floor(y[i] / cell)]
+    let best = near * near
+    for (let dx = -1; dx <= 1; dx++)
+      for (let dy = -1; dy <= 1; dy++)
+        for (const j of cells.get(keyOf(cx + dx, cy + dy)) ?? []) {
+          if (ringOf[j] === ringOf[i]) {
+            // A neighbour on the same ring is no other side.
+            const apart = Math.abs(along[i] - along[j])
+            if (Math.min(apart, ringLength[ringOf[i]] - apart) < 2 * near) continue
+          }
+          const d = (x[i] - x[j]) ** 2 + (y[i] - y[j]) ** 2
+          if (d < best) {
+            best = d
+            shares[i] = j
+          }
+        }
+    if (shares[i] >= 0) {
+      partner[shares[i]] = i
+      continue
+    }
+    const key = keyOf(cx, cy)
+    const list = cells.get(key)
+    if (list) list.push(i)
+    else cells.set(key, [i])
+  }
+  // Runs of samples with a line of their own; where the other side lies near, the line moves between the two.
+  for (let r = 0; r + 1 < samples.starts.length; r++) {
+    const [from, to] = [samples.starts[r], samples.starts[r + 1]]
+    const size = to - from
+    let first = from
+    while (first < to && shares[first] < 0) first++
+    const whole = first === to
+    const begin = whole ? from : first
+    let run: number[] = []
+    const end = (closed: boolean) => {
+      layRun(run, closed)
+      run = []
+    }
+    for (let n = 0; n < size; n++) {
+      const i = from + ((begin - from + n) % size)
+      if (shares[i] >= 0) end(false)
+      else run.push(i)
+    }
+    end(whole)
+  }
+
+  function layRun(run: readonly number[], closed: boolean): void {
+    if (run.length < 2 || (run.length - 1) * STEP < SHORTEST) return
+    const points = closed ? [...run, run[0]] : run
+    const xy = new Float64Array(2 * points.length)
+    const flow = new Float64Array(points.length)
+    points.forEach((i, n) => {
+      const j = partner[i]
+      xy[2 * n] = j < 0 ? x[i] : (x[i] + x[j]) / 2
+      xy[2 * n + 1] = j < 0 ? y[i] : (y[i] + y[j]) / 2
+      flow[n] = 1 + (j < 0 ? 0 : Math.hypot(x[i] - x[j], y[i] - y[j]) / w)
+    })
+    // A line is as wide along its whole length; where that changes, another one goes on.
+    let from = 0
+    let [least, most] = [flow[0], flow[0]]
+    for (let n = 1; n < points.length; n++) {
+      const [low, high] = [Math.min(least, flow[n]), Math.max(most, flow[n])]
+      if (high - low > EVEN_FLOW) {
+        add(xy, flow, from, n)
+        from = n - 1
+        ;[least, most] = [Math.min(flow[n - 1], flow[n]), Math.max(flow[n - 1], flow[n])]
+      } else [least, most] = [low, high]
+    }
+    add(xy, flow, from, points.length)
+  }
+
+  function add(xy: Float64Array, flow: Float64Array, from: number, to: number): void {
+    if (to - from < 2) return
+    let sum = 0
+    for (let n = from; n < to; n++) sum += flow[n]
+    const thin = thinnedLine(xy.subarray(2 * from, 2 * to), ARC_MM / 2)
+    writer.add(kind, thin, 0, thin.length / 2, false, sum / (to - from))
+  }
+}
+
+/** Points along rings at even steps. */
+function sampled({ xyMm, starts }: Region, stepMm: number) {
+  const x: number[] = []
+  const y: number[] = []
+  const along: number[] = []
+  const ringOf: number[] = []
+  const ringLength: number[] = []
+  const ends: number[] = [0]
+  for (let r = 0; r + 1 < starts.length; r++) {
+    let length = 0
+    for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++) {
+      const [ax, ay] = [xyMm[2 * q], xyMm[2 * q + 1]]
+      const [ux, uy] = [xyMm[2 * p] - ax, xyMm[2 * p + 1] - ay]
+      const side = Math.hypot(ux, uy)
+      const pieces = Math.max(1, Math.ceil(side / stepMm))
+      for (let k = 0; k < pieces; k++) {
+        x.push(ax + (ux * k) / pieces)
+        y.push(ay + (uy * k) / pieces)
+        along.push(length + (side * k) / pieces)
+        ringOf.push(r)
+      }
+      length += side
+    }
+    ringLength.push(length)
+    ends.push(x.length)
+  }
+  return { x, y, along, ringOf, ringLength, starts: ends }
+}

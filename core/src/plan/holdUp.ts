@@ -1,0 +1,135 @@
+import type { Holding } from '../decide'
+import { EMPTY_REGION, isEmptyRegion, regionAreaMm2, type Region, type RememberingEngine } from '../polygon'
+import type { Checkpoint } from '../slice'
+import {
+  drawnStands,
+  ringsAround,
+  straightSupports,
+  thickLayers,
+  type Held,
+  type Levels,
+  type Outlines,
+  type Rest,
+  type SupportPass,
+  type Supports,
+} from '../stand'
+import type { HoldingGroup } from './assign'
+
+export type HoldUpInput = {
+  readonly levels: Levels
+  readonly outlines: Outlines
+  readonly engine: RememberingEngine
+  readonly groups: readonly HoldingGroup[]
+  /** The decisions of each group. */
+  readonly holdings: readonly Holding[]
+  /** What of each level bodies fill that the maker drew as stands. */
+  readonly drawn: readonly Region[] | null
+  /** Everything that is to be held, per layer. */
+  readonly hold: readonly Region[]
+  readonly lineWidthMm: number
+  readonly thicknessMm: readonly [number, number]
+  readonly stepLimitMm: number
+  readonly leanDeg: number
+  readonly footingLines: number
+  readonly brimLines: number
+  readonly checkpoint?: Checkpoint
+}
+
+/** Everything that holds a part up: drawn stands, then posts, then exceptions from the last to the first, then the letter's own. */
+export async function holdUp(input: HoldUpInput): Promise<Supports> {
+  const { levels, outlines, engine, groups, holdings, hold } = input
+  const passes: SupportPass[] = []
+  const rests: Rest[] = []
+  const held = groups.map((): ReadonlyMap<number, Held> => new Map())
+  const filled: (readonly Region[])[] = []
+  let reachedByDrawn: ReadonlyMap<number, Held> = new Map()
+  if (input.drawn) {
+    const found = drawnStands(input.drawn, hold, outlines, levels, engine, 0, holdings[0].upperGapMm)
+    passes.push(...found.passes)
+    filled.push(found.columns)
+    reachedByDrawn = found.held
+  }
+  const active = groups
+    .map((group, g) => ({ group, holding: holdings[g], g }))
+    .filter(({ group, holding }) => holding.supports && group.wanted.some((region) => !isEmptyRegion(region)))
+    .reverse()
+  for (const [n, { group, holding, g }] of active.entries()) {
+    const made = await straightSupports({
+      levels,
+      outlines,
+      engine,
+      holding: g,
+      wanted: group.wanted.map((region, i) => without(region, reachedByDrawn.get(i)?.reached, engine)),
+      sloped: group.sloped,
+      tops: group.tops,
+      rules: holding,
+      lineWidthMm: input.lineWidthMm,
+      thicknessMm: input.thicknessMm,
+      stepLimitMm: input.stepLimitMm,
+      leanDeg: input.leanDeg,
+      taken: (level) => takenAt(filled, level),
+      checkpoint:
+        input.checkpoint && ((done, total) => input.checkpoint!(n * total + done, active.length * total)),
+    })
+    const laid = holding.thickStands
+      ? thickLayers(made.passes, input.thicknessMm[1], input.lineWidthMm, engine)
+      : made.passes
+    passes.push(...laid)
+    rests.push(...made.rests)
+    held[g] = made.held
+    filled.push(made.columns)
+  }
+  passes.push(...onTheBed(input, filled, active[0]?.g ?? 0))
+  return { passes: passes.toSorted((a, b) => a.topMm - b.topMm), held, drawn: reachedByDrawn, rests }
+}
+
+const without = (region: Region, reached: Region | undefined, engine: RememberingEngine): Region =>
+  reached && !isEmptyRegion(region) ? engine.minus(region, reached) : region
+
+/** What other supports fill at a level, and at its neighbours: they may lie a part of a layer lower. */
+function takenAt(filled: readonly (readonly Region[])[], level: number): Region[] {
+  const found = new Set<Region>()
+  for (const columns of filled)
+    for (const k of [level - 1, level, level + 1]) {
+      const region = columns[k]
+      if (region && !isEmptyRegion(region)) found.add(region)
+    }
+  return [...found]
+}
+
+/** Rings around what stands on the bed. */
+function onTheBed(
+  { outlines, levels, engine, holdings, lineWidthMm, footingLines, brimLines }: HoldUpInput,
+  filled: readonly (readonly Region[])[],
+  holding: number,
+): SupportPass[] {
+  const firstMm = levels.zOf(1)
+  const stands = filled
+    .map((columns) => columns[0] ?? EMPTY_REGION)
+    .filter((region) => !isEmptyRegion(region))
+  const part = outlines.at(0)
+  const sideGapMm = Math.max(...holdings.map((one) => one.sideGapMm))
+  const all = stands.length === 0 ? EMPTY_REGION : engine.union(...stands)
+  const footing = ringsAround(
+    'footing',
+    all,
+    footingLines,
+    lineWidthMm,
+    [outlines.grown(0, sideGapMm)],
+    firstMm,
+    holding,
+    engine,
+  )
+  const apart = regionAreaMm2(all) > 0 ? [engine.grow(all, lineWidthMm / 2, 'round', 0.01)] : []
+  const brim = ringsAround(
+    'brim',
+    part,
+    brimLines,
+    lineWidthMm,
+    footing ? [...apart, engine.grow(footing.region, lineWidthMm / 2, 'round', 0.01)] : apart,
+    firstMm,
+    holding,
+    engine,
+  )
+  return [footing, brim].filter((pass) => pass !== null)
+}

@@ -1,0 +1,256 @@
+import { TenderError } from '../errors'
+import { partBody, roleOf, type Holding } from '../decide'
+import { applyPlacing, bodiesOf, meshEdges, meshFacts, meshOfBodies, placingOf, type Mesh } from '../mesh'
+import { cutZones, findOverhangs, type Zone } from '../overhang'
+import { partPaths, supportPaths, type SupportPathOptions, type ToolPaths } from '../path'
+import { isEmptyRegion, type Region } from '../polygon'
+import { cutMesh, sliceMesh } from '../slice'
+import { levelsOf, outlinesOf, type SupportPass } from '../stand'
+import { assignHoldings, holdingsOf } from './assign'
+import { holdUp } from './holdUp'
+import type { Outputs } from './outputs'
+import type { Reading } from './reading'
+import { defineStage, type Stage } from './stage'
+
+/** Decisions of holding that say where supports are. */
+const WHERE_HELD = [
+  'supports',
+  'placement',
+  'upperGapMm',
+  'lowerGapMm',
+  'sideGapMm',
+  'marginMm',
+  'interfaceLayers',
+  'lowerInterfaceLayers',
+  'stackMode',
+  'denseTopMm',
+  'thickStands',
+] as const
+/** And those that say how their lines are laid. */
+const HOW_LAID = [
+  'interfaceSpacingMm',
+  'interfaceLines',
+  'interfaceDirection',
+  'standLines',
+  'standWalls',
+  'standDensity',
+  'denseTopDensity',
+] as const
+
+const LEAN_BELOW_LIMIT_DEG = 5
+
+/** The work of a plan, in its order. */
+export const PLAN_STAGES = [
+  // Turning a part leaves its edges as they are; finding them costs as much as slicing a heavy one.
+  defineStage({
+    name: 'part',
+    after: [],
+    reads: ['bodies'],
+    run(_, { bodies }, { mesh }) {
+      const part = partBody(mesh, bodies)
+      return { part, openEdges: meshEdges(part).openCount }
+    },
+  }),
+  defineStage({
+    name: 'lie',
+    after: ['part'],
+    reads: ['pose', 'bodies'],
+    run({ part: { part, openEdges } }, { pose, bodies }, { mesh }) {
+      const placing = placingOf(part, pose)
+      const posed = applyPlacing(part, placing)
+      const drawn = meshOfBodies(mesh, (body) => roleOf(bodies, body) === 'stand')
+      return {
+        posed,
+        facts: meshFacts(posed, openEdges),
+        placing,
+        drawn: drawn && applyPlacing(drawn, placing),
+      }
+    },
+  }),
+  defineStage({
+    name: 'slice',
+    after: ['lie'],
+    reads: ['layerHeightMm', 'firstLayerHeightMm'],
+    async run({ lie }, heights, { engine, checkpoint }) {
+      const slices = await sliceMesh(lie.posed, engine, heights, checkpoint)
+      if (slices.layers.every((layer) => isEmptyRegion(layer.region)))
+        throw new TenderError(
+          'MESH_EMPTY',
+          'The part is thinner than half a layer; nothing of it would be printed.',
+        )
+      return slices
+    },
+  }),
+  defineStage({
+    name: 'zones',
+    after: ['lie', 'slice'],
+    reads: ['zones', 'bodies'],
+    run: ({ lie, slice }, reading, { mesh, engine }) =>
+      cutZones(
+        zonesOf(mesh, reading),
+        slice.layers,
+        lie.placing,
+        (body) => meshOfBodies(mesh, (b) => b === body),
+        engine,
+      ),
+  }),
+  defineStage({
+    name: 'overhang',
+    after: ['slice', 'zones'],
+    reads: ['freeAngleDeg', 'sideAnglesDeg', 'freeSpanMm', 'lineWidthMm'],
+    run: ({ slice, zones }, limits, { engine, checkpoint }) =>
+      findOverhangs(
+        slice.layers,
+        engine,
+        // Faces that must look good are no matter of holding; exceptions may name them.
+        { ...limits, zones: zones.filter(({ zone }) => zone.kind !== 'show') },
+        checkpoint,
+      ),
+  }),
+  defineStage({
+    name: 'part paths',
+    after: ['slice'],
+    reads: ['lineWidthMm', 'walls', 'fillDensity', 'skinLayers'],
+    run: ({ slice }, options, { engine, tracer, checkpoint }) =>
+      tracer ? tracer(slice.layers, options) : partPaths(slice.layers, engine, options, checkpoint),
+  }),
+  defineStage({
+    name: 'levels',
+    after: ['slice'],
+    reads: [],
+    run: ({ slice }, _, { supports }) => ({
+      levels: levelsOf(slice.layers),
+      outlines: outlinesOf(slice.layers, supports),
+    }),
+  }),
+  defineStage({
+    name: 'assign',
+    after: ['slice', 'zones', 'overhang'],
+    reads: ['exceptions', 'posts'],
+    run: ({ slice, zones, overhang }, { exceptions, posts }, { supports }) =>
+      assignHoldings({ layers: slice.layers, overhangs: overhang, exceptions, posts, zones }, supports),
+  }),
+  defineStage({
+    name: 'stand',
+    after: ['lie', 'slice', 'levels', 'zones', 'overhang', 'assign'],
+    reads: [
+      ...WHERE_HELD,
+      'exceptions',
+      'lineWidthMm',
+      'thicknessMm',
+      'freeAngleDeg',
+      'footingLines',
+      'brimLines',
+    ],
+    async run({ lie, slice, levels, zones, overhang, assign }, reading, { engine, supports, checkpoint }) {
+      const drawn = lie.drawn
+        ? await cutMesh(
+            lie.drawn,
+            slice.layers.map(({ bottomMm, topMm }) => (bottomMm + topMm) / 2),
+            engine,
+          )
+        : null
+      return holdUp({
+        ...levels,
+        ...reading,
+        engine: supports,
+        groups: assign,
+        holdings: holdingsOf(
+          reading as unknown as Holding,
+          reading.exceptions,
+          assign,
+          zones.map(({ zone }) => zone.id),
+        ),
+        drawn,
+        hold: overhang.hold,
+        stepLimitMm: overhang.stepLimitMm,
+        leanDeg: Math.max(0, reading.freeAngleDeg - LEAN_BELOW_LIMIT_DEG),
+        checkpoint,
+      })
+    },
+  }),
+  defineStage({
+    name: 'support paths',
+    after: ['zones', 'assign', 'stand'],
+    reads: [...HOW_LAID, 'exceptions', 'lineWidthMm', 'supportSpanMm'],
+    async run({ zones, assign, stand }, reading, { supports, checkpoint }) {
+      const options = holdingsOf(
+        reading as unknown as Holding,
+        reading.exceptions,
+        assign,
+        zones.map(({ zone }) => zone.id),
+      ).map((holding): SupportPathOptions => laidAs(holding, reading))
+      const traced: ToolPaths[] = []
+      for (const pass of stand.passes) {
+        await checkpoint(traced.length, stand.passes.length)
+        traced.push(pathsOf(pass, options[pass.holding], supports))
+      }
+      return traced
+    },
+  }),
+] as const satisfies readonly Stage[]
+
+/** Names of the stages that take time, in the order of the work. */
+export const STAGES = ['slice', 'overhang', 'part paths', 'stand', 'support paths', 'estimate'] as const
+
+/** Everything of a document that a stage goes by, its own and what comes before it. */
+export function readsOf(name: keyof Outputs): ReadonlySet<keyof Reading> {
+  const stage = PLAN_STAGES.find((one) => one.name === name)!
+  const all = new Set<keyof Reading>(stage.reads)
+  for (const before of stage.after) for (const read of readsOf(before)) all.add(read)
+  return all
+}
+
+/** How the lines of a holding are laid: no stand line stands farther from the next than lines above it are trusted to span. */
+export function laidAs(
+  holding: Omit<SupportPathOptions, 'lineWidthMm'>,
+  { lineWidthMm, supportSpanMm }: Pick<Reading, 'lineWidthMm' | 'supportSpanMm'>,
+): SupportPathOptions {
+  const sparsest = Math.min(1, lineWidthMm / supportSpanMm)
+  return {
+    lineWidthMm,
+    interfaceSpacingMm: holding.interfaceSpacingMm,
+    interfaceLines: holding.interfaceLines,
+    interfaceDirection: holding.interfaceDirection,
+    standLines: holding.standLines,
+    standWalls: holding.standWalls,
+    standDensity: Math.max(sparsest, holding.standDensity),
+    denseTopDensity: Math.max(sparsest, holding.denseTopDensity),
+  }
+}
+
+/** The maker's zones, after those that bodies of the file stand for. */
+function zonesOf(mesh: Mesh, { zones, bodies }: Pick<Reading, 'zones' | 'bodies'>): Zone[] {
+  const fromFile = bodiesOf(mesh).flatMap(({ name }, body): Zone[] => {
+    const kind = roleOf(bodies, body)
+    return kind === 'hold' || kind === 'keepOff'
+      ? [
+          {
+            id: `body ${body}`,
+            name: name || `Body ${body + 1}`,
+            kind,
+            limitDeg: kind === 'hold' ? 0 : 90,
+            shape: { kind: 'body', body },
+          },
+        ]
+      : []
+  })
+  return [...fromFile, ...zones]
+}
+
+/** Lines of passes, by their shape and how they are laid: a pass that is laid the same way keeps the lines it had. */
+const traced = new WeakMap<Region, Map<string, ToolPaths>>()
+
+function pathsOf(
+  pass: SupportPass,
+  options: SupportPathOptions,
+  engine: Parameters<typeof supportPaths>[2],
+): ToolPaths {
+  const level = Math.round(pass.bottomMm / (pass.topMm - pass.bottomMm))
+  const key = JSON.stringify([pass.fill, pass.role, level & 1, pass.facesLayer & 1, options])
+  let known = traced.get(pass.region)
+  if (!known) traced.set(pass.region, (known = new Map()))
+  let paths = known.get(key)
+  if (!paths) known.set(key, (paths = supportPaths(pass, level, engine, options)))
+  return paths
+}

@@ -1,0 +1,54 @@
+import { filamentOf } from '../../bench'
+import { bookOf } from '../../decide'
+import { regionAreaMm2 } from '../../polygon'
+import { releaseChain } from '../../release'
+import { gapMm, warning, type PlanWarning, type Warned } from './warning'
+
+/** Readings at the plan's gap that came off well speak before any guess about clings. */
+const SURELY = 0.7
+
+/** Whether the interface comes along with the stands: by what was measured, else by the clings of the families. */
+export function chainWarnings({ document, contacts, geometry }: Warned): PlanWarning[] {
+  const { decisions: d, filaments, evidence } = document
+  const contactMm2 = contacts.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
+  if (contactMm2 === 0) return []
+  const [part, touching, bulk] = [d.partFilament, d.interfaceFilament, d.standFilament].map((id) =>
+    filamentOf(filaments, id),
+  )
+  if (touching.id === bulk.id) return []
+  const footprintMm2 = geometry.passes
+    .filter((pass) => pass.bottomMm === 0)
+    .reduce((sum, pass) => sum + regionAreaMm2(pass.region), 0)
+  const chain = releaseChain({ ...d, part, touching, bulk, contactMm2, footprintMm2, book: bookOf(document) })
+  if (chain.interfaceFollows === 'surely') return []
+  const measured = evidence.upperGapMm
+  const chance = measured && measured.source !== 'guess' ? chanceAt(measured.tender, d.upperGapMm) : null
+  if (chance !== null && chance >= SURELY) return []
+  const cure = chain.remedies.find((remedy) => remedy.cures)
+  const cures = cure
+    ? ` What would do: ${cure.sentence.charAt(0).toLowerCase()}${cure.sentence.slice(1)}`
+    : ''
+  return [
+    warning(
+      'INTERFACE_MAY_STAY',
+      chance === null
+        ? `${chain.sentence}${cures}`
+        : `${measured!.readings} readings say ${Math.round(100 * chance)} % come off well at ${gapMm(d.upperGapMm)}; by the families' clings ${lowerFirst(chain.sentence)}${cures}`,
+    ),
+  ]
+}
+
+const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
+
+function chanceAt(
+  tender: { readonly gapsMm: readonly number[]; readonly chance: readonly number[] } | undefined,
+  gap: number,
+): number | null {
+  if (!tender || tender.gapsMm.length === 0) return null
+  const after = tender.gapsMm.findIndex((one) => one >= gap)
+  if (after < 0) return tender.chance.at(-1)!
+  if (after === 0) return tender.chance[0]
+  const [a, b] = [tender.gapsMm[after - 1], tender.gapsMm[after]]
+  const t = (gap - a) / (b - a)
+  return tender.chance[after - 1] * (1 - t) + tender.chance[after] * t
+}

@@ -1,0 +1,39 @@
+import { chainWarnings } from './chain'
+import { gapWarnings } from './gaps'
+import { heldWarnings } from './held'
+import { machineWarnings } from './machine'
+import { error, warning, type PlanWarning, type Warned } from './warning'
+
+export { UNHELD_WORDS } from './held'
+export { WARNING_CODES } from './warning'
+export type { PlanWarning, PlanWarningCode, Warned } from './warning'
+
+/** Everything to mind about a plan that is known without taking its supports off: that is the release check's. */
+export function warningsOf(warned: Warned): PlanWarning[] {
+  return [
+    ...meshWarnings(warned),
+    ...heldWarnings(warned),
+    ...gapWarnings(warned),
+    ...chainWarnings(warned),
+    ...machineWarnings(warned),
+    ...spoolWarnings(warned),
+  ]
+}
+
+function meshWarnings({ facts, slices }: Warned): PlanWarning[] {
+  return facts.watertight
+    ? []
+    : [
+        warning(
+          'MESH_OPEN',
+          `The mesh has ${facts.openEdges} open ${facts.openEdges === 1 ? 'edge' : 'edges'}; ${slices.mendedOutlines} loose outline ${slices.mendedOutlines === 1 ? 'end was' : 'ends were'} joined to slice it. Look through the layers before printing.`,
+        ),
+      ]
+}
+
+const spoolWarnings = ({ totals }: Warned): PlanWarning[] =>
+  totals.filaments.flatMap(({ name, g, gramsLeft }) =>
+    gramsLeft !== null && g > gramsLeft
+      ? [error('SPOOL_SHORT', `${name}: ${Math.round(gramsLeft)} g left, ${g.toFixed(1)} g needed.`)]
+      : [],
+  )

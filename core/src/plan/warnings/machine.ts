@@ -1,0 +1,82 @@
+import { thicknessOf } from '../../bench'
+import { boundsOf, isEmptyRegion } from '../../polygon'
+import { error, mm, warning, type PlanWarning, type Warned } from './warning'
+
+/** Lines from about as wide as the nozzle's bore up to twice that are laid well. */
+const WIDTHS: readonly [number, number] = [0.8, 2]
+const FIRST_LAYER_SHARE = 0.8
+
+/** What the printer cannot do: room on the bed, thickness of layers, width of lines, filaments at once. */
+export function machineWarnings({ document, facts, contacts, geometry }: Warned): PlanWarning[] {
+  const { decisions: d, printer, exceptions } = document
+  const found: PlanWarning[] = []
+  const box = boundsOf(new Float64Array(0))
+  let { minX, minY, maxX, maxY } = box
+  for (const { region } of [...geometry.layers, ...geometry.passes]) {
+    if (isEmptyRegion(region)) continue
+    const b = boundsOf(region.xyMm)
+    minX = Math.min(minX, b.minX)
+    minY = Math.min(minY, b.minY)
+    maxX = Math.max(maxX, b.maxX)
+    maxY = Math.max(maxY, b.maxY)
+  }
+  const [width, depth] = [maxX - minX, maxY - minY]
+  const partFits = facts.sizeMm[0] <= printer.bedMm[0] && facts.sizeMm[1] <= printer.bedMm[1]
+  const bed = `the bed of ${printer.name} is ${mm(printer.bedMm[0])} by ${mm(printer.bedMm[1])}`
+  if (!partFits)
+    found.push(error('OUTSIDE_BED', `The part is ${mm(facts.sizeMm[0])} by ${mm(facts.sizeMm[1])}; ${bed}.`))
+  else if (width > printer.bedMm[0] + 1e-6 || depth > printer.bedMm[1] + 1e-6)
+    found.push(error('OUTSIDE_BED', `Part, stands and footing take ${mm(width)} by ${mm(depth)}; ${bed}.`))
+  const heightMm = Math.max(facts.sizeMm[2], geometry.layers.at(-1)?.topMm ?? 0)
+  if (facts.sizeMm[2] > printer.heightMm)
+    found.push(
+      error('TOO_TALL', `The part is ${mm(heightMm)} tall; ${printer.name} reaches ${mm(printer.heightMm)}.`),
+    )
+  const [thinnest, thickest] = thicknessOf(printer)
+  const lays = `A ${printer.nozzleMm} mm nozzle lays layers of ${mm(thinnest)} to ${mm(thickest)}`
+  if (d.layerHeightMm < thinnest - 1e-9 || d.layerHeightMm > thickest + 1e-9)
+    found.push(warning('LAYER_OUT_OF_RANGE', `${lays}; the plan asks for ${mm(d.layerHeightMm)}.`))
+  else if (
+    d.firstLayerHeightMm < thinnest - 1e-9 ||
+    d.firstLayerHeightMm > Math.max(thickest, FIRST_LAYER_SHARE * printer.nozzleMm) + 1e-9
+  )
+    found.push(
+      warning(
+        'LAYER_OUT_OF_RANGE',
+        `${lays}; the plan asks for a first layer of ${mm(d.firstLayerHeightMm)}.`,
+      ),
+    )
+  const [narrow, wide] = WIDTHS.map((share) => share * printer.nozzleMm)
+  if (d.lineWidthMm < narrow - 1e-9 || d.lineWidthMm > wide + 1e-9)
+    found.push(
+      warning(
+        'LINE_OUT_OF_RANGE',
+        `A ${printer.nozzleMm} mm nozzle lays lines of ${mm(narrow)} to ${mm(wide)}; the plan asks for ${mm(d.lineWidthMm)}.`,
+      ),
+    )
+  const isHeld = contacts.some(({ areaMm2 }) => areaMm2 > 0)
+  const loaded = new Set([
+    d.partFilament,
+    ...(isHeld ? [d.standFilament, d.interfaceFilament] : []),
+    ...(isHeld
+      ? exceptions.flatMap(({ standFilament, interfaceFilament }) =>
+          [standFilament, interfaceFilament].filter((id) => id !== undefined),
+        )
+      : []),
+  ])
+  if (loaded.size > printer.loads)
+    found.push(
+      error(
+        'TOO_MANY_FILAMENTS',
+        `The plan prints in ${loaded.size} filaments; ${printer.name} holds ${printer.loads} at once.`,
+      ),
+    )
+  if (isHeld && d.standDensity < d.lineWidthMm / d.supportSpanMm - 1e-9)
+    found.push(
+      warning(
+        'STANDS_DENSER',
+        `Stand lines ${mm(d.lineWidthMm / d.standDensity)} apart would let the lines above them sag; they are laid ${mm(d.supportSpanMm)} apart, as far as lines of supports are trusted to span.`,
+      ),
+    )
+  return found
+}

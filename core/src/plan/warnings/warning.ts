@@ -1,0 +1,90 @@
+import type { Decisions, PlanDocument } from '../../decide'
+import type { Estimate } from '../../estimate'
+import type { MeshFacts } from '../../mesh'
+import type { Slices } from '../../slice'
+import type { Contact, IslandReport, PlanGeometry, Recut } from '../planResult'
+import type { Rest } from '../../stand'
+
+export const WARNING_CODES = [
+  'MESH_OPEN',
+  'SUPPORTS_OFF',
+  'ISLAND_NOT_HELD',
+  'OVERHANG_NOT_HELD',
+  'GAP_MISSED',
+  'LOWER_GAP_MISSED',
+  'RECUT',
+  'WELDED_PAIR',
+  'INTERFACE_MAY_STAY',
+  'STANDS_DENSER',
+  'TOO_MANY_FILAMENTS',
+  'OUTSIDE_BED',
+  'TOO_TALL',
+  'LAYER_OUT_OF_RANGE',
+  'LINE_OUT_OF_RANGE',
+  'SPOOL_SHORT',
+  'LOCKED_IN',
+  'UNSTEADY',
+  'WEAK_NECK',
+  'LEAVES_THE_BED',
+] as const
+export type PlanWarningCode = (typeof WARNING_CODES)[number]
+
+export type PlanWarning = {
+  readonly code: PlanWarningCode
+  readonly severity: 'error' | 'warning' | 'note'
+  readonly message: string
+  /** Where it is about a place. */
+  readonly atMm?: readonly [number, number, number]
+  /** What would put it right by itself. */
+  readonly change?: Partial<Decisions>
+}
+
+/** What warnings are found in. */
+export type Warned = {
+  readonly document: PlanDocument
+  readonly facts: MeshFacts
+  readonly slices: Slices
+  readonly contacts: readonly Contact[]
+  readonly islands: readonly IslandReport[]
+  readonly rests: readonly Rest[]
+  readonly recuts: readonly Recut[]
+  readonly geometry: Pick<PlanGeometry, 'layers' | 'passes'>
+  readonly totals: Estimate
+}
+
+export const error = (
+  code: PlanWarningCode,
+  message: string,
+  more: Partial<PlanWarning> = {},
+): PlanWarning => ({
+  code,
+  severity: 'error',
+  message,
+  ...more,
+})
+export const warning = (
+  code: PlanWarningCode,
+  message: string,
+  more: Partial<PlanWarning> = {},
+): PlanWarning => ({
+  code,
+  severity: 'warning',
+  message,
+  ...more,
+})
+
+export const note = (
+  code: PlanWarningCode,
+  message: string,
+  more: Partial<PlanWarning> = {},
+): PlanWarning => ({
+  code,
+  severity: 'note',
+  message,
+  ...more,
+})
+
+/** A length as sentences show it. */
+export const mm = (value: number): string => `${Number(value.toFixed(2))} mm`
+/** A gap, always with both its digits. */
+export const gapMm = (value: number): string => `${value.toFixed(2)} mm`

@@ -1,0 +1,76 @@
+import type { PolygonEngine } from './engine'
+import type { Region } from './region'
+import { thinned } from './thin'
+
+/** An engine that gives the same answer, the very same region, to the same question about the same regions. */
+export type RememberingEngine = PolygonEngine & {
+  /** Fewer points, as `thinned`, remembered too. */
+  fewer(region: Region, toleranceMm: number): Region
+}
+
+/** Answers kept: those of a plan of some thousand levels, and of the plan before it. */
+const MOST_KEPT = 60_000
+
+/**
+ * Remembers what it was asked. Most of a plan survives the change of one value; what is worked out from regions that are still the same
+ * costs a look-up then.
+ */
+export function remembering(engine: PolygonEngine): RememberingEngine {
+  const numbers = new WeakMap<Region, number>()
+  let last = 0
+  const numberOf = (region: Region): number => {
+    const known = numbers.get(region)
+    if (known !== undefined) return known
+    numbers.set(region, ++last)
+    return last
+  }
+  const many = (regions: readonly Region[]): string => {
+    let text = ''
+    for (const region of regions) if (region.starts.length > 1) text += `${numberOf(region)},`
+    return text
+  }
+  /** Two generations: when the younger is full, what was not asked for since the last time goes. */
+  let young = new Map<string, Region>()
+  let old = new Map<string, Region>()
+  function remembered(key: string, make: () => Region): Region {
+    const known = young.get(key) ?? old.get(key)
+    const answer = known ?? make()
+    if (young.size >= MOST_KEPT) {
+      old = young
+      young = new Map()
+    }
+    young.set(key, answer)
+    return answer
+  }
+  return {
+    clean: (region, rule, thinMm) =>
+      remembered(`clean ${numberOf(region)} ${rule} ${thinMm}`, () => engine.clean(region, rule, thinMm)),
+    union: (...regions) => remembered(`union ${many(regions)}`, () => engine.union(...regions)),
+    minus: (from, ...what) =>
+      remembered(`minus ${numberOf(from)} ${many(what)}`, () => engine.minus(from, ...what)),
+    minusAll: (from, what) =>
+      remembered(`minus ${many(from)} ${many(what)}`, () => engine.minusAll(from, what)),
+    common: (a, b) => remembered(`common ${numberOf(a)} ${numberOf(b)}`, () => engine.common(a, b)),
+    commonAll: (a, b) => remembered(`common ${many(a)} ${many(b)}`, () => engine.commonAll(a, b)),
+    minusCommon: (from, ...of) =>
+      remembered(`minusCommon ${numberOf(from)} ${many(of)} ${of.length}`, () =>
+        engine.minusCommon(from, ...of),
+      ),
+    grow: (region, deltaMm, corner, arc) =>
+      remembered(`grow ${numberOf(region)} ${deltaMm} ${corner} ${arc}`, () =>
+        engine.grow(region, deltaMm, corner, arc),
+      ),
+    minusGrown: (from, what, deltaMm, arc) =>
+      remembered(`minusGrown ${numberOf(from)} ${numberOf(what)} ${deltaMm} ${arc}`, () =>
+        engine.minusGrown(from, what, deltaMm, arc),
+      ),
+    commonGrown: (a, b, deltaMm, corner) =>
+      remembered(`commonGrown ${numberOf(a)} ${numberOf(b)} ${deltaMm} ${corner}`, () =>
+        engine.commonGrown(a, b, deltaMm, corner),
+      ),
+    thin: (region, toleranceMm) =>
+      remembered(`thin ${numberOf(region)} ${toleranceMm}`, () => engine.thin(region, toleranceMm)),
+    fewer: (region, toleranceMm) =>
+      remembered(`fewer ${numberOf(region)} ${toleranceMm}`, () => thinned(region, toleranceMm)),
+  }
+}

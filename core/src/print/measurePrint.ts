@@ -1,0 +1,111 @@
+import type { Printer } from '../bench'
+import { SAME_HEIGHT_MM } from '../tolerances'
+import { motionOf } from './motion'
+import { CLEAR_MM, isLifted, liftTimeS, retractTimeS } from './moveRules'
+import { straightTime } from './moveTime'
+import type { createPathMeasurer } from './pathMeasurer'
+import type { Print, Sweep } from './print'
+import type { Role } from './roles'
+
+/** Plastic laid down for one role in one filament. */
+export type RoleUse = { readonly role: Role; readonly slot: number; readonly mm3: number }
+
+/** What a print takes; per sweep, in the order of printing, and in sum. */
+export type PrintMeasure = {
+  readonly mm3: Float64Array
+  /** With the way to the sweep, without swaps; a height that is slowed down shows it at its last sweep. */
+  readonly sweepS: Float64Array
+  /** Of that, the way to the sweep. */
+  readonly waysS: Float64Array
+  /** 1 where the filament is swapped before the sweep. */
+  readonly swapBefore: Uint8Array
+  readonly swaps: number
+  readonly uses: readonly RoleUse[]
+  readonly swapTimeS: number
+  readonly timeS: number
+}
+
+/**
+ * Plastic and time of a print, by the same rules of moving that its file follows.
+ * @param measure remembers paths between prints
+ */
+export function measurePrint(
+  print: Print,
+  printer: Printer,
+  measure: ReturnType<typeof createPathMeasurer>,
+): PrintMeasure {
+  const { sweeps, lineWidthMm } = print
+  const motions = [true, false].map((first) => motionOf(printer, first, print.speedMmS))
+  const mm3 = new Float64Array(sweeps.length)
+  const sweepS = new Float64Array(sweeps.length)
+  const waysS = new Float64Array(sweeps.length)
+  const swapBefore = new Uint8Array(sweeps.length)
+  const uses = new Map<string, { role: Role; slot: number; mm3: number }>()
+  const use = (role: Role, slot: number, amount: number) => {
+    const key = `${role} ${slot}`
+    const known = uses.get(key)
+    if (known) known.mm3 += amount
+    else uses.set(key, { role, slot, mm3: amount })
+  }
+  let at: { x: number; y: number; z: number } | null = null
+  let slot = -1
+  let swaps = 0
+  let swapTimeS = 0
+  let heightS = 0
+  let highest = 0
+  let timeS = 0
+  sweeps.forEach((sweep, i) => {
+    const { paths, bottomMm, topMm } = sweep
+    if (slot >= 0 && sweep.slot !== slot) {
+      const purged = print.purgeMm3[slot]?.[sweep.slot] ?? 0
+      swaps++
+      swapBefore[i] = 1
+      swapTimeS += printer.swapS + purged / printer.purgeMm3S
+      if (purged > 0) use('purge', sweep.slot, purged)
+      at = null
+    }
+    slot = sweep.slot
+    if (paths.kinds.length > 0) {
+      const { laidMm, timeS: laidS } = measure(paths, bottomMm === 0 ? motions[0] : motions[1])
+      mm3[i] = laidMm * lineWidthMm * (topMm - bottomMm)
+      use(sweep.role, slot, mm3[i])
+      waysS[i] = arriveS(sweep, at, highest, printer)
+      sweepS[i] = laidS + waysS[i]
+      const last = paths.xyMm.length - 2
+      at = { x: paths.xyMm[last], y: paths.xyMm[last + 1], z: topMm }
+      highest = Math.max(highest, topMm)
+    }
+    heightS += sweepS[i]
+    const next = sweeps[i + 1]
+    if (next && Math.abs(next.topMm - topMm) < SAME_HEIGHT_MM) return
+    if (print.slowsDown && heightS < printer.minLayerS) sweepS[i] += printer.minLayerS - heightS
+    heightS = 0
+  })
+  for (const seconds of sweepS) timeS += seconds
+  return {
+    mm3,
+    sweepS,
+    waysS,
+    swapBefore,
+    swaps,
+    uses: [...uses.values()],
+    swapTimeS,
+    timeS: timeS + swapTimeS,
+  }
+}
+
+/** Time to get to a sweep's first point: always lifted, and pushed forward again when it was drawn back. */
+function arriveS(
+  { paths, topMm }: Sweep,
+  from: { readonly x: number; readonly y: number; readonly z: number } | null,
+  highestMm: number,
+  printer: Printer,
+): number {
+  const clear = Math.max(highestMm, topMm) + CLEAR_MM
+  const lower = liftTimeS(clear - topMm)
+  if (!from) return lower + retractTimeS(printer)
+  const away = Math.hypot(paths.xyMm[0] - from.x, paths.xyMm[1] - from.y)
+  const travel = straightTime(away, 0, 0, printer.travelMmS, printer.accelMmS2)
+  if (!isLifted(away) && from.z === topMm) return travel
+  return travel + retractTimeS(printer) + liftTimeS(clear - from.z) + lower
+}

@@ -1,0 +1,42 @@
+import type { Printer } from '../bench'
+import { PATH_KINDS, type PathKind } from '../path'
+import { retractTimeS } from './moveRules'
+
+/** How a nozzle moves. */
+export type Motion = {
+  /** Cruising speed for each of PATH_KINDS, mm/s. */
+  readonly speedsMmS: readonly number[]
+  readonly travelMmS: number
+  readonly accelMmS2: number
+  readonly cornerMmS: number
+  /** For drawing the filament back and pushing it forward again. */
+  readonly retractS: number
+}
+
+/** Which of a printer's speeds a kind of line is printed at. */
+const SPEED_OF: Readonly<Record<PathKind, 'wallMmS' | 'fillMmS' | 'standMmS' | 'interfaceMmS'>> = {
+  wall: 'wallMmS',
+  fill: 'fillMmS',
+  skin: 'fillMmS',
+  stand: 'standMmS',
+  interface: 'interfaceMmS',
+  footing: 'standMmS',
+  brim: 'standMmS',
+  tower: 'fillMmS',
+}
+
+/**
+ * How a printer moves.
+ * @param firstLayer the bed's layer is laid no faster than the printer lays it
+ * @param speedMmS one speed for every line, where a test asks for it; null leaves each kind its own
+ */
+export function motionOf(printer: Printer, firstLayer: boolean, speedMmS: number | null = null): Motion {
+  const most = firstLayer ? printer.firstLayerMmS : Infinity
+  return {
+    speedsMmS: PATH_KINDS.map((kind) => Math.min(most, speedMmS ?? printer[SPEED_OF[kind]])),
+    travelMmS: printer.travelMmS,
+    accelMmS2: printer.accelMmS2,
+    cornerMmS: printer.cornerMmS,
+    retractS: retractTimeS(printer),
+  }
+}

@@ -1,0 +1,223 @@
+import { sharesNozzle, type Printer } from '../bench'
+import { TenderError } from '../errors'
+import { SAME_HEIGHT_MM } from '../tolerances'
+import { fillBlock } from './gcodeBlocks'
+import { measurePrint, type PrintMeasure } from './measurePrint'
+import { motionOf, type Motion } from './motion'
+import { CLEAR_MM, isLifted, LIFT_MM_S, RETRACT_MM, retractMmS } from './moveRules'
+import { createPathMeasurer } from './pathMeasurer'
+import type { Print, Sweep } from './print'
+import { slowDown, slower } from './slowDown'
+
+/** Pieces of the file are given out at about this length. */
+const CHUNK = 1 << 16
+const END_LIFT_MM = 5
+
+/**
+ * A print as G-code: the printer's own start, swap and end blocks around moves in absolute millimetres, extrusion relative or absolute as
+ * the printer wants it. Given out piece by piece, however long it gets.
+ *
+ * Between sweeps, and on longer ways within one, the nozzle travels above the highest thing printed so far.
+ * @param measure what the print takes, when it is known already
+ * @throws TenderError OFF_THE_BED when a line would leave the bed
+ */
+export function* writeGcode(
+  print: Print,
+  printer: Printer,
+  measure: PrintMeasure = measurePrint(print, printer, createPathMeasurer()),
+): Generator<string, void, undefined> {
+  const { slots, tools, sweeps } = print
+  let text = ''
+  const say = (...lines: readonly string[]) => {
+    for (const line of lines) text += `${line}\n`
+  }
+  const perMm = slots.map(({ diameterMm }) => 1 / ((Math.PI * diameterMm * diameterMm) / 4))
+  const firstSlot = sweeps.find(({ paths }) => paths.kinds.length > 0)?.slot ?? 0
+  const facts = (own: number, other: number) => ({
+    // What lies on the bed decides its heat.
+    bed: slots[firstSlot].bedC,
+    nozzle: slots[own].nozzleC,
+    tool: tools[own],
+    other: tools[other],
+    otherNozzle: slots[other].nozzleC,
+    width: printer.bedMm[0],
+    depth: printer.bedMm[1],
+    height: printer.heightMm,
+  })
+  const anotherThan = (own: number) => {
+    const found = slots.findIndex((_, s) => s !== own)
+    return found < 0 ? own : found
+  }
+
+  const mm3 = slots.map((_, s) => measure.uses.reduce((sum, one) => sum + (one.slot === s ? one.mm3 : 0), 0))
+  say(
+    `; ${oneLine(print.title)}`,
+    `; ${slots.map(({ name }, s) => `${oneLine(name)}: ${mm3[s].toFixed(1)} mm3`).join(', ')}; about ${Math.round(measure.timeS / 60)} min`,
+    ...fillBlock(printer.startGcode, facts(firstSlot, anotherThan(firstSlot))),
+    'G21',
+    'G90',
+    printer.extrusion === 'relative' ? 'M83' : 'M82',
+    'G92 E0',
+  )
+  const motions = [true, false].map((first) => motionOf(printer, first, print.speedMmS))
+  const heights = numberedHeights(sweeps)
+  const retractSpeed = retractMmS(printer)
+  let slot = firstSlot
+  let [x, y, z] = [NaN, NaN, 0]
+  let highest = 0
+  let e = 0
+  let fan = 0
+  let doneS = 0
+  const slowed = { height: -1, motion: motions[1], waitS: 0 }
+  const retracted = slots.map(() => false)
+  let shown = { height: -1, role: '' as string, piece: null as string | null }
+
+  for (let i = 0; i < sweeps.length; i++) {
+    const sweep = sweeps[i]
+    const { paths, bottomMm, topMm } = sweep
+    if (measure.swapBefore[i] === 1) doneS += printer.swapS
+    if (paths.kinds.length === 0) {
+      doneS += measure.sweepS[i]
+      continue
+    }
+    if (sweep.slot !== slot) {
+      drawBack()
+      say(
+        `G0 Z${(highest + CLEAR_MM).toFixed(3)} ${feed(LIFT_MM_S)}`,
+        ...fillBlock(printer.swapGcode, facts(sweep.slot, slot)),
+        // What a swap block did to place and extrusion is not known; both start anew.
+        'G90',
+        printer.extrusion === 'relative' ? 'M83' : 'M82',
+        'G92 E0',
+      )
+      ;[x, y, z, e] = [NaN, NaN, highest + CLEAR_MM, 0]
+      // A changer pushes the filament all the way to the tip; a nozzle of its own was left as it was.
+      if (sharesNozzle(printer)) retracted[sweep.slot] = false
+      slot = sweep.slot
+    }
+    const height = heights[i]
+    if (height !== shown.height)
+      say(
+        `; layer ${height + 1} of ${heights[heights.length - 1] + 1}, z ${topMm.toFixed(3)} mm, ${Math.max(0, Math.round((measure.timeS - doneS) / 60))} min left`,
+      )
+    if (sweep.role !== shown.role || height !== shown.height)
+      say(`; ${sweep.role}, ${(topMm - bottomMm).toFixed(3)} mm thick`)
+    if (sweep.piece !== null && sweep.piece !== shown.piece) say(`; step ${oneLine(sweep.piece)}`)
+    shown = { height, role: sweep.role, piece: sweep.piece }
+    const wanted = bottomMm === 0 ? 0 : Math.round(2.55 * print.fanPercent[sweep.role])
+    if (wanted !== fan) say(wanted === 0 ? 'M107' : `M106 S${wanted}`)
+    fan = wanted
+    const motion = paceOf(i)
+    const volumePerMm = print.lineWidthMm * (topMm - bottomMm) * perMm[slot]
+    for (let p = 0; p < paths.kinds.length; p++) {
+      const from = 2 * paths.starts[p]
+      const to = 2 * paths.starts[p + 1]
+      goTo(paths.xyMm[from], paths.xyMm[from + 1], topMm)
+      const perLength = volumePerMm * paths.flow[p]
+      let pace = ` ${feed(motion.speedsMmS[paths.kinds[p]])}`
+      for (let at = from + 2; at < to; at += 2) {
+        const [nx, ny] = [paths.xyMm[at], paths.xyMm[at + 1]]
+        onBed(nx, ny)
+        const length = Math.hypot(nx - x, ny - y)
+        if (length === 0) continue
+        say(`G1 X${nx.toFixed(3)} Y${ny.toFixed(3)} ${extrude(length * perLength)}${pace}`)
+        pace = ''
+        ;[x, y] = [nx, ny]
+      }
+      if (text.length > CHUNK) {
+        yield text
+        text = ''
+      }
+    }
+    highest = Math.max(highest, topMm)
+    doneS += measure.sweepS[i]
+    if (slowed.waitS > 0 && heights[i + 1] !== height) say(`G4 P${Math.round(slowed.waitS * 1000)}`)
+  }
+  drawBack()
+  say(
+    `G0 Z${(highest + END_LIFT_MM).toFixed(3)} ${feed(LIFT_MM_S)}`,
+    'M107',
+    ...fillBlock(printer.endGcode, facts(slot, anotherThan(slot))),
+  )
+  yield text
+
+  function feed(mmS: number): string {
+    return `F${Math.round(mmS * 60)}`
+  }
+
+  function extrude(mm: number): string {
+    e = printer.extrusion === 'relative' ? mm : e + mm
+    return `E${e.toFixed(5)}`
+  }
+
+  function drawBack(): void {
+    if (!retracted[slot]) say(`G1 ${extrude(-RETRACT_MM)} ${feed(retractSpeed)}`)
+    retracted[slot] = true
+  }
+
+  function goTo(nx: number, ny: number, nz: number): void {
+    onBed(nx, ny)
+    const away = Math.hypot(nx - x, ny - y)
+    if (!isLifted(away) && z === nz) {
+      if (away > 0) say(`G0 X${nx.toFixed(3)} Y${ny.toFixed(3)} ${feed(printer.travelMmS)}`)
+    } else {
+      const clear = Math.max(highest, nz) + CLEAR_MM
+      if (Number.isFinite(x)) drawBack()
+      if (z !== clear) say(`G0 Z${clear.toFixed(3)} ${feed(LIFT_MM_S)}`)
+      say(
+        `G0 X${nx.toFixed(3)} Y${ny.toFixed(3)} ${feed(printer.travelMmS)}`,
+        `G0 Z${nz.toFixed(3)} ${feed(LIFT_MM_S)}`,
+      )
+      if (retracted[slot]) say(`G1 ${extrude(RETRACT_MM)} ${feed(retractSpeed)}`)
+      retracted[slot] = false
+    }
+    ;[x, y, z] = [nx, ny, nz]
+  }
+
+  /** Speeds for a sweep: slower where its height would be done too soon. */
+  function paceOf(i: number): Motion {
+    const usual = sweeps[i].bottomMm === 0 ? motions[0] : motions[1]
+    if (!print.slowsDown) return usual
+    if (slowed.height !== heights[i]) {
+      let to = i
+      let laidS = 0
+      while (to < sweeps.length && heights[to] === heights[i]) laidS += measure.sweepS[to++]
+      // What was slowed down takes exactly the least time; anything longer needs no look.
+      if (laidS > printer.minLayerS + 1e-6)
+        Object.assign(slowed, { height: heights[i], motion: usual, waitS: 0 })
+      else {
+        const own = sweeps.slice(i, to)
+        const { factor, waitS } = slowDown(own, usual, waysS(i, to), printer.minLayerS)
+        Object.assign(slowed, { height: heights[i], motion: slower(usual, factor), waitS })
+      }
+    }
+    return slowed.motion
+  }
+
+  /** Time of a height that is spent between its sweeps. */
+  function waysS(from: number, to: number): number {
+    let ways = 0
+    for (let j = from; j < to; j++) ways += measure.waysS[j]
+    return ways
+  }
+
+  function onBed(px: number, py: number): void {
+    if (px < 0 || py < 0 || px > printer.bedMm[0] || py > printer.bedMm[1])
+      throw new TenderError(
+        'OFF_THE_BED',
+        `A line would be printed at ${px.toFixed(1)}, ${py.toFixed(1)} mm, off the bed of ${printer.name}.`,
+        { xMm: px, yMm: py },
+      )
+  }
+}
+
+/** Per sweep: the number of its height, counted in the order of printing. */
+function numberedHeights(sweeps: readonly Sweep[]): Int32Array {
+  const numbers = new Int32Array(sweeps.length)
+  for (let i = 1; i < sweeps.length; i++)
+    numbers[i] = numbers[i - 1] + (Math.abs(sweeps[i].topMm - sweeps[i - 1].topMm) < SAME_HEIGHT_MM ? 0 : 1)
+  return numbers
+}
+
+/** A comment must not end early and begin a command. */
+const oneLine = (text: string) => text.replace(/[\r\n;]+/g, ' ')

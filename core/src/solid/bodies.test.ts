@@ -1,0 +1,99 @@
+import { beforeAll, describe, expect, test } from '@jest/globals'
+import { polygonEngine, solidEngine } from '../../node'
+import type { PlanDocument } from '../decide'
+import { demoParts, meshFacts, type Mesh } from '../mesh'
+import { createPlanner } from '../plan'
+import { isEmptyRegion, regionAreaMm2, type PolygonEngine } from '../polygon'
+import { aPlan, box, closeTo, cone, table } from '../testing'
+import { planBodies } from '.'
+
+let engine: PolygonEngine
+let demo: Map<string, Mesh>
+beforeAll(async () => {
+  engine = await polygonEngine()
+  demo = new Map(demoParts(await solidEngine()).map(({ key, mesh }) => [key, mesh]))
+})
+const planOf = (mesh: Mesh, document: PlanDocument) => createPlanner(engine).plan('part', mesh, document)
+
+describe('bodies', () => {
+  test('are closed solids that hold what was planned, whether stacked or joined the slow way', async () => {
+    const solids = await solidEngine()
+    const colours = { part: '#d8d3c8', stand: '#cd8a62', interface: '#4f3f94' }
+    for (const [mesh, upperGapMm] of [
+      [cone(60, 4, 3), 0.137],
+      [demo.get('vane-pivot')!, 0.137],
+      [demo.get('anemometer-cup')!, 0.2],
+    ] as const) {
+      const { geometry } = await planOf(mesh, aPlan({ placement: 'anywhere', upperGapMm, freeAngleDeg: 52 }))
+      const bodies = await planBodies(geometry, engine, solids, colours)
+      expect(bodies).toHaveLength(3)
+      for (const { name, mesh: body } of bodies.slice(1)) {
+        const planned = geometry.passes
+          .filter((pass) => (pass.role === 'interface') === (name === 'Interface'))
+          .reduce((sum, pass) => sum + regionAreaMm2(pass.region) * (pass.topMm - pass.bottomMm), 0)
+        const { watertight, volumeMm3 } = meshFacts(body)
+        expect(watertight).toBe(true)
+        closeTo(volumeMm3, planned, 0.03 * planned)
+        expect(everySideTwice(body)).toBe(true)
+      }
+    }
+  })
+
+  /** Each side of a triangle is met by exactly one other, running the other way: what the file format calls manifold. */
+  const everySideTwice = ({ corners, positionsMm }: Mesh) => {
+    const sides = new Set<number>()
+    for (let i = 0; i < corners.length; i++)
+      sides.add(corners[i] * positionsMm.length + corners[i % 3 === 2 ? i - 2 : i + 1])
+    if (sides.size !== corners.length) return false
+    return corners.every((from, i) =>
+      sides.has(corners[i % 3 === 2 ? i - 2 : i + 1] * positionsMm.length + from),
+    )
+  }
+
+  test('can be stopped on the way', async () => {
+    const { geometry } = await planOf(table, aPlan())
+    const stop = () => {
+      throw new Error('enough')
+    }
+    await expect(
+      planBodies(
+        geometry,
+        engine,
+        await solidEngine(),
+        { part: '#111111', stand: '#222222', interface: '#333333' },
+        stop,
+      ),
+    ).rejects.toThrow('enough')
+  })
+
+  test('are closed, and the gap between interface and part is the one asked for to a micrometre', async () => {
+    const solids = await solidEngine()
+    const colours = { part: '#d8d3c8', stand: '#cd8a62', interface: '#4f3f94' }
+    for (const upperGapMm of [0, 0.137, 0.2]) {
+      const { geometry } = await planOf(table, aPlan({ upperGapMm }))
+      const bodies = await planBodies(geometry, engine, solids, colours)
+      expect(bodies.map((body) => body.name)).toEqual(['Part', 'Stand', 'Interface'])
+      const [, stand, touching] = bodies.map(({ mesh }) => heights(mesh))
+      closeTo(touching.top, 10 - upperGapMm, 1e-3)
+      closeTo(stand.top, touching.bottom, 1e-3)
+      expect(stand.bottom).toBe(0)
+    }
+  })
+
+  const heights = ({ positionsMm }: Mesh) => {
+    const z = positionsMm.filter((_, i) => i % 3 === 2)
+    return { top: z.reduce((a, b) => Math.max(a, b)), bottom: z.reduce((a, b) => Math.min(a, b)) }
+  }
+
+  test('a plan that holds nothing has the part alone', async () => {
+    const { geometry } = await planOf(box([10, 10, 10]), aPlan())
+    expect(geometry.passes).toHaveLength(0)
+    expect(geometry.hold.every(isEmptyRegion)).toBe(true)
+    const bodies = await planBodies(geometry, engine, await solidEngine(), {
+      part: '#111111',
+      stand: '#222222',
+      interface: '#333333',
+    })
+    expect(bodies.map((body) => body.name)).toEqual(['Part'])
+  })
+})

@@ -1,0 +1,153 @@
+import { meshOfSolid, type Body3mf, type Mesh, type SolidEngine } from '../mesh'
+import {
+  EMPTY_REGION,
+  isEmptyRegion,
+  regionAreaMm2,
+  ringCount,
+  ringOf,
+  sameRegion,
+  type PolygonEngine,
+  type Region,
+} from '../polygon'
+import type { Checkpoint } from '../slice'
+import { SAME_HEIGHT_MM } from '../tolerances'
+import type { PlanGeometry } from '../plan'
+import { SAME_POINT_STEPS, stackSolid, type Slab } from './stackSolid'
+
+/** A region filled from one height to another. */
+export type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
+
+export type BodyColours = { readonly part: string; readonly stand: string; readonly interface: string }
+
+/** Bodies may stray this far sideways from the planned outlines; their heights are exact. */
+const BODY_TOLERANCE_MM = 0.01
+/** Outlines that only touch are drawn apart by this much: a surface has no room for a line that four faces meet. */
+const APART_MM = 0.002
+
+/**
+ * The plan as bodies of their own: the part as posed, the stands and the interface layers with exactly the heights and gaps planned.
+ * Supports are joined slab by slab, so that each body is one closed solid.
+ */
+export async function planBodies(
+  geometry: PlanGeometry,
+  polygons: PolygonEngine,
+  solids: SolidEngine,
+  colours: BodyColours,
+  checkpoint?: Checkpoint,
+): Promise<Body3mf[]> {
+  const bodies: Body3mf[] = [{ name: 'Part', colour: colours.part, mesh: geometry.posed }]
+  const stand = await solidOfPasses(
+    geometry.passes.filter((pass) => pass.role !== 'interface'),
+    polygons,
+    solids,
+    (done, total) => checkpoint?.(done, 2 * total),
+  )
+  const touching = await solidOfPasses(
+    geometry.passes.filter((pass) => pass.role === 'interface'),
+    polygons,
+    solids,
+    (done, total) => checkpoint?.(total + done, 2 * total),
+  )
+  if (stand) bodies.push({ name: 'Stand', colour: colours.stand, mesh: stand })
+  if (touching) bodies.push({ name: 'Interface', colour: colours.interface, mesh: touching })
+  return bodies
+}
+
+/**
+ * One closed solid of everything that lies between the heights given; null when that is nothing.
+ * Overlaps count once.
+ */
+export async function solidOfPasses(
+  passes: readonly Filled[],
+  polygons: PolygonEngine,
+  solids: SolidEngine,
+  checkpoint: Checkpoint,
+): Promise<Mesh | null> {
+  const slabs = slabsOf(passes, polygons)
+  if (slabs.length === 0) return null
+  for (const steps of SAME_POINT_STEPS) {
+    await checkpoint(0, slabs.length)
+    const stacked = stackSolid(slabs, polygons, solids, steps)
+    if (stacked) return stacked
+  }
+  return joinSlowly(slabs, solids, checkpoint)
+}
+
+/** Cuts passes at each other's heights, so that none overlap; what goes on unchanged becomes one slab: a straight stand is a prism, not a pile. */
+function slabsOf(passes: readonly Filled[], polygons: PolygonEngine): Slab[] {
+  const heights: number[] = []
+  for (const z of passes.flatMap((pass) => [pass.bottomMm, pass.topMm]).sort((a, b) => a - b))
+    if (heights.length === 0 || z - heights.at(-1)! > SAME_HEIGHT_MM) heights.push(z)
+  const slabs: { bottomMm: number; topMm: number; region: Region }[] = []
+  const tidied = new Map<Region, Region>()
+  for (let i = 0; i + 1 < heights.length; i++) {
+    const [bottomMm, topMm] = [heights[i], heights[i + 1]]
+    const here = passes
+      .filter((pass) => pass.bottomMm < topMm - SAME_HEIGHT_MM && pass.topMm > bottomMm + SAME_HEIGHT_MM)
+      .map((pass) => pass.region)
+    if (here.length === 0) continue
+    const whole = here.length === 1 ? here[0] : polygons.union(...here)
+    const region = tidied.get(whole) ?? tidy(whole, polygons)
+    tidied.set(whole, region)
+    if (isEmptyRegion(region)) continue
+    const below = slabs.at(-1)
+    if (below && below.topMm === bottomMm && sameRegion(below.region, region)) below.topMm = topMm
+    else slabs.push({ bottomMm, topMm, region })
+  }
+  return slabs
+}
+
+function tidy(region: Region, polygons: PolygonEngine): Region {
+  const open = polygons.grow(
+    polygons.grow(polygons.thin(region, BODY_TOLERANCE_MM), -APART_MM, 'miter'),
+    APART_MM / 2,
+    'miter',
+  )
+  return regionAreaMm2(open) > 0.001 ? open : EMPTY_REGION
+}
+
+/** Joins by booleans, neighbours first: always closed, but slow. */
+async function joinSlowly(
+  slabs: readonly Slab[],
+  solids: SolidEngine,
+  checkpoint: Checkpoint,
+): Promise<Mesh | null> {
+  let list = slabs.map(({ bottomMm, topMm, region }) => {
+    const flat = solids.Manifold.extrude(polygonsOf(region), topMm - bottomMm)
+    const placed = flat.translate([0, 0, bottomMm])
+    flat.delete()
+    return placed
+  })
+  let done = 0
+  while (list.length > 1) {
+    const next: typeof list = []
+    for (let i = 0; i + 1 < list.length; i += 2) {
+      const sum = list[i].add(list[i + 1])
+      // Asking for the result is what makes the engine work it out.
+      sum.numTri()
+      list[i].delete()
+      list[i + 1].delete()
+      next.push(sum)
+      try {
+        await checkpoint(++done, slabs.length)
+      } catch (stopped) {
+        for (const solid of [...next, ...list.slice(i + 2)]) solid.delete()
+        throw stopped
+      }
+    }
+    if (list.length % 2 === 1) next.push(list.at(-1)!)
+    list = next
+  }
+  if (list[0].isEmpty()) {
+    list[0].delete()
+    return null
+  }
+  return meshOfSolid(list[0])
+}
+
+function polygonsOf(region: Region): [number, number][][] {
+  return Array.from({ length: ringCount(region) }, (_, r) => {
+    const ring = ringOf(region, r)
+    return Array.from({ length: ring.length / 2 }, (_, p): [number, number] => [ring[2 * p], ring[2 * p + 1]])
+  })
+}

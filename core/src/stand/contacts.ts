@@ -1,0 +1,78 @@
+import {
+  boundsOf,
+  boundsOverlap,
+  EMPTY_REGION,
+  isEmptyRegion,
+  regionAreaMm2,
+  type Region,
+  type RememberingEngine,
+} from '../polygon'
+import { PATH_TOLERANCE_MM } from '../tolerances'
+import type { Levels } from './levels'
+import type { Outlines } from './outlines'
+
+/** What one layer wants held, and what of it a support may come below. */
+export type Contact = {
+  readonly layerIndex: number
+  /** The highest level of the support below it. */
+  readonly topLevel: number
+  readonly wanted: Region
+  /** Without what lies beside an upright wall. */
+  readonly contact: Region
+  /** The contact with its margin. */
+  readonly top: Region
+  /** What of the top is let off the side gap: no upright wall stands there, only what recedes. */
+  readonly letOff: Region
+}
+
+export type ContactRules = {
+  readonly sideGapMm: number
+  readonly marginMm: number
+  readonly lineWidthMm: number
+  readonly freeLevels: number
+  /** Levels in which a slope at the limit recedes by the side gap. */
+  readonly recedes: number
+  /** What ends below each layer, instead of its contact with a margin. */
+  readonly tops: ReadonlyMap<number, Region> | null
+}
+
+/** A contact smaller than this holds nothing. */
+const SMALLEST_MM2 = 1e-4
+/** However narrow a margin is wished, half a line beyond a contact lets even a rim hold a line. */
+const LEAST_MARGIN_LINES = 0.5
+
+/**
+ * The contacts of one holding.
+ * @param wanted per layer: what of its underside is to be held; others are empty
+ */
+export function contactsOf(
+  wanted: readonly Region[],
+  outlines: Outlines,
+  levels: Levels,
+  engine: RememberingEngine,
+  rules: ContactRules,
+): Contact[] {
+  const found: Contact[] = []
+  const marginMm = Math.max(rules.marginMm, LEAST_MARGIN_LINES * rules.lineWidthMm)
+  for (let i = 1; i < levels.count; i++) {
+    if (isEmptyRegion(wanted[i])) continue
+    const hold = engine.fewer(wanted[i], PATH_TOLERANCE_MM)
+    const topLevel = i - rules.freeLevels - 1
+    // Right below a slope the part has receded by then; an upright wall still stands there.
+    const wall = outlines.grown(i - 1 - rules.recedes, rules.sideGapMm)
+    const contact = apart(hold, wall) ? hold : engine.minus(hold, wall)
+    const isHeld = regionAreaMm2(contact) > SMALLEST_MM2
+    const top = isHeld ? (rules.tops?.get(i) ?? engine.grow(contact, marginMm, 'miter')) : EMPTY_REGION
+    found.push({
+      layerIndex: i,
+      topLevel,
+      wanted: hold,
+      contact: isHeld ? contact : EMPTY_REGION,
+      top,
+      letOff: isHeld && !apart(top, wall) ? engine.minus(top, wall) : top,
+    })
+  }
+  return found
+}
+
+const apart = (a: Region, b: Region) => isEmptyRegion(b) || !boundsOverlap(boundsOf(a.xyMm), boundsOf(b.xyMm))

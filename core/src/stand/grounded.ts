@@ -1,0 +1,77 @@
+import {
+  EMPTY_REGION,
+  isEmptyRegion,
+  regionAreaMm2,
+  regionPerimeterMm,
+  type Region,
+  type RememberingEngine,
+} from '../polygon'
+import type { Checkpoint } from '../slice'
+import type { Outlines } from './outlines'
+
+/** A rim this wide on average comes from thinned outlines, not from anything that hangs. */
+const HAIR_MM = 0.01
+
+export type Ground = {
+  /** How far a level may step out beyond the one below. */
+  readonly stepMm: number
+  /** Whether stands may begin on the part, and how many levels stay free there, for a level. */
+  readonly onPart: boolean
+  freeBelow(level: number): number
+}
+
+/** What of columns stands on something, and where of it begins on the part. */
+export type Grounded = { readonly columns: Region[]; readonly starts: ReadonlyMap<number, Region> }
+
+/**
+ * Leaves out of columns whatever would begin in mid-air: from the bed upwards each level may step out a little beyond the one below, or
+ * begin on the part where that is allowed. What is left without anything to hold goes as well.
+ * @param tops what ends at each level
+ */
+export async function grounded(
+  columns: readonly Region[],
+  tops: ReadonlyMap<number, { readonly top: Region }>,
+  outlines: Outlines,
+  engine: RememberingEngine,
+  ground: Ground,
+  checkpoint?: Checkpoint,
+): Promise<Grounded> {
+  const standing = [...columns]
+  const starts = new Map<number, Region>()
+  let cut = false
+  for (let k = 1; k < columns.length; k++) {
+    if (checkpoint && k % 8 === 0) await checkpoint(k, columns.length)
+    const wanted = columns[k]
+    if (isEmptyRegion(wanted)) continue
+    const below = standing[k - 1]
+    if (wanted === below) continue
+    const hanging = isEmptyRegion(below) ? wanted : engine.minus(wanted, below)
+    if (regionAreaMm2(hanging) <= HAIR_MM * regionPerimeterMm(wanted)) continue
+    const carried = isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM)
+    const free = ground.freeBelow(k)
+    const onPart = ground.onPart ? outlines.at(k - free - 1) : EMPTY_REGION
+    if (!isEmptyRegion(onPart)) {
+      const start = engine.common(hanging, onPart)
+      if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
+    }
+    standing[k] = engine.fewer(engine.commonAll([wanted], [carried, onPart]), HAIR_MM)
+    cut = true
+  }
+  if (!cut) return { columns: standing, starts }
+  // From the top down: what was cut off above needs nothing below it any more.
+  let above: Region = EMPTY_REGION
+  for (let k = columns.length - 1; k >= 0; k--) {
+    if (checkpoint && k % 8 === 0) await checkpoint(k, columns.length)
+    const top = tops.get(k)?.top ?? EMPTY_REGION
+    const own = standing[k]
+    if (!isEmptyRegion(own) && own !== above) {
+      const needless = engine.minusAll([own], [above, top])
+      if (regionAreaMm2(needless) > HAIR_MM * regionPerimeterMm(own))
+        standing[k] = engine.fewer(engine.commonAll([own], [above, top]), HAIR_MM)
+    }
+    above = standing[k]
+    const start = starts.get(k)
+    if (start && isEmptyRegion(above)) starts.delete(k)
+  }
+  return { columns: standing, starts }
+}

@@ -1,0 +1,71 @@
+import { EMPTY_REGION, isEmptyRegion, type Region, type RememberingEngine } from '../polygon'
+import { printable } from './printable'
+
+/** What of each level is interface, what the denser stand right below it, and what is stand. */
+export type Roles = {
+  readonly touching: readonly Region[]
+  readonly dense: readonly Region[]
+  readonly stand: readonly Region[]
+}
+
+export type RoleRules = {
+  readonly lineWidthMm: number
+  /** How many interface levels a top of a level has. */
+  layersOf(topLevel: number): number
+  readonly mostLayers: number
+  /** Levels of denser stand below that. */
+  readonly denseLevels: number
+  /** Levels of interface above where columns begin on the part. */
+  readonly lowerLayers: number
+}
+
+/**
+ * Divides columns: within so many levels below a top they are interface, below that dense stand, below that stand. What would be narrower
+ * than a line goes to its neighbour nearer to the part, or to nobody.
+ * @param tops what ends at each level
+ * @param starts where columns begin on the part
+ */
+export function rolesOf(
+  columns: readonly Region[],
+  tops: ReadonlyMap<number, { readonly top: Region }>,
+  starts: ReadonlyMap<number, Region>,
+  engine: RememberingEngine,
+  rules: RoleRules,
+): Roles {
+  const roles = { touching: [] as Region[], dense: [] as Region[], stand: [] as Region[] }
+  const kept = (region: Region) => printable(region, rules.lineWidthMm, engine)
+  columns.forEach((column, k) => {
+    const near: Region[] = []
+    const close: Region[] = []
+    for (let j = k; j < k + rules.mostLayers + rules.denseLevels; j++) {
+      const found = tops.get(j)
+      if (!found || isEmptyRegion(found.top)) continue
+      const layers = rules.layersOf(j)
+      if (j - layers < k) near.push(found.top)
+      else if (j - layers - rules.denseLevels < k) close.push(found.top)
+    }
+    for (let j = k; j > k - rules.lowerLayers; j--) {
+      const start = starts.get(j)
+      if (start) near.push(start)
+    }
+    if (isEmptyRegion(column) || (near.length === 0 && close.length === 0)) {
+      roles.touching.push(EMPTY_REGION)
+      roles.dense.push(EMPTY_REGION)
+      roles.stand.push(kept(column).kept)
+      return
+    }
+    const rest = near.length === 0 ? column : engine.minusAll([column], near)
+    const below = kept(close.length === 0 ? rest : engine.minusAll([rest], close))
+    const dense = kept(
+      joined(close.length === 0 ? EMPTY_REGION : engine.commonAll(close, [rest]), below.slivers, engine),
+    )
+    const touching = near.length === 0 ? EMPTY_REGION : engine.commonAll(near, [column])
+    roles.stand.push(below.kept)
+    roles.dense.push(dense.kept)
+    roles.touching.push(near.length === 0 ? EMPTY_REGION : kept(joined(touching, dense.slivers, engine)).kept)
+  })
+  return roles
+}
+
+const joined = (a: Region, b: Region, engine: RememberingEngine): Region =>
+  isEmptyRegion(b) ? a : isEmptyRegion(a) ? b : engine.union(a, b)

@@ -1,0 +1,117 @@
+import {
+  boundsOf,
+  boundsOverlap,
+  EMPTY_REGION,
+  isEmptyRegion,
+  sameRegion,
+  type Region,
+  type RememberingEngine,
+} from '../polygon'
+import type { Checkpoint } from '../slice'
+import type { Outlines } from './outlines'
+
+/** Columns may stray this far from where they were cut; side gaps are kept within twice as much. */
+const COLUMN_TOLERANCE_MM = 0.005
+/** Beside the layer right below a slope a support stays this far away, where the gap is thinner than a layer. */
+export const TOUCH_MM = 0.065
+
+export type ColumnRules = {
+  readonly sideGapMm: number
+  /** Whole levels that stay free above a support, and whether it reaches into one more. */
+  readonly freeLevels: number
+  /** From this level upwards supports lie between two levels of the part. */
+  readonly shiftedFrom: number
+  /** Levels that stay free above the part where stands may rest on it; for a level, since shifted ones need more. */
+  freeBelow(level: number): number
+  /** Levels in which a slope at the limit recedes by the side gap. */
+  readonly recedes: number
+}
+
+/** Where supports end: per level the tops that end there, margin included, and what of them is let off the side gap. */
+export type Tops = ReadonlyMap<number, { readonly top: Region; readonly letOff: Region }>
+
+/**
+ * Straight columns, from the top down: C[k] = (C[k+1] + tops[k]) - side gap around the part - what must stay free above and below it.
+ *
+ * Right under a slope the part itself lies within the side gap, though it is the upper gap that counts there. What is held is let off the
+ * side gap for the few levels that the slope needs to recede by it; next to an upright wall, which does not recede, the side gap stays.
+ * @param taken what other supports fill at a level
+ */
+export async function straightColumns(
+  tops: Tops,
+  outlines: Outlines,
+  engine: RememberingEngine,
+  rules: ColumnRules,
+  taken: (level: number) => readonly Region[],
+  checkpoint?: Checkpoint,
+): Promise<Region[]> {
+  const { count } = outlines
+  const columns = new Array<Region>(count).fill(EMPTY_REGION)
+  let above: Region = EMPTY_REGION
+  let lastAsked: readonly Region[] = []
+  for (let k = count - 1; k >= 0; k--) {
+    if (checkpoint && k % 8 === 0) await checkpoint(count - k, count)
+    const top = tops.get(k)?.top ?? EMPTY_REGION
+    if (isEmptyRegion(above) && isEmptyRegion(top)) {
+      lastAsked = []
+      continue
+    }
+    const letOff: Region[] = []
+    for (let j = k; j <= k + Math.max(0, rules.recedes - rules.freeLevels); j++) {
+      const found = tops.get(j)
+      if (found && !isEmptyRegion(found.letOff)) letOff.push(found.letOff)
+    }
+    const others = taken(k)
+    const asked = [...barredBy(k, outlines, rules), ...others]
+    // A prism goes on as it is: nothing begins, nothing is let off, and what is in its way is what was in its way before.
+    if (isEmptyRegion(top) && letOff.length === 0 && isSame(asked, lastAsked)) {
+      columns[k] = above
+      continue
+    }
+    lastAsked = letOff.length === 0 ? asked : []
+    const around = besideOf(k, outlines, rules).filter((region) => near(region, above, top))
+    const kept = letOff.length === 0 || around.length === 0 ? around : [engine.minusAll(around, letOff)]
+    const direct = directOf(k, outlines, rules).filter((region) => near(region, above, top))
+    const cut = engine.minusAll([above, top], [...kept, ...direct, ...others])
+    const tidy = engine.fewer(cut, COLUMN_TOLERANCE_MM)
+    above = columns[k] = !isEmptyRegion(above) && sameRegion(tidy, above) ? above : tidy
+  }
+  return columns
+}
+
+const isSame = (a: readonly Region[], b: readonly Region[]) =>
+  a.length === b.length && a.every((region, i) => region === b[i])
+
+function near(region: Region, above: Region, top: Region): boolean {
+  const bounds = boundsOf(region.xyMm)
+  return [above, top].some((one) => !isEmptyRegion(one) && boundsOverlap(bounds, boundsOf(one.xyMm)))
+}
+
+/** Layers of the part that share height with a level of the supports. */
+const levelsBeside = (k: number, { shiftedFrom }: ColumnRules): number[] =>
+  k >= shiftedFrom ? [k - 1, k] : [k]
+
+/** The side gap around the layers beside. */
+function besideOf(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
+  const regions = levelsBeside(k, rules).map((level) => outlines.grown(level, rules.sideGapMm))
+  return [...new Set(regions)].filter((region) => !isEmptyRegion(region))
+}
+
+/** What no support may share, let off or not: the part beside it, what lies within the gap above, and within the one below. */
+function directOf(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
+  const found = new Set<Region>()
+  const touching = rules.freeLevels === 0
+  for (const level of levelsBeside(k, rules))
+    found.add(touching ? outlines.grown(level, TOUCH_MM) : outlines.at(level))
+  for (let j = k + 1; j <= k + rules.freeLevels; j++) found.add(outlines.at(j))
+  const low = Math.min(...levelsBeside(k, rules))
+  for (let j = 1; j <= rules.freeBelow(k) - (k - low); j++) found.add(outlines.at(low - j))
+  return [...found].filter((region) => !isEmptyRegion(region))
+}
+
+/** The part's outlines that a level depends on: as long as they are the same, so is what is barred. */
+function barredBy(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
+  const found: Region[] = []
+  for (let j = k - Math.max(1, rules.freeBelow(k)); j <= k + rules.freeLevels; j++) found.push(outlines.at(j))
+  return found
+}

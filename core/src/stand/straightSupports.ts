@@ -1,0 +1,371 @@
+import { EMPTY_REGION, isEmptyRegion, regionAreaMm2, type Region, type RememberingEngine } from '../polygon'
+import type { Checkpoint } from '../slice'
+import type { StackMode } from '../stack'
+import { SAME_HEIGHT_MM } from '../tolerances'
+import { radians } from '../units'
+import { contactsOf, type Contact } from './contacts'
+import { grounded } from './grounded'
+import { latticeOf, type Lattice, type Span } from './lattice'
+import { gapLevels, layersFor, type Levels } from './levels'
+import type { Outlines } from './outlines'
+import { printable } from './printable'
+import { rolesOf } from './roles'
+import { straightColumns, TOUCH_MM } from './straightColumns'
+import type { Fill, Held, Rest, SupportPass, SupportRole, UnheldReason } from './supports'
+
+/** How one holding is held. */
+export type HoldingRules = {
+  readonly placement: 'bed' | 'anywhere'
+  readonly upperGapMm: number
+  readonly lowerGapMm: number
+  readonly sideGapMm: number
+  readonly marginMm: number
+  readonly interfaceLayers: number
+  readonly lowerInterfaceLayers: number
+  readonly stackMode: StackMode
+  readonly denseTopMm: number
+}
+
+export type StandInput = {
+  readonly levels: Levels
+  readonly outlines: Outlines
+  readonly engine: RememberingEngine
+  /** Number of the holding among those of the plan. */
+  readonly holding: number
+  /** Per layer: what of its underside this holding holds. */
+  readonly wanted: readonly Region[]
+  /** Layers whose undersides go on over several layers. */
+  readonly sloped: ReadonlySet<number>
+  /** What ends below each layer, instead of its contact with a margin. */
+  readonly tops: ReadonlyMap<number, Region> | null
+  readonly rules: HoldingRules
+  readonly lineWidthMm: number
+  /** Thinnest and thickest layer that the nozzle can lay. */
+  readonly thicknessMm: readonly [number, number]
+  /** How far a layer of the part may step out; for full layers. */
+  readonly stepLimitMm: number
+  /** How far a stand may lean out by itself, from vertical. */
+  readonly leanDeg: number
+  /** What other supports fill at a level. */
+  taken(level: number): readonly Region[]
+  readonly checkpoint?: Checkpoint
+}
+
+export type StandOutput = {
+  readonly passes: readonly SupportPass[]
+  readonly held: ReadonlyMap<number, Held>
+  readonly rests: readonly Rest[]
+  /** What is filled at each level, for other holdings to keep away from. */
+  readonly columns: readonly Region[]
+}
+
+/** A slope needs so many levels at most to recede by the side gap; flatter than that it hardly is one. */
+const MOST_RECEDING = 40
+/** Layers thinner than this do not limit how far a slope recedes: what is held of them is flat. */
+const LEAST_STEP_MM = 0.02
+
+/** Straight stands with their interface, for one holding. */
+export async function straightSupports(input: StandInput): Promise<StandOutput> {
+  const { levels, outlines, engine, rules, wanted, checkpoint } = input
+  const gap = gapLevels(rules.upperGapMm, levels.heightMm, rules.stackMode)
+  const recedes =
+    rules.sideGapMm > 0
+      ? Math.min(MOST_RECEDING, Math.ceil(rules.sideGapMm / Math.max(LEAST_STEP_MM, input.stepLimitMm)))
+      : 0
+  const contacts = contactsOf(wanted, outlines, levels, engine, {
+    ...rules,
+    lineWidthMm: input.lineWidthMm,
+    freeLevels: gap.free,
+    recedes,
+    tops: input.tops,
+  })
+  const lattice = latticeOf(levels, gap, input.thicknessMm, lowestSloped(contacts, input))
+  const reachable = contacts.filter(({ topLevel }) => lattice.canEnd(topLevel))
+  const tops = new Map(reachable.map((contact) => [contact.topLevel, contact]))
+  const freeBelow = (level: number) => freeBelowAt(level, rules.lowerGapMm, levels, lattice, gap.restMm)
+  const columns = await straightColumns(
+    tops,
+    outlines,
+    engine,
+    {
+      sideGapMm: rules.sideGapMm,
+      freeLevels: gap.free,
+      shiftedFrom: lattice.shiftedFrom,
+      freeBelow,
+      recedes,
+    },
+    input.taken,
+    checkpoint && ((done, total) => checkpoint(done, 2 * total)),
+  )
+  const ground = {
+    stepMm: levels.heightMm * Math.tan(radians(input.leanDeg)),
+    onPart: rules.placement === 'anywhere',
+    freeBelow,
+  }
+  const standing = await grounded(
+    columns,
+    tops,
+    outlines,
+    engine,
+    ground,
+    checkpoint && ((done, total) => checkpoint(total + done, 2 * total)),
+  )
+  const laid = layPasses(input, tops, standing.columns, standing.starts, lattice, freeBelow)
+  return {
+    ...laid,
+    held: heldBy(contacts, standing.columns, input, lattice, gap.achievedMm),
+    columns: standing.columns,
+  }
+}
+
+/** The lowest level at which the interface below a slope begins. */
+function lowestSloped(contacts: readonly Contact[], { sloped, rules }: StandInput): number {
+  const layers = Math.max(1, rules.interfaceLayers)
+  return contacts.reduce(
+    (low, { layerIndex, topLevel, top }) =>
+      sloped.has(layerIndex) && topLevel >= 0 && !isEmptyRegion(top)
+        ? Math.min(low, topLevel - layers + 1)
+        : low,
+    Infinity,
+  )
+}
+
+/** Whole levels of the part that must lie below the bottom of a level, so that the lower gap is left. */
+const freeBelowAt = (
+  level: number,
+  lowerGapMm: number,
+  { heightMm }: Levels,
+  { shiftedFrom }: Lattice,
+  restMm: number,
+): number => Math.ceil((lowerGapMm + (level >= shiftedFrom ? restMm : 0)) / heightMm - 1e-6)
+
+/** Turns columns into what is printed when. */
+function layPasses(
+  input: StandInput,
+  tops: ReadonlyMap<number, Contact>,
+  columns: readonly Region[],
+  starts: ReadonlyMap<number, Region>,
+  lattice: Lattice,
+  freeBelow: (level: number) => number,
+): Pick<StandOutput, 'passes' | 'rests'> {
+  const { engine, rules, levels, holding, thicknessMm } = input
+  const passes: SupportPass[] = []
+  const rests: Rest[] = []
+  const freeLevels = (levelsUp: number) =>
+    levelsUp + 1 + gapLevels(rules.upperGapMm, levels.heightMm, rules.stackMode).free
+  const endings = endingsOf(input, tops, columns, lattice)
+  /** Interface levels of a top: where levels are laid together, as many more as leave the number of layers asked for. */
+  const layersOf = (topLevel: number) => {
+    const ending = endings.get(topLevel)
+    const spared = ending ? topLevel - ending.fromLevel + 1 - ending.spans.length : 0
+    return rules.interfaceLayers === 0 ? 0 : rules.interfaceLayers + spared
+  }
+  const mostLayers = rules.interfaceLayers === 0 ? 0 : rules.interfaceLayers + 4
+  const carried = rolesOf(columns, tops, starts, engine, {
+    lineWidthMm: input.lineWidthMm,
+    layersOf,
+    mostLayers,
+    // One dense level carries the ends of interface lines between the lines of a stand.
+    denseLevels: Math.max(
+      rules.interfaceLayers > 0 ? 1 : 0,
+      Math.ceil(rules.denseTopMm / levels.heightMm - 1e-6),
+    ),
+    lowerLayers: rules.lowerInterfaceLayers,
+  })
+  const lay = (role: SupportRole, fill: Fill, level: number, { bottomMm, topMm }: Span, region: Region) => {
+    const { kept } = printable(region, input.lineWidthMm, engine)
+    if (isEmptyRegion(kept)) return
+    const onBed = role === 'stand' && bottomMm < SAME_HEIGHT_MM
+    passes.push({
+      role,
+      fill: onBed ? 'solid' : fill,
+      holding,
+      bottomMm,
+      topMm,
+      region: kept,
+      facesLayer: freeLevels(level),
+    })
+  }
+  /** What ends inside these levels, in layers of its own. */
+  const endingWithin = (level: number): Region[] =>
+    [...endings].flatMap(([topLevel, { fromLevel, region }]) =>
+      level >= fromLevel && level <= topLevel ? [region] : [],
+    )
+
+  const roles = [
+    { role: 'interface', fill: 'interface', regions: carried.touching },
+    { role: 'stand', fill: 'dense', regions: carried.dense },
+    { role: 'stand', fill: 'stand', regions: carried.stand },
+  ] as const
+  for (const { role, fill, regions } of roles) {
+    for (let k = 0; k < columns.length; k++) {
+      if (isEmptyRegion(regions[k]) || (k >= lattice.mergedFrom && k < lattice.shiftedFrom)) continue
+      const ended = endingWithin(k)
+      const own = ended.length > 0 ? engine.minusAll([regions[k]], ended) : regions[k]
+      const span = lattice.spanOf(k)
+      const start = starts.get(k)
+      if (!start) lay(role, fill, k, span, own)
+      else layStart(role, fill, k, span, own, start)
+    }
+    // Levels between shared and shifted ones are laid as other layers, where all of them are filled.
+    const joined = Array.from(
+      { length: lattice.shiftedFrom - lattice.mergedFrom || 0 },
+      (_, i) => lattice.mergedFrom + i,
+    )
+    if (joined.length > 0) {
+      // They are one layer, or a few: what it is for, the highest of them says.
+      const last = joined.at(-1)!
+      const together = joined.slice(0, -1).reduce((all, k) => common(all, columns[k]), regions[last])
+      const ended = joined.flatMap(endingWithin)
+      const own = ended.length > 0 ? engine.minusAll([together], ended) : together
+      for (const span of lattice.merged) lay(role, fill, last, span, own)
+    }
+  }
+  for (const [topLevel, { spans, region }] of endings) {
+    const touches = rules.interfaceLayers > 0
+    for (const span of spans)
+      lay(touches ? 'interface' : 'stand', touches ? 'interface' : 'stand', topLevel, span, region)
+  }
+  passes.sort((a, b) => a.topMm - b.topMm)
+  return { passes, rests }
+
+  function common(a: Region, b: Region): Region {
+    return a === b ? a : engine.common(a, b)
+  }
+
+  /** A level of which some begins on the part: there its lowest layer reaches down to the lower gap. */
+  function layStart(
+    role: SupportRole,
+    fill: Fill,
+    level: number,
+    span: Span,
+    region: Region,
+    start: Region,
+  ): void {
+    const onPartMm = levels.zOf(level - freeBelow(level))
+    const wishedMm = onPartMm + rules.lowerGapMm
+    const spanMm = span.topMm - wishedMm
+    const count = span.bottomMm - wishedMm < SAME_HEIGHT_MM ? 0 : layersFor(spanMm, thicknessMm)
+    const begins = engine.common(region, start)
+    const areaMm2 = regionAreaMm2(begins)
+    const isWide = !isEmptyRegion(engine.grow(begins, -input.lineWidthMm, 'miter'))
+    const deepens = count > 0 && isWide
+    if (areaMm2 > 0.01)
+      rests.push({
+        levelMm: span.bottomMm,
+        areaMm2,
+        gapMm: deepens ? rules.lowerGapMm : span.bottomMm - onPartMm,
+        askedMm: rules.lowerGapMm,
+      })
+    if (!deepens) return lay(role, fill, level, span, region)
+    lay(role, fill, level, span, engine.minusAll([region], [begins]))
+    for (let n = 0; n < count; n++)
+      lay(
+        role,
+        fill,
+        level,
+        {
+          bottomMm: wishedMm + (spanMm * n) / count,
+          topMm: n === count - 1 ? span.topMm : wishedMm + (spanMm * (n + 1)) / count,
+        },
+        begins,
+      )
+  }
+}
+
+type Ending = { readonly fromLevel: number; readonly spans: readonly Span[]; readonly region: Region }
+
+/** Tops that end between two levels of the part, in layers of their own, with what of the columns ends there. */
+function endingsOf(
+  { engine }: StandInput,
+  tops: ReadonlyMap<number, Contact>,
+  columns: readonly Region[],
+  lattice: Lattice,
+): ReadonlyMap<number, Ending> {
+  const found = new Map<number, Ending>()
+  for (const [topLevel, { top }] of tops) {
+    // The layers that bridge to the shifted levels end at the gap by themselves.
+    if (topLevel === lattice.shiftedFrom - 1) continue
+    const end = lattice.endAt(topLevel)
+    if (!end) continue
+    let region = engine.commonAll([top], [columns[topLevel]])
+    const above = columns[topLevel + 1] ?? EMPTY_REGION
+    if (!isEmptyRegion(above)) region = engine.minus(region, above)
+    for (let k = topLevel - 1; k >= end.fromLevel; k--)
+      if (columns[k] !== columns[topLevel]) region = engine.common(region, columns[k])
+    if (!isEmptyRegion(region)) found.set(topLevel, { ...end, region })
+  }
+  return found
+}
+
+/** What of each contact is reached, and why not the rest. */
+function heldBy(
+  contacts: readonly Contact[],
+  columns: readonly Region[],
+  { engine, levels, rules, outlines }: StandInput,
+  lattice: Lattice,
+  achievedMm: number,
+): Map<number, Held> {
+  const held = new Map<number, Held>()
+  for (const { layerIndex, topLevel, wanted, contact } of contacts) {
+    const fits = lattice.canEnd(topLevel)
+    const reached = fits ? engine.common(contact, columns[topLevel]) : EMPTY_REGION
+    const [wantedMm2, contactMm2, reachedMm2] = [wanted, contact, reached].map(regionAreaMm2)
+    const underMm = levels.zOf(layerIndex)
+    const unheld: Partial<Record<UnheldReason, number>> = {}
+    if (!fits) unheld['no room'] = wantedMm2
+    else {
+      if (wantedMm2 - contactMm2 > 1e-3) unheld['beside a wall'] = wantedMm2 - contactMm2
+      const missed = contactMm2 - reachedMm2
+      // With a gap thinner than a layer the layer below stands right beside the support.
+      const beside =
+        missed > 1e-3 && achievedMm < levels.heightMm - SAME_HEIGHT_MM
+          ? regionAreaMm2(
+              engine.common(engine.minus(contact, reached), outlines.grown(layerIndex - 1, TOUCH_MM + 1e-3)),
+            )
+          : 0
+      if (beside > 1e-3) unheld['beside the layer below'] = Math.min(beside, missed)
+      if (missed - beside > 1e-3) unheld['no way down'] = missed - beside
+    }
+    const deviates = Math.abs(achievedMm - rules.upperGapMm) > SAME_HEIGHT_MM
+    held.set(layerIndex, {
+      layerIndex,
+      wanted,
+      reached,
+      topMm: underMm - achievedMm,
+      gapMm: rules.upperGapMm,
+      achievedGapMm: achievedMm,
+      why: deviates
+        ? `Sharing the part's ${levels.heightMm} mm layers, the gap can only be a multiple of ${levels.heightMm} mm.`
+        : null,
+      unheldMm2: unheld,
+      stack: fits ? stackBelow(topLevel, rules.interfaceLayers, lattice) : [],
+      drawn: false,
+    })
+  }
+  return held
+}
+
+/** Stand layers that are told of a stack. */
+const STAND_LAYERS_TOLD = 3
+
+/** The layers right below a top, from below. */
+function stackBelow(topLevel: number, interfaceLayers: number, lattice: Lattice): Held['stack'] {
+  const spans: Span[] = []
+  const end = topLevel === lattice.shiftedFrom - 1 ? null : lattice.endAt(topLevel)
+  let level = topLevel
+  if (end) {
+    spans.push(...[...end.spans].reverse())
+    level = end.fromLevel - 1
+  }
+  for (; level >= 0 && spans.length < interfaceLayers + STAND_LAYERS_TOLD; level--) {
+    if (level === lattice.shiftedFrom - 1 && !end) {
+      spans.push(...[...lattice.merged].reverse())
+      level = lattice.mergedFrom
+    } else spans.push(lattice.spanOf(level))
+  }
+  return spans
+    .slice(0, interfaceLayers + STAND_LAYERS_TOLD)
+    .map((span, n) => ({ role: n < interfaceLayers ? ('interface' as const) : ('stand' as const), ...span }))
+    .reverse()
+}

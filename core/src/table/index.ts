@@ -1,0 +1,1 @@
+export { cellText, csvCell } from './csvCell'

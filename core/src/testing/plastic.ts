@@ -1,0 +1,376 @@
+import type { ToolPaths } from '../path'
+import { isEmptyRegion, type Region } from '../polygon'
+
+/** What is checked: lines with their heights, and the part's layers. Nothing of the areas that lines were made from. */
+export type Plastic = {
+  readonly layers: readonly { readonly bottomMm: number; readonly topMm: number; readonly region: Region }[]
+  /** Per layer: what of it hangs. */
+  readonly hold: readonly Region[]
+  readonly passes: readonly { readonly role: string; readonly bottomMm: number; readonly topMm: number }[]
+  readonly supportPaths: readonly ToolPaths[]
+}
+
+export type PlasticAsk = {
+  readonly lineWidthMm: number
+  readonly gapMm: number
+  readonly lowerGapMm: number
+  /** Free width between interface lines laid apart on purpose. */
+  readonly apartMm?: number
+}
+
+export type PlasticReport = {
+  readonly wantedMm2: number
+  /** Of that: with plastic below it, ending within 0.02 mm of the gap. */
+  readonly heldMm2: number
+  /** Support plastic that begins on nothing. */
+  readonly floatingMm2: number
+  /** Farthest that an end of an interface line hangs, and the longest way between two places that carry one. */
+  readonly worstEndMm: number
+  readonly worstSpanMm: number
+  /** Share of support lines that lie on other lines of their own layer. */
+  readonly doubledShare: number
+  /** Length of support lines within 0.05 mm of the part beside them. */
+  readonly sideContactMm: number
+  readonly layersChecked: number
+  /** Passes with the farthest hanging end and the longest span. */
+  readonly worstAt: readonly [number, number]
+}
+
+const PIXEL_MM = 0.1
+const AT_GAP_MM = 0.02
+const TOUCH_MM = 0.05
+/** Plastic below counts as carrying when it ends this near to where a line begins: more than rounding, less than any layer. */
+const CARRIED_MM = 0.03
+const CAP_MM = 0.03
+
+/** A picture of an area, one byte a pixel. */
+class Picture {
+  readonly bytes: Uint8Array
+  constructor(
+    readonly left: number,
+    readonly low: number,
+    readonly width: number,
+    readonly height: number,
+  ) {
+    this.bytes = new Uint8Array(width * height)
+  }
+
+  area(): number {
+    let n = 0
+    for (const byte of this.bytes) n += byte ? 1 : 0
+    return n * PIXEL_MM * PIXEL_MM
+  }
+
+  /** Marks everything within a distance of the lines; returns how much would have been marked had no line lain on another. */
+  draw({ xyMm, starts, flow }: ToolPaths, widthMm: number, reachMm = 0): void {
+    for (let p = 0; p + 1 < starts.length; p++) {
+      const radius = (widthMm * flow[p]) / 2 + reachMm
+      for (let i = starts[p]; i + 1 < starts[p + 1]; i++)
+        this.capsule(xyMm[2 * i], xyMm[2 * i + 1], xyMm[2 * i + 2], xyMm[2 * i + 3], radius)
+    }
+  }
+
+  private capsule(ax: number, ay: number, bx: number, by: number, radius: number): void {
+    const { left, low, width, height, bytes } = this
+    const x0 = Math.max(0, Math.floor((Math.min(ax, bx) - radius - left) / PIXEL_MM))
+    const x1 = Math.min(width - 1, Math.ceil((Math.max(ax, bx) + radius - left) / PIXEL_MM))
+    const y0 = Math.max(0, Math.floor((Math.min(ay, by) - radius - low) / PIXEL_MM))
+    const y1 = Math.min(height - 1, Math.ceil((Math.max(ay, by) + radius - low) / PIXEL_MM))
+    const [ux, uy] = [bx - ax, by - ay]
+    const l2 = ux * ux + uy * uy
+    for (let yy = y0; yy <= y1; yy++) {
+      const py = low + (yy + 0.5) * PIXEL_MM - ay
+      let from = x0
+      let to = x1
+      if (l2 > 0 && Math.abs(uy) > 1e-9) {
+        // Only where the row passes near the line.
+        const half = (radius * Math.sqrt(l2)) / Math.abs(uy) + PIXEL_MM
+        const mid = ax + (ux * py) / uy
+        const [s, e] = [Math.min(ax, bx) - radius, Math.max(ax, bx) + radius]
+        from = Math.max(x0, Math.floor((Math.max(s, mid - half) - left) / PIXEL_MM))
+        to = Math.min(x1, Math.ceil((Math.min(e, mid + half) - left) / PIXEL_MM))
+      }
+      for (let xx = from; xx <= to; xx++) {
+        const px = left + (xx + 0.5) * PIXEL_MM - ax
+        const t = l2 > 0 ? Math.max(0, Math.min(1, (px * ux + py * uy) / l2)) : 0
+        const dx = px - t * ux
+        const dy = py - t * uy
+        if (dx * dx + dy * dy <= radius * radius) bytes[yy * width + xx] = 1
+      }
+    }
+  }
+
+  /** Marks the inside of outlines. */
+  fill({ xyMm, starts }: Region): void {
+    const { left, low, width, height, bytes } = this
+    for (let yy = 0; yy < height; yy++) {
+      const y = low + (yy + 0.5) * PIXEL_MM
+      const at: number[] = []
+      for (let r = 0; r + 1 < starts.length; r++)
+        for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++) {
+          const [py, qy] = [xyMm[2 * p + 1], xyMm[2 * q + 1]]
+          if (py > y !== qy > y) at.push(xyMm[2 * p] + ((xyMm[2 * q] - xyMm[2 * p]) * (y - py)) / (qy - py))
+        }
+      at.sort((a, b) => a - b)
+      for (let k = 0; k + 1 < at.length; k += 2) {
+        const from = Math.max(0, Math.ceil((at[k] - left) / PIXEL_MM - 0.5))
+        const to = Math.min(width - 1, Math.ceil((at[k + 1] - left) / PIXEL_MM - 0.5) - 1)
+        if (to >= from) bytes.fill(1, yy * width + from, yy * width + to + 1)
+      }
+    }
+  }
+
+  at(x: number, y: number): boolean {
+    const xx = Math.floor((x - this.left) / PIXEL_MM)
+    const yy = Math.floor((y - this.low) / PIXEL_MM)
+    return xx >= 0 && yy >= 0 && xx < this.width && yy < this.height && this.bytes[yy * this.width + xx] === 1
+  }
+}
+
+/**
+ * Looks at support lines as they will lie: what they hold, what they lie on, how near they come to the part.
+ * Areas are counted on pixels of a tenth of a millimetre; distances are exact.
+ */
+export function checkPlastic(
+  { layers, hold, passes, supportPaths }: Plastic,
+  ask: PlasticAsk,
+): PlasticReport {
+  const w = ask.lineWidthMm
+  const box = boxOf([...layers.map(({ region }) => region.xyMm), ...supportPaths.map(({ xyMm }) => xyMm)])
+  const blank = () =>
+    new Picture(
+      box.minX - 1,
+      box.minY - 1,
+      Math.ceil((box.maxX - box.minX + 2) / PIXEL_MM),
+      Math.ceil((box.maxY - box.minY + 2) / PIXEL_MM),
+    )
+  const at = (bottomMm: number, topMm: number) => `${bottomMm.toFixed(5)} ${topMm.toFixed(5)}`
+  /** Lines that share bottom and top are one layer of support. */
+  const slabs = new Map<string, number[]>()
+  passes.forEach(({ bottomMm, topMm }, i) => {
+    const key = at(bottomMm, topMm)
+    slabs.set(key, [...(slabs.get(key) ?? []), i])
+  })
+  const pictures = new Map<number, Picture>()
+  const pictureOf = (i: number): Picture => {
+    let picture = pictures.get(i)
+    if (!picture) {
+      picture = blank()
+      picture.draw(supportPaths[i], w)
+      pictures.set(i, picture)
+      if (pictures.size > 40) pictures.delete(pictures.keys().next().value!)
+    }
+    return picture
+  }
+
+  let [wantedMm2, heldMm2] = [0, 0]
+  hold.forEach((region, i) => {
+    if (isEmptyRegion(region)) return
+    const wanted = blank()
+    wanted.fill(region)
+    const plastic = blank()
+    passes.forEach(({ role, topMm }, p) => {
+      if (role !== 'stand' && role !== 'interface') return
+      if (Math.abs(layers[i].bottomMm - topMm - ask.gapMm) <= AT_GAP_MM)
+        plastic.draw(supportPaths[p], w, CAP_MM + (role === 'interface' ? (ask.apartMm ?? 0) / 2 : 0))
+    })
+    let [want, held] = [0, 0]
+    for (let n = 0; n < wanted.bytes.length; n++)
+      if (wanted.bytes[n]) {
+        want++
+        if (plastic.bytes[n]) held++
+      }
+    wantedMm2 += want * PIXEL_MM * PIXEL_MM
+    heldMm2 += held * PIXEL_MM * PIXEL_MM
+  })
+
+  const worstAt: [number, number] = [-1, -1]
+  let [floatingMm2, worstEndMm, worstSpanMm] = [0, 0, 0]
+  let [laidMm2, doubledMm2, sideContactMm] = [0, 0, 0]
+  for (const members of slabs.values()) {
+    const { bottomMm, topMm } = passes[members[0]]
+    const own = blank()
+    let laid = 0
+    for (const i of members) {
+      own.draw(supportPaths[i], w)
+      laid += laidArea(supportPaths[i], w)
+    }
+    laidMm2 += laid
+    doubledMm2 += Math.max(0, laid - own.area())
+    // What carries it: the bed, support plastic that ends where it begins, the part within the lower gap.
+    if (bottomMm > 1e-6) {
+      const below = blank()
+      passes.forEach(({ topMm: top, bottomMm: bottom }, p) => {
+        if (bottom < bottomMm - 1e-6 && top > bottomMm - CARRIED_MM && bottom < topMm) {
+          const one = pictureOf(p)
+          for (let n = 0; n < below.bytes.length; n++) below.bytes[n] |= one.bytes[n]
+        }
+      })
+      for (const { region, bottomMm: b, topMm: t } of layers)
+        if (b < bottomMm && t > bottomMm - ask.lowerGapMm - 0.35) below.fill(region)
+      floatingMm2 += floatingArea(own, below)
+      for (const i of members)
+        if (passes[i].role === 'interface') {
+          const { end, span } = hangs(supportPaths[i], below)
+          if (end > worstEndMm) worstAt[0] = i
+          if (span > worstSpanMm) worstAt[1] = i
+          worstEndMm = Math.max(worstEndMm, end)
+          worstSpanMm = Math.max(worstSpanMm, span)
+        }
+    }
+    for (const layer of layers)
+      if (layer.bottomMm < topMm - 1e-6 && layer.topMm > bottomMm + 1e-6)
+        for (const i of members) sideContactMm += nearLength(supportPaths[i], layer.region, w, TOUCH_MM)
+  }
+  return {
+    wantedMm2,
+    heldMm2,
+    floatingMm2,
+    worstEndMm,
+    worstSpanMm,
+    doubledShare: laidMm2 > 0 ? doubledMm2 / laidMm2 : 0,
+    sideContactMm,
+    layersChecked: slabs.size,
+    worstAt,
+  }
+}
+
+function boxOf(lists: readonly Float64Array[]) {
+  const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity }
+  for (const xy of lists)
+    for (let i = 0; i < xy.length; i += 2) {
+      box.minX = Math.min(box.minX, xy[i])
+      box.maxX = Math.max(box.maxX, xy[i])
+      box.minY = Math.min(box.minY, xy[i + 1])
+      box.maxY = Math.max(box.maxY, xy[i + 1])
+    }
+  return box
+}
+
+function laidArea({ xyMm, starts, flow }: ToolPaths, w: number): number {
+  let area = 0
+  for (let p = 0; p + 1 < starts.length; p++)
+    for (let i = starts[p]; i + 1 < starts[p + 1]; i++)
+      area += Math.hypot(xyMm[2 * i + 2] - xyMm[2 * i], xyMm[2 * i + 3] - xyMm[2 * i + 1]) * w * flow[p]
+  return area
+}
+
+/** Area of connected plastic that meets nothing below it. */
+function floatingArea(own: Picture, below: Picture): number {
+  const { width, bytes } = own
+  const seen = new Uint8Array(bytes.length)
+  const stack: number[] = []
+  let floating = 0
+  for (let start = 0; start < bytes.length; start++) {
+    if (!bytes[start] || seen[start]) continue
+    let size = 0
+    let carried = false
+    stack.push(start)
+    seen[start] = 1
+    while (stack.length > 0) {
+      const n = stack.pop()!
+      size++
+      if (below.bytes[n]) carried = true
+      for (const m of [n - 1, n + 1, n - width, n + width])
+        if (m >= 0 && m < bytes.length && bytes[m] && !seen[m]) {
+          seen[m] = 1
+          stack.push(m)
+        }
+    }
+    if (!carried) floating += size * PIXEL_MM * PIXEL_MM
+  }
+  return floating
+}
+
+/** How far lines hang: at their ends, and between two places that carry them. */
+function hangs({ xyMm, starts }: ToolPaths, below: Picture): { end: number; span: number } {
+  let [end, span] = [0, 0]
+  const step = 0.05
+  for (let p = 0; p + 1 < starts.length; p++) {
+    let run = 0
+    let carriedYet = false
+    const [first, last] = [starts[p], starts[p + 1] - 1]
+    const closed =
+      Math.hypot(xyMm[2 * first] - xyMm[2 * last], xyMm[2 * first + 1] - xyMm[2 * last + 1]) < 1e-6
+    for (let i = first; i < last; i++) {
+      const [ax, ay, bx, by] = [xyMm[2 * i], xyMm[2 * i + 1], xyMm[2 * i + 2], xyMm[2 * i + 3]]
+      const length = Math.hypot(bx - ax, by - ay)
+      const pieces = Math.max(1, Math.ceil(length / step))
+      for (let k = 0; k < pieces; k++) {
+        const t = (k + 0.5) / pieces
+        if (below.at(ax + t * (bx - ax), ay + t * (by - ay))) {
+          if (carriedYet) span = Math.max(span, run)
+          else if (!closed) end = Math.max(end, run)
+          run = 0
+          carriedYet = true
+        } else run += length / pieces
+      }
+    }
+    if (!closed) end = Math.max(end, run)
+    else span = Math.max(span, run)
+  }
+  return { end, span }
+}
+
+/** Length of lines whose edge comes within a distance of an outline, or lies inside it. */
+function nearLength({ xyMm, starts, flow }: ToolPaths, region: Region, w: number, nearMm: number): number {
+  if (isEmptyRegion(region) || starts.length < 2) return 0
+  let length = 0
+  const sides = new SideGrid(region, 2)
+  for (let p = 0; p + 1 < starts.length; p++) {
+    const radius = (w * flow[p]) / 2 + nearMm
+    for (let i = starts[p]; i + 1 < starts[p + 1]; i++) {
+      const [ax, ay, bx, by] = [xyMm[2 * i], xyMm[2 * i + 1], xyMm[2 * i + 2], xyMm[2 * i + 3]]
+      const long = Math.hypot(bx - ax, by - ay)
+      const pieces = Math.max(1, Math.ceil(long / 0.2))
+      for (let k = 0; k < pieces; k++) {
+        const t = (k + 0.5) / pieces
+        if (sides.within(ax + t * (bx - ax), ay + t * (by - ay), radius)) length += long / pieces
+      }
+    }
+  }
+  return length
+}
+
+/** Sides of an outline by place. */
+class SideGrid {
+  private readonly cells = new Map<number, number[]>()
+  constructor(
+    private readonly region: Region,
+    private readonly cell: number,
+  ) {
+    const { xyMm, starts } = region
+    for (let r = 0; r + 1 < starts.length; r++)
+      for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++) {
+        const [x0, x1] = [xyMm[2 * q], xyMm[2 * p]].map((x) => Math.floor(x / cell)).sort((a, b) => a - b)
+        const [y0, y1] = [xyMm[2 * q + 1], xyMm[2 * p + 1]]
+          .map((y) => Math.floor(y / cell))
+          .sort((a, b) => a - b)
+        for (let x = x0; x <= x1; x++)
+          for (let y = y0; y <= y1; y++) {
+            const key = x * 100003 + y
+            const list = this.cells.get(key)
+            if (list) list.push(q, p)
+            else this.cells.set(key, [q, p])
+          }
+      }
+  }
+
+  within(x: number, y: number, distance: number): boolean {
+    const { xyMm } = this.region
+    const [cx, cy] = [Math.floor(x / this.cell), Math.floor(y / this.cell)]
+    for (let i = cx - 1; i <= cx + 1; i++)
+      for (let j = cy - 1; j <= cy + 1; j++) {
+        const list = this.cells.get(i * 100003 + j)
+        if (!list) continue
+        for (let k = 0; k < list.length; k += 2) {
+          const [ax, ay] = [xyMm[2 * list[k]], xyMm[2 * list[k] + 1]]
+          const [ux, uy] = [xyMm[2 * list[k + 1]] - ax, xyMm[2 * list[k + 1] + 1] - ay]
+          const l2 = ux * ux + uy * uy
+          const t = l2 > 0 ? Math.max(0, Math.min(1, ((x - ax) * ux + (y - ay) * uy) / l2)) : 0
+          if ((x - ax - t * ux) ** 2 + (y - ay - t * uy) ** 2 < distance * distance) return true
+        }
+      }
+    return false
+  }
+}
