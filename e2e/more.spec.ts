@@ -38,6 +38,10 @@ test('further readings mark the plans that stood on the old ones, which keep the
 })
 
 test('the part is laid by a face, by turning, and back; it stays so', async ({ page, demo }) => {
+  let lastSaved = Infinity
+  page.on('response', (response) => {
+    if (response.request().method() === 'PUT' && response.ok()) lastSaved = Date.now()
+  })
   await page.goto(`${demo.url}/parts/${await demo.idOf('parts', 'Logger pod')}`)
   const facts = page.getByRole('region', { name: 'How it stands' })
   await expect(facts).toContainText('70 × 44 × 30')
@@ -54,7 +58,8 @@ test('the part is laid by a face, by turning, and back; it stays so', async ({ p
   await page.getByRole('radio', { name: 'upright' }).click()
   await page.getByRole('button', { name: 'Turn 90° anticlockwise' }).click()
   await expect(facts).toContainText('44 × 70 × 30')
-  await page.waitForResponse((response) => response.request().method() === 'PUT' && response.ok())
+  // Saved, and nothing left to save: changes wait half a second.
+  await expect.poll(() => Date.now() - lastSaved).toBeGreaterThan(1000)
   await page.reload()
   await expect(facts).toContainText('44 × 70 × 30')
   await page.getByRole('button', { name: 'As drawn' }).click()

@@ -244,7 +244,9 @@ describe('tender fit', () => {
     const [comb] = await json('fit', at('offset.csv'))
     expect(comb.axes).toEqual([expect.objectContaining({ axis: 'x', readings: 1, atTheEnd: false })])
     expect(comb.axes[0].errorMm.median).toBeCloseTo(-0.05, 1)
-    expect((await tender('fit', at('offset.csv'))).stdout).toContain('O: Type in X')
+    expect((await tender('fit', at('offset.csv'))).stdout).toContain(
+      'O: Add X −0.05 mm to the second nozzle’s offset',
+    )
   })
 })
 

@@ -9,10 +9,12 @@ import {
   fitPurge,
   fitSpan,
   gapSentence,
+  hedged,
   offsetSentence,
   purgeSentence,
   readTrialCsv,
   spanSentence,
+  whatIsMissing,
   type CsvTrial,
   type Grade,
   type Interval,
@@ -40,7 +42,11 @@ export function fitCommand(): Command {
     )
     .action((file: string, options: { json?: boolean; accept: Grade }) => {
       const { trials, refused } = readTrialCsv(readFileSync(file, 'utf8'))
-      const results = trials.map((trial) => fitOf(trial, options.accept))
+      const results = trials.map((trial) => {
+        const doubts = doubtsOf(trial, options.accept)
+        const answer = fitOf(trial, options.accept)
+        return { ...answer, sentence: hedged(answer.sentence, doubts), doubts }
+      })
       for (const row of refused) process.stderr.write(`${row.message}\n`)
       if (trials.length === 0) {
         process.stderr.write('No row of the file could be used.\n')
@@ -49,7 +55,12 @@ export function fitCommand(): Command {
       process.stdout.write(
         options.json
           ? `${JSON.stringify(results)}\n`
-          : results.map((one) => `${one.trial}: ${one.sentence} ${one.readings} readings.\n`).join(''),
+          : results
+              .map(
+                ({ trial, sentence, readings, doubts }) =>
+                  `${[`${trial}: ${sentence}`, `${readings} ${readings === 1 ? 'reading' : 'readings'}.`, ...doubts].join(' ')}\n`,
+              )
+              .join(''),
       )
     })
 }
@@ -60,6 +71,12 @@ const rounded = ({ median, low, high }: Interval) => ({
   low: round(low),
   high: round(high),
 })
+
+/** What speaks against trusting an answer. */
+const doubtsOf = (trial: CsvTrial, accept: Grade): string[] =>
+  trial.kind === 'offset'
+    ? whatIsMissing({ kind: 'offset', fit: fitOffset(trial.readings) })
+    : whatIsMissing(trial.kind === 'fan' || trial.kind === 'span' ? { ...trial, accept } : trial)
 
 /** The answer of one trial; keys carry their units. */
 function fitOf(trial: CsvTrial, accept: Grade) {
@@ -147,7 +164,7 @@ function fitOf(trial: CsvTrial, accept: Grade) {
           errorMm: rounded(errorMm),
           atTheEnd,
         })),
-        sentence: offsetSentence(fit, { x: 0, y: 0, z: 0 }),
+        sentence: offsetSentence(fit, null),
       }
     }
   }

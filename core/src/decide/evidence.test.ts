@@ -199,7 +199,7 @@ describe('where a value comes from', () => {
     expect(one).toMatchObject({
       source: 'measured',
       readings: 14,
-      sentence: expect.stringContaining('From Moss PETG to Chalk PLA'),
+      sentence: expect.stringMatching(/from Moss PETG to Chalk PLA/i),
     })
     // 50 + 60 ln(20) = 230 do; the cautious volume lies a little above.
     expect(one.value).toBeGreaterThan(220)

@@ -4,10 +4,12 @@ import {
   FULL_COMPASS,
   fanFitOf,
   gapSentence,
+  hedged,
   purgeFitOf,
   spanFitOf,
   tenderAt,
   trialsOf,
+  whatIsMissing,
   type GapFit,
   type KnownTrial,
 } from '../trial'
@@ -98,9 +100,12 @@ function suggestFreeAngle(input: SuggestInput): Evidence {
         }
       : {}),
     mismatches: mismatches(fans, input, printer.wallMmS),
-    sentence: `Half of prints hold to ${Math.round(at(share.median))}°, nine in ten of the possible limits lie above ${value}°.${facing}${
-      transferred ? ` Carried over from ${fit.layerHeightMm} mm layers by the share that hangs over.` : ''
-    }`,
+    sentence: hedged(
+      `Half of prints hold to ${Math.round(at(share.median))}°, nine in ten of the possible limits lie above ${value}°.${facing}${
+        transferred ? ` Carried over from ${fit.layerHeightMm} mm layers by the share that hangs over.` : ''
+      }`,
+      whatIsMissing({ kind: 'fan', readings }),
+    ),
   }
 }
 
@@ -182,7 +187,10 @@ function suggestFreeSpan(input: SuggestInput): Evidence {
     trials: idsOf(ladders),
     newest: newestOf(ladders),
     mismatches: mismatches(ladders, input, printer.wallMmS),
-    sentence: `Half of bridges hold to ${Math.round(freeSpanMm.median)} mm, nine in ten of the possible limits lie above ${value} mm.`,
+    sentence: hedged(
+      `Half of bridges hold to ${Math.round(freeSpanMm.median)} mm, nine in ten of the possible limits lie above ${value} mm.`,
+      whatIsMissing({ kind: 'span', readings }),
+    ),
   }
 }
 
@@ -210,7 +218,10 @@ export function suggestUpperGap(input: SuggestInput): Evidence {
     newest: newestOf(ladders),
     tender,
     mismatches: mismatches(ladders, input, printer.interfaceMmS),
-    sentence: gapSentence(fit),
+    sentence: hedged(
+      gapSentence(fit),
+      whatIsMissing({ kind: 'gap', readings: ladders.flatMap((one) => one.readings) }),
+    ),
   }
 }
 
@@ -250,7 +261,10 @@ function suggestPurge(input: SuggestInput): Evidence {
     trials: idsOf(ladders),
     newest: newestOf(ladders),
     mismatches: mismatches(ladders, input, null),
-    sentence: `From ${from} to ${to} leaves most behind: about ${Math.round(need.median)} mm³ do for a strong part, and ${Math.round(need.cautious)} nine times in ten.`,
+    sentence: hedged(
+      `From ${from} to ${to} leaves most behind: about ${Math.round(need.median)} mm³ do for a strong part, and ${Math.round(need.cautious)} nine times in ten.`,
+      whatIsMissing({ kind: 'purge', readings: ladders.flatMap((one) => one.readings) }),
+    ),
   }
 }
 

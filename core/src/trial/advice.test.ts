@@ -8,6 +8,7 @@ import {
   STARTING_COUPONS,
   trialsOf,
   WEAK_GAP_PRIOR,
+  hedged,
   whatIsMissing,
   fitOffset,
   type GapReading,
@@ -153,7 +154,7 @@ describe('readings from a file onto a coupon', () => {
 })
 
 describe('why an answer is not sharp', () => {
-  test('one-sided readings say what to print', () => {
+  test('one-sided readings say what to print; few, and those against each other, say so', () => {
     const angle = (angleDeg: number, grade: 1 | 5) => ({
       angleDeg,
       direction: 'any',
@@ -161,20 +162,45 @@ describe('why an answer is not sharp', () => {
       lineWidthMm: 0.45,
       grade,
     })
-    expect(whatIsMissing({ kind: 'fan', readings: [angle(40, 1), angle(50, 1)], accept: 2 })).toEqual([
-      expect.stringContaining('print steeper arms'),
-    ])
+    expect(
+      whatIsMissing({ kind: 'fan', readings: [angle(40, 1), angle(50, 1), angle(60, 1)], accept: 2 }),
+    ).toEqual([expect.stringContaining('print steeper arms')])
     expect(whatIsMissing({ kind: 'fan', readings: [angle(40, 5)], accept: 2 })).toEqual([
+      expect.stringContaining('One arm says little'),
       expect.stringContaining('print milder arms'),
     ])
-    expect(whatIsMissing({ kind: 'fan', readings: [angle(40, 1), angle(60, 5)], accept: 2 })).toEqual([])
-    expect(whatIsMissing({ kind: 'gap', readings: [tile(0.1, 1, 1), tile(0.2, 1, 1)] })).toEqual([
+    const clear = [angle(40, 1), angle(50, 1), angle(60, 5)]
+    expect(whatIsMissing({ kind: 'fan', readings: clear })).toEqual([])
+    expect(hedged('Up to 50°.', whatIsMissing({ kind: 'fan', readings: clear }))).toBe('Up to 50°.')
+    // Steep ones good, mild ones not: the wrong way round. One that is out of line among many is not.
+    const turned = [angle(40, 5), angle(45, 5), angle(50, 1), angle(60, 1)]
+    expect(whatIsMissing({ kind: 'fan', readings: turned })).toEqual([
+      expect.stringContaining('contradict each other'),
+    ])
+    const oneOff = [30, 35, 40, 45, 50, 55]
+      .map((a) => angle(a, a === 40 ? 5 : 1))
+      .concat(angle(60, 5), angle(65, 5))
+    expect(whatIsMissing({ kind: 'fan', readings: oneOff })).toEqual([])
+    expect(hedged('Up to 50°.', ['Why.'])).toBe('As far as these readings go: up to 50°.')
+    expect(whatIsMissing({ kind: 'gap', readings: [0.1, 0.2, 0.3].map((gap) => tile(gap, 1, 1)) })).toEqual([
       expect.stringContaining('let them touch'),
       expect.stringContaining('print larger gaps'),
     ])
-    expect(whatIsMissing({ kind: 'gap', readings: [tile(0.1, 5, 5), tile(0.2, 1, 1)] })).toEqual([])
+    const ladder = [tile(0, 5, 1), tile(0.1, 5, 1), tile(0.2, 1, 1), tile(0.3, 1, 5)]
+    expect(whatIsMissing({ kind: 'gap', readings: ladder })).toEqual([])
+    expect(
+      whatIsMissing({
+        kind: 'gap',
+        readings: [tile(0, 1, 5), tile(0.1, 1, 5), tile(0.2, 5, 1), tile(0.3, 5, 1)],
+      }),
+    ).toHaveLength(2)
     expect(whatIsMissing({ kind: 'gap', readings: [] })).toEqual([])
-    expect(whatIsMissing({ kind: 'purge', readings: [{ volumeMm3: 80, swap: 'AB', grade: 1 }] })).toEqual([])
+    const strips = ([5, 3, 1] as const).map((grade, i) => ({
+      volumeMm3: 80 * (i + 1),
+      swap: 'AB' as const,
+      grade,
+    }))
+    expect(whatIsMissing({ kind: 'purge', readings: strips })).toEqual([])
     const last: OffsetReading[] = [-0.1, 0, 0.1].map((shiftMm) => ({
       axis: 'z',
       shiftMm,

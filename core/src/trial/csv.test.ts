@@ -15,6 +15,29 @@ describe('readings as CSV', () => {
     expect(trials[0].readings[1]).toMatchObject({ direction: 'any' })
   })
 
+  test('semicolons and tabs part values too, there a number may have a comma; the header’s case is no matter', () => {
+    const rows = [
+      ['Trial', 'SPANMM', 'grade'],
+      ['L', '12,5', '1'],
+      ['L', '20', '4'],
+    ]
+    for (const between of [';', '\t']) {
+      const { trials, refused } = readTrialCsv(rows.map((row) => row.join(between)).join('\r\n'))
+      expect(refused).toEqual([])
+      expect(trials).toEqual([
+        {
+          trial: 'L',
+          kind: 'span',
+          readings: [
+            { spanMm: 12.5, grade: 1 },
+            { spanMm: 20, grade: 4 },
+          ],
+        },
+      ])
+    }
+    expect(readTrialCsv('trial,spanMm,grade\nL,"12,5",1').refused).toHaveLength(1)
+  })
+
   test('bad rows are refused by line with a sentence, good ones kept', () => {
     const { trials, refused } = readTrialCsv(
       'trial,gapMm,spacingMm,release,finish,forceN\nA,0.1,0,1,2,3.5\nA,wide,0,1,2,\nA,0.2,0,6,2,\nA,0.2,0,1.5,2,\nA,-1,0,1,2,\nA,0.2,0,1\n,0.2,0,1,1,\nA,0.3,0,5,,',

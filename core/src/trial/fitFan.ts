@@ -1,4 +1,5 @@
 import { angleOfShare, hangingShare } from '../units'
+import { counted } from './counted'
 import { chanceAt, type Belief } from './monotone'
 import { evenSteps, interval, logSigmoid, normalise, quantile, type Posterior } from './posterior'
 import type { FanReading, Grade, Interval } from './readings'
@@ -77,13 +78,20 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
   // Log likelihood of each direction's readings, for every u* and k.
   const likelihood = names.map((name) => {
     const table = new Float64Array(LOG_STEP.length * size)
-    for (const reading of readings) {
-      if (reading.direction !== name) continue
-      const u = hangingShare(reading.angleDeg, reading.layerHeightMm, reading.lineWidthMm)
-      const sign = reading.grade <= options.accept ? 1 : -1
+    const different = counted(
+      readings
+        .filter(({ direction }) => direction === name)
+        .map(({ angleDeg, layerHeightMm, lineWidthMm, grade }) => ({
+          u: hangingShare(angleDeg, layerHeightMm, lineWidthMm),
+          sign: grade <= options.accept ? 1 : -1,
+        })),
+      ({ u, sign }) => `${u} ${sign}`,
+    )
+    for (const { u, sign, times } of different) {
       for (let k = 0; k < LOG_STEP.length; k++) {
         const step = Math.exp(LOG_STEP[k])
-        for (let s = 0; s < size; s++) table[k * size + s] += logSigmoid((sign * (shares[s] - u)) / step)
+        for (let s = 0; s < size; s++)
+          table[k * size + s] += times * logSigmoid((sign * (shares[s] - u)) / step)
       }
     }
     return table

@@ -1,4 +1,5 @@
 import type { Cling } from '../bench'
+import { counted } from './counted'
 import { thresholdOf, type Belief } from './monotone'
 import { evenSteps, interval, logSigmoid, normalise, sigmoid } from './posterior'
 import type { GapReading, Grade, Interval } from './readings'
@@ -58,17 +59,23 @@ export type GapFit = {
   readonly beliefs: { readonly release: Belief; readonly finish: Belief }
 }
 
+/** Gaps and thresholds lie on one lattice. */
 const LATTICE_MM = 0.005
-const GAPS = evenSteps(0, 0.8, 161)
-const THRESHOLDS = evenSteps(-0.4, 1.1, 301)
+const LEAST_THRESHOLD_MM = -0.4
+/** How far gaps are looked at, however small those that were printed; and thresholds beyond the largest gap. */
+const USUAL_GAPS_MM = 0.8
+const BEYOND_MM = 0.3
 const LOG_STEP = evenSteps(Math.log(0.006), Math.log(0.15), 12)
 const STEPS = LOG_STEP.map(Math.exp)
 const LOG_STEP_MIDDLE = Math.log(0.03)
 const LOG_STEP_SPREAD = 0.6
+/** Thresholds are believed as Student's t has it: near the middle like a bell, but what readings show far out is believed. */
+const FREEDOM = 5
+const TAIL = (FREEDOM + 1) / 2
 /** How much a fully open interface lowers a threshold, mm; only summed over when readings differ in spacing. */
 const OPENNESS_EFFECTS = evenSteps(0, 0.3, 7)
 
-type Curve = { readonly belief: Belief; /** At each of GAPS. */ readonly chance: Float64Array }
+type Curve = { readonly belief: Belief; /** At each gap. */ readonly chance: Float64Array }
 
 /**
  * Fits the release window to the tiles of gap ladders.
@@ -90,12 +97,17 @@ export function fitGap(readings: readonly GapReading[], options: Partial<GapOpti
     finishes: reading.finish === null ? null : reading.finish <= use.acceptFinish,
   }))
   const judged = (of: 'releases' | 'finishes') =>
-    rows.flatMap(({ gapMm, open, [of]: good }) => (good === null ? [] : [{ gapMm, open, good }]))
+    counted(
+      rows.flatMap(({ gapMm, open, [of]: good }) => (good === null ? [] : [{ gapMm, open, good }])),
+      ({ gapMm, open, good }) => `${gapMm} ${open} ${good}`,
+    )
+  const mostMm = readings.reduce((most, { gapMm }) => Math.max(most, gapMm + BEYOND_MM), USUAL_GAPS_MM)
+  const gapsMm = latticeOf(0, mostMm)
+  const thresholds = latticeOf(LEAST_THRESHOLD_MM, mostMm + BEYOND_MM)
   const effects = mixed ? OPENNESS_EFFECTS : Float64Array.from([0])
-  const release = fitThreshold(judged('releases'), use.prior.release, 1, effects)
-  const finish = fitThreshold(judged('finishes'), use.prior.finish, -1, effects)
+  const release = fitThreshold(judged('releases'), use.prior.release, 1, effects, gapsMm, thresholds)
+  const finish = fitThreshold(judged('finishes'), use.prior.finish, -1, effects, gapsMm, thresholds)
 
-  const gapsMm = GAPS
   const [releases, finishes] = [release.chance, finish.chance]
   const tender = releases.map((chance, i) => chance * finishes[i])
   const peak = tender.reduce((best, value, i) => (value > tender[best] ? i : best), 0)
@@ -126,12 +138,14 @@ export function tenderAt(fit: GapFit, gapMm: number): number {
 
 /** Grid posterior of one monotone curve; sign 1 when larger gaps are better, -1 when smaller ones are. */
 function fitThreshold(
-  rows: readonly { gapMm: number; open: number; good: boolean }[],
+  rows: readonly { gapMm: number; open: number; good: boolean; times: number }[],
   prior: { middle: number; spread: number },
   sign: 1 | -1,
   effects: Float64Array,
+  gapsMm: Float64Array,
+  thresholds: Float64Array,
 ): Curve {
-  const size = THRESHOLDS.length
+  const size = thresholds.length
   const cells = LOG_STEP.length * effects.length
   const log = new Float64Array(cells * size)
   for (let e = 0; e < effects.length; e++)
@@ -140,10 +154,11 @@ function fitThreshold(
       const base = (e * LOG_STEP.length + k) * size
       const stepPrior = -0.5 * ((LOG_STEP[k] - LOG_STEP_MIDDLE) / LOG_STEP_SPREAD) ** 2
       for (let t = 0; t < size; t++) {
-        let sum = stepPrior - 0.5 * ((THRESHOLDS[t] - prior.middle) / prior.spread) ** 2
+        let sum =
+          stepPrior - TAIL * Math.log1p(((thresholds[t] - prior.middle) / prior.spread) ** 2 / FREEDOM)
         for (const row of rows) {
-          const distance = (sign * (row.gapMm - (THRESHOLDS[t] - effects[e] * row.open))) / step
-          sum += logSigmoid(row.good ? distance : -distance)
+          const distance = (sign * (row.gapMm - (thresholds[t] - effects[e] * row.open))) / step
+          sum += row.times * logSigmoid(row.good ? distance : -distance)
         }
         log[base + t] = sum
       }
@@ -154,17 +169,22 @@ function fitThreshold(
   for (let c = 0; c < cells; c++)
     for (let t = 0; t < size; t++) summed[(c % LOG_STEP.length) * size + t] += weights[c * size + t]
   return {
-    belief: { thresholds: THRESHOLDS, steps: STEPS, weights: summed, sign },
-    chance: chanceOverGaps(summed, sign),
+    belief: { thresholds, steps: STEPS, weights: summed, sign },
+    chance: chanceOverGaps(summed, sign, gapsMm, thresholds),
   }
 }
 
-/** Chance of a good result at each of GAPS, summed over the posterior. Gaps and thresholds lie on one lattice, so each distance occurs many times. */
-function chanceOverGaps(weights: Float64Array, sign: 1 | -1): Float64Array {
-  const size = THRESHOLDS.length
-  const origin = Math.round(-THRESHOLDS[0] / LATTICE_MM)
-  const chance = new Float64Array(GAPS.length)
-  const curve = new Float64Array(GAPS.length + size)
+/** Chance of a good result at each gap, summed over the posterior. Gaps and thresholds lie on one lattice, so each distance occurs many times. */
+function chanceOverGaps(
+  weights: Float64Array,
+  sign: 1 | -1,
+  gapsMm: Float64Array,
+  thresholds: Float64Array,
+): Float64Array {
+  const size = thresholds.length
+  const origin = Math.round(-thresholds[0] / LATTICE_MM)
+  const chance = new Float64Array(gapsMm.length)
+  const curve = new Float64Array(gapsMm.length + size)
   for (let k = 0; k < LOG_STEP.length; k++) {
     const step = Math.exp(LOG_STEP[k])
     for (let lag = 0; lag < curve.length; lag++)
@@ -176,6 +196,12 @@ function chanceOverGaps(weights: Float64Array, sign: 1 | -1): Float64Array {
     }
   }
   return chance
+}
+
+/** Multiples of the lattice between two of them. */
+function latticeOf(fromMm: number, toMm: number): Float64Array {
+  const count = Math.ceil((toMm - fromMm) / LATTICE_MM - 1e-9) + 1
+  return evenSteps(fromMm, fromMm + (count - 1) * LATTICE_MM, count)
 }
 
 function mostCommon(values: readonly number[]): number | null {

@@ -1,3 +1,4 @@
+import { counted } from './counted'
 import { evenSteps, normalise } from './posterior'
 import type { GapReading, Interval } from './readings'
 
@@ -31,6 +32,7 @@ export function fitPull(readings: readonly GapReading[], lineWidthMm: number): P
       : [],
   )
   if (rows.length === 0) return null
+  const different = counted(rows, ({ gapMm, log: pull }) => `${gapMm} ${pull}`)
   const cells: { t0: number; fall: number; scatter: number }[] = []
   const log: number[] = []
   const bell = (x: number, { middle, spread }: { middle: number; spread: number }) =>
@@ -40,8 +42,8 @@ export function fitPull(readings: readonly GapReading[], lineWidthMm: number): P
       for (const logScatter of LOG_SCATTER.values) {
         const scatter = Math.exp(logScatter)
         let sum = bell(t0, LOG_T0) + bell(fall, FALL) + bell(logScatter, LOG_SCATTER)
-        for (const row of rows)
-          sum += -0.5 * ((row.log - (t0 - fall * row.gapMm)) / scatter) ** 2 - logScatter
+        for (const row of different)
+          sum += row.times * (-0.5 * ((row.log - (t0 - fall * row.gapMm)) / scatter) ** 2 - logScatter)
         cells.push({ t0, fall, scatter })
         log.push(sum)
       }

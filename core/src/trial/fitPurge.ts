@@ -1,3 +1,4 @@
+import { counted } from './counted'
 import { evenSteps, interval, logSigmoid, normalise, quantile, sigmoid, type Posterior } from './posterior'
 import { SWAPS, type Grade, type Interval, type PurgeReading, type Swap } from './readings'
 
@@ -38,12 +39,12 @@ export type PurgeBelief = {
 const LOG_DEAD = {
   middle: Math.log(35),
   spread: 0.6,
-  values: evenSteps(Math.log(35) - 2, Math.log(35) + 2, 29),
+  values: evenSteps(Math.log(35) - 2, Math.log(35) + 3, 36),
 }
 const LOG_DECAY = {
   middle: Math.log(40),
   spread: 0.65,
-  values: evenSteps(Math.log(40) - 2.2, Math.log(40) + 2.2, 61),
+  values: evenSteps(Math.log(40) - 2.2, Math.log(40) + 3, 73),
 }
 const LOG_NOISE = {
   middle: Math.log(0.35),
@@ -105,9 +106,9 @@ export function fitPurge(readings: readonly PurgeReading[]): PurgeFit {
 function fitSwap(swap: Swap, readings: readonly PurgeReading[]): SwapFit {
   const { deadMm3, decayMm3, noise } = CELLS
   const log = CELLS.log.slice()
-  for (const { volumeMm3, grade } of readings)
+  for (const { volumeMm3, grade, times } of counted(readings, (one) => `${one.volumeMm3} ${one.grade}`))
     for (let cell = 0; cell < log.length; cell++)
-      log[cell] += logGrade(grade, logShare(volumeMm3, deadMm3[cell], decayMm3[cell]), noise[cell])
+      log[cell] += times * logGrade(grade, logShare(volumeMm3, deadMm3[cell], decayMm3[cell]), noise[cell])
   const belief: PurgeBelief = { deadMm3, decayMm3, noise, weights: normalise(log) }
   const need = (share: number): PurgeNeed => {
     const volumes = sorted(

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import { closeTo, seeded, type Random } from '../testing'
 import {
   correctedOffsetMm,
+  fitGap,
   fitOffset,
   fitPull,
   fitPurge,
@@ -192,11 +193,44 @@ describe('offset', () => {
     const twice = fitOffset([...named([0.05], 'a'), ...named([0.05], 'b')]).axes[0]
     expect(twice.errorMm.high - twice.errorMm.low).toBeLessThan(once.errorMm.high - once.errorMm.low)
     closeTo(fitOffset(named([0.05, 0.1], 'a')).axes[0].errorMm.median, -0.075, 0.003)
+    // A nozzle that is off by far more than usual is answered as it is, when the comb reaches there.
+    const wide = [-2, -1.75, -1.5, -1.25, -1, 0, 1, 2].map((shiftMm): OffsetReading => ({
+      axis: 'x',
+      shiftMm,
+      grade: shiftMm === -1.5 ? 1 : null,
+      comb: 'w',
+    }))
+    closeTo(fitOffset(wide).axes[0].errorMm.median, 1.5, 0.02)
     const last = fitOffset(named([0.25], 'a'))
     expect(last.axes[0].errorMm.low).toBeLessThan(-0.3)
     expect(whatIsMissing({ kind: 'offset', fit: last })[0]).toContain('larger shifts')
     expect(whatIsMissing({ kind: 'offset', fit: fitOffset(named([0.05], 'a')) })).toEqual([])
   })
+})
+
+test('a window far beyond the usual gaps is found, and equal readings count as often as they were made', () => {
+  const tile = (gapMm: number, release: 1 | 5, finish: 1 | 5): GapReading => ({
+    gapMm,
+    spacingMm: 0,
+    release,
+    finish,
+    forceN: null,
+    areaMm2: null,
+  })
+  const far = [0.8, 1, 1.2, 1.4, 1.6, 1.8].map((gap) => tile(gap, gap > 1.3 ? 1 : 5, gap > 1.7 ? 5 : 1))
+  const { suggestedGapMm } = fitGap(far)
+  expect(suggestedGapMm).toBeGreaterThan(1.2)
+  expect(suggestedGapMm).toBeLessThan(1.8)
+  const usual = [0, 0.1, 0.2, 0.3].map((gap) => tile(gap, gap > 0.05 ? 1 : 5, gap > 0.25 ? 5 : 1))
+  const width = (readings: readonly GapReading[]) => {
+    const { low, high } = fitGap(readings).releaseThresholdMm
+    return high - low
+  }
+  expect(width([...usual, ...usual, ...usual])).toBeLessThan(width(usual))
+  const many = Array.from({ length: 100_000 }, (_, i) => usual[i % 4])
+  const before = performance.now()
+  expect(fitGap(many).readings).toBe(100_000)
+  expect(performance.now() - before).toBeLessThan(3000)
 })
 
 describe('pull', () => {

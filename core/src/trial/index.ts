@@ -54,6 +54,7 @@ export type {
 export {
   fanSentence,
   gapSentence,
+  hedged,
   offsetSentence,
   pullSentence,
   purgeSentence,

@@ -1,3 +1,4 @@
+import { counted } from './counted'
 import { evenSteps, logSigmoid, normalise, sigmoid, type Posterior } from './posterior'
 
 /** What is believed of a monotone curve before any reading: a threshold in the middle of it, and how wide the step around it is. */
@@ -28,6 +29,7 @@ export function fitMonotone(
   prior: MonotonePrior,
 ): Belief {
   const { thresholds, logSteps } = prior
+  const different = counted(rows, ({ x, good }) => `${x} ${good}`)
   const size = thresholds.length
   const log = new Float64Array(logSteps.length * size)
   for (let k = 0; k < logSteps.length; k++) {
@@ -35,9 +37,9 @@ export function fitMonotone(
     const base = -0.5 * ((logSteps[k] - prior.logStepMiddle) / prior.logStepSpread) ** 2
     for (let t = 0; t < size; t++) {
       let sum = base - 0.5 * ((thresholds[t] - prior.middle) / prior.spread) ** 2
-      for (const { x, good } of rows) {
+      for (const { x, good, times } of different) {
         const distance = (sign * (x - thresholds[t])) / step
-        sum += logSigmoid(good ? distance : -distance)
+        sum += times * logSigmoid(good ? distance : -distance)
       }
       log[k * size + t] = sum
     }

@@ -1,4 +1,4 @@
-import { csvParseRows } from 'd3-dsv'
+import { dsvFormat } from 'd3-dsv'
 import { TenderError } from '../errors'
 import { cellText } from '../table'
 import { COUPON_KINDS, type CouponKind, type Readings } from './coupon'
@@ -24,19 +24,23 @@ const CALLED: Readonly<Record<CouponKind, string>> = {
 }
 
 /**
- * Reads trial readings from CSV text; the header says which kind they are. Rows that cannot be used are refused one by one, by line.
+ * Reads trial readings from CSV text; the header says which kind they are, whatever its case, and what lies between values: commas,
+ * semicolons or tabs. Between semicolons and tabs a number may be written with a comma. Rows that cannot be used are refused one by one,
+ * by line.
  * @throws TenderError CSV_BAD_HEADER when the columns fit no kind
  */
 export function readTrialCsv(text: string): {
   readonly trials: readonly CsvTrial[]
   readonly refused: readonly CsvRefusal[]
 } {
-  const lines = csvParseRows(text.replace(/^\uFEFF/, ''))
+  const plain = text.replace(/^\uFEFF/, '')
+  const between = separatorOf(plain)
+  const lines = dsvFormat(between).parseRows(plain)
   const isBlank = (line: readonly string[]) => line.every((value) => value.trim() === '')
   const headerAt = lines.findIndex((line) => !isBlank(line))
   if (headerAt < 0)
     throw new TenderError('CSV_BAD_HEADER', 'The file is empty; its first line must name the columns.')
-  const header = lines[headerAt].map((name) => name.trim())
+  const header = lines[headerAt].map((name) => KNOWN_AS.get(name.trim().toLowerCase()) ?? name.trim())
   const kind = kindOf(header)
   const trials = new Map<string, { trial: string; kind: CouponKind; readings: unknown[] }>()
   const refused: CsvRefusal[] = []
@@ -49,7 +53,7 @@ export function readTrialCsv(text: string): {
           'CSV_BAD_ROW',
           `has ${values.length} values where the header names ${header.length} columns.`,
         )
-      const row = new Row(header, values)
+      const row = new Row(header, values, between !== ',')
       const trial = row.text('trial')
       if (trial === '') throw new TenderError('CSV_BAD_ROW', 'names no trial.')
       const reading = ROWS[kind](row, trial)
@@ -62,6 +66,18 @@ export function readTrialCsv(text: string): {
     }
   }
   return { trials: [...trials.values()] as CsvTrial[], refused }
+}
+
+/** Names of columns as we write them, by how they may be written. */
+const KNOWN_AS: ReadonlyMap<string, string> = new Map(
+  [...Object.values(CSV_COLUMNS).flat(), 'forceN', 'areaMm2'].map((name) => [name.toLowerCase(), name]),
+)
+
+/** What lies between the values of the first line that says anything. */
+function separatorOf(text: string): string {
+  const first = text.split(/\r?\n/, 20).find((line) => line.trim() !== '') ?? ''
+  const times = (mark: string) => first.split(mark).length
+  return [',', ';', '\t'].reduce((most, mark) => (times(mark) > times(most) ? mark : most))
 }
 
 function kindOf(header: readonly string[]): CouponKind {
@@ -117,6 +133,7 @@ class Row {
   constructor(
     private readonly header: readonly string[],
     private readonly values: readonly string[],
+    private readonly commas: boolean,
   ) {}
 
   text(name: string): string {
@@ -125,7 +142,7 @@ class Row {
 
   number(name: string, low: number, high: number): number {
     const text = this.text(name)
-    const value = text === '' ? NaN : Number(text)
+    const value = text === '' ? NaN : Number(this.commas ? text.replace(/^([^,]*),([^,]*)$/, '$1.$2') : text)
     if (!Number.isFinite(value))
       throw new TenderError('CSV_BAD_ROW', `has "${text}" as ${name}, which is not a number.`)
     if (value < low || value > high)

@@ -13,6 +13,12 @@ const percent = (share: number) => `${Math.round(share * 100)} %`
 const tens = (mm3: number) => Math.ceil(mm3 / 10) * 10
 const signed = (value: number) => `${value < 0 ? '−' : '+'}${Math.abs(value).toFixed(2)}`
 
+/** An answer that little speaks for, or something against, says so from its first word. */
+export const hedged = (sentence: string, doubts: readonly string[]): string =>
+  doubts.length === 0 || sentence.startsWith('Nothing read yet')
+    ? sentence
+    : `As far as these readings go: ${sentence.charAt(0).toLowerCase()}${sentence.slice(1)}`
+
 /** The answer of a gap ladder in words. */
 export function gapSentence(fit: GapFit): string {
   if (fit.readings === 0) return `Nothing read yet. A starting guess is ${two(fit.suggestedGapMm)} mm.`
@@ -50,9 +56,18 @@ export function purgeSentence(fit: PurgeFit, names: { readonly a: string; readon
   return said.charAt(0).toUpperCase() + said.slice(1)
 }
 
-/** The answer of an offset comb in words: what to type in. `stored` is what the printer had while it was printed. */
-export function offsetSentence(fit: OffsetFit, stored: Readonly<Record<Axis, number>>): string {
+/**
+ * The answer of an offset comb in words: what to type in.
+ * @param stored what the printer had while it was printed; null when nobody says, then only what to add to it can be told
+ */
+export function offsetSentence(fit: OffsetFit, stored: Readonly<Record<Axis, number>> | null): string {
   if (fit.axes.length === 0) return 'Nothing read yet. On each comb, name the tooth that lines up best.'
+  if (stored === null) {
+    const added = fit.axes.filter(({ errorMm }) => correctedOffsetMm(0, errorMm.median) !== 0)
+    return added.length === 0
+      ? 'The offset stored in the printer is right as it is.'
+      : `Add ${added.map(({ axis, errorMm }) => `${axis.toUpperCase()} ${signed(errorMm.median)} mm`).join(', ')} to the second nozzle’s offset that the printer had.`
+  }
   const wrong = fit.axes.filter(
     ({ errorMm, axis }) => correctedOffsetMm(stored[axis], errorMm.median) !== stored[axis],
   )

@@ -104,7 +104,7 @@ describe('steps in words', () => {
       comb: 'a',
     }))
     expect(trialSentence({ kind: 'offset', readings: comb }, trial)).toMatch(
-      /^Type in X \+2[34]\.\d\d as the second nozzle’s offset\.$/,
+      /^As far as these readings go: type in X \+2[34]\.\d\d as the second nozzle’s offset\.$/,
     )
     expect(trialSentence({ kind: 'purge', readings: [] }, trial)).toContain('from Chalk to Moss purge')
     expect(storedOffset({ offsetMm: null })).toEqual({ x: 0, y: 0, z: 0 })

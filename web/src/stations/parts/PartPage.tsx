@@ -7,8 +7,8 @@ import { useNavigate, useParams } from 'react-router'
 import styled from 'styled-components'
 import { useOne, useRemove } from '../../api/useShelf'
 import type { Hit } from '../../drawings/space/PartBody'
+import { Banner } from '../../ui/Banner'
 import { Button } from '../../ui/Button'
-import { ConflictNote } from '../../ui/ConflictNote'
 import { FormProblem } from '../../ui/FormProblem'
 import { Page } from '../../ui/Page'
 import { Loaded } from '../../ui/States'
@@ -143,8 +143,14 @@ function OnePart({ part }: { part: Part }) {
           </>
         }
       >
-        <FormProblem error={newPlan.error ?? draft.error} />
-        <ConflictNote error={draft.error} />
+        <FormProblem error={newPlan.error} />
+        {draft.problem && <Banner role="alert">Not saved yet. {draft.problem}</Banner>}
+        {draft.conflict && (
+          <Banner role="alert">
+            This part was changed somewhere else, and your change is not saved over it.{' '}
+            <Button onPress={draft.takeTheirs}>Take the other one</Button>
+          </Banner>
+        )}
         <Columns>
           <PartStage
             address={address}

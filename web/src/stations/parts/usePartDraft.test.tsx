@@ -35,6 +35,7 @@ test('undo goes back one change at a time, strokes of a brush together, and is s
   const server = storing()
   const { result } = hooked(() => usePartDraft(aPart()))
   act(() => result.current.change({ tags: ['one'] }))
+  await pass(600)
   act(() => result.current.change({ tags: ['stroke'] }))
   act(() => result.current.change({ tags: ['stroke', 'goes on'] }, true))
   act(() => result.current.undo())
@@ -44,7 +45,7 @@ test('undo goes back one change at a time, strokes of a brush together, and is s
   expect(result.current.canUndo).toBe(false)
   act(() => result.current.undo())
   await pass(600)
-  expect(server.changes.map(({ body }) => tagsOf(body))).toEqual([[]])
+  expect(server.changes.map(({ body }) => tagsOf(body))).toEqual([['one'], []])
 })
 
 test('a change right before the part is left is saved all the same', async () => {
@@ -73,6 +74,34 @@ test('a refused save is told, and the draft stays', async () => {
   const { result } = hooked(() => usePartDraft(aPart()))
   act(() => result.current.change({ tags: ['mine'] }))
   await pass(600)
-  expect(result.current.error?.message).toBe('Somebody else has changed this part.')
+  expect(result.current.conflict?.revision).toBe(5)
   expect(result.current.draft.tags).toEqual(['mine'])
+  act(() => result.current.takeTheirs())
+  expect(result.current.draft.tags).toEqual([])
+  expect(result.current.conflict).toBeNull()
+})
+
+test('a change made while a save is under way waits for it, and starts from its revision', async () => {
+  let answer = () => {}
+  const answered = new Promise<void>((resolve) => (answer = resolve))
+  let revision = 1
+  const server = new PretendServer(async ({ body }) => {
+    await answered
+    return { body: { ...aPart(), ...(body as object), revision: ++revision } }
+  })
+  const { result } = hooked(() => usePartDraft(aPart()))
+  act(() => result.current.change({ tags: ['first'] }))
+  await pass(600)
+  act(() => result.current.change({ tags: ['second'] }))
+  await pass(2000)
+  expect(server.changes).toHaveLength(1)
+  answer()
+  await pass(600)
+  act(() => result.current.change({ tags: ['third'] }))
+  await pass(600)
+  expect(server.changes.map(({ query, body }) => [query, tagsOf(body)])).toEqual([
+    ['revision=1', ['first']],
+    ['revision=2', ['second']],
+    ['revision=3', ['third']],
+  ])
 })

@@ -1,6 +1,9 @@
-import type { Part, PartInput } from '@tender/contract'
+import { Part, type PartInput } from '@tender/contract'
+import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { useSave } from '../../api/useShelf'
+import { ask } from '../../api/client'
+import { shelfKeys } from '../../api/shelves'
+import { SaveLine } from '../../keep/saveLine'
 
 const SAVE_AFTER_MS = 500
 
@@ -16,41 +19,48 @@ export const inputOf = ({ name, pose, tags, zones, bodies, olderId }: PartInput)
 
 /** A part's own fields while they are being changed: every change can be undone, and is saved by itself a moment later. */
 export function usePartDraft(part: Part) {
+  const client = useQueryClient()
   const [draft, setDraft] = useState<PartInput>(() => inputOf(part))
   const [before, setBefore] = useState<readonly PartInput[]>([])
-  const [touched, setTouched] = useState(0)
-  const save = useSave('parts')
-  const revision = useRef(part.revision)
-  const { mutate } = save
-
-  /** What still waits to be saved. */
-  const waiting = useRef<PartInput | null>(null)
-
+  const [state, setState] = useState<{ savedText: string; problem: string | null; conflict: Part | null }>(
+    () => ({ savedText: JSON.stringify(inputOf(part)), problem: null, conflict: null }),
+  )
+  const [line] = useState(
+    () =>
+      new SaveLine<PartInput, Part>(
+        part.revision,
+        (input, revision) =>
+          ask(`/parts/${part.id}?revision=${revision}`, Part, { method: 'PUT', body: input }),
+        (current) => Part.safeParse(current).data ?? null,
+        (told, stored) => {
+          setState((earlier) => ({ ...earlier, ...told }))
+          if (!stored) return
+          client.setQueryData(shelfKeys.one('parts', part.id), stored)
+          void client.invalidateQueries({ queryKey: ['parts', 'list'] })
+        },
+      ),
+  )
+  const text = JSON.stringify(draft)
+  const saved = text === state.savedText
   useEffect(() => {
-    if (touched === 0) return
-    waiting.current = draft
-    const timer = setTimeout(() => {
-      waiting.current = null
-      mutate(
-        { id: part.id, revision: revision.current, input: draft },
-        { onSuccess: (saved) => (revision.current = saved.revision) },
-      )
-    }, SAVE_AFTER_MS)
-    return () => clearTimeout(timer)
-  }, [touched, draft, mutate, part.id])
+    if (saved) line.hold()
+    else line.want(draft, text, SAVE_AFTER_MS)
+  }, [line, saved, draft, text])
   // Leaving within the moment before saving must not lose the change.
+  const latest = useRef({ draft, saved })
+  latest.current = { draft, saved }
   useEffect(
     () => () => {
-      if (waiting.current) mutate({ id: part.id, revision: revision.current, input: waiting.current })
+      const last = latest.current
+      if (!last.saved) line.leave(last.draft, JSON.stringify(last.draft))
     },
-    [mutate, part.id],
+    [line],
   )
 
   const change = useCallback(
     (changes: Partial<PartInput>, goesOn = false) => {
       if (!goesOn) setBefore((all) => [...all.slice(-99), draft])
       setDraft({ ...draft, ...changes })
-      setTouched((count) => count + 1)
     },
     [draft],
   )
@@ -59,9 +69,15 @@ export function usePartDraft(part: Part) {
     if (!last) return
     setBefore((all) => all.slice(0, -1))
     setDraft(last)
-    // Putting back is a change too, so that it is saved.
-    setTouched((count) => count + 1)
   }
-  return { draft, change, undo, canUndo: before.length > 0, error: save.error }
+  const { conflict } = state
+  const takeTheirs = () => {
+    if (!conflict) return
+    line.goOnFrom(conflict)
+    setBefore([])
+    setDraft(inputOf(conflict))
+    setState({ savedText: JSON.stringify(inputOf(conflict)), problem: null, conflict: null })
+  }
+  return { draft, change, undo, canUndo: before.length > 0, problem: state.problem, conflict, takeTheirs }
 }
 export type PartDraft = ReturnType<typeof usePartDraft>

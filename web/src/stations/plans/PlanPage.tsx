@@ -23,6 +23,7 @@ import styled from 'styled-components'
 import { useBook } from '../../api/useFamilies'
 import { useList, useOne } from '../../api/useShelf'
 import { HeightRibbon } from '../../drawings/HeightRibbon'
+import { Banner } from '../../ui/Banner'
 import { Button } from '../../ui/Button'
 import { Buttons } from '../../ui/Dialog'
 import { Page } from '../../ui/Page'
@@ -250,12 +251,6 @@ function Conflict({
   )
 }
 
-const Banner = styled.div`
-  padding: 8px 14px;
-  border-left: 3px solid ${({ theme }) => theme.color.damson};
-  background: ${({ theme }) => theme.color.damsonWash};
-  border-radius: ${({ theme }) => theme.radius.s};
-`
 const Columns = styled.div`
   display: grid;
   grid-template-columns: 344px minmax(0, 1fr) 286px;

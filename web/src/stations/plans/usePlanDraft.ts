@@ -2,12 +2,11 @@ import { Plan, type PlanFigures } from '@tender/contract'
 import type { PlanDocument } from '@tender/core/decide'
 import { useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
-import { ApiError } from '../../api/client'
 import { shelfKeys } from '../../api/shelves'
+import { SaveLine } from '../../keep/saveLine'
 import { savePlan } from './useNewPlan'
 
 const SAVE_AFTER_MS = 700
-const AGAIN_MS = 3_000
 
 export type PlanDraft = {
   readonly document: PlanDocument
@@ -19,69 +18,56 @@ export type PlanDraft = {
   readonly takeTheirs: () => void
 }
 
+type Saved = { readonly document: PlanDocument; readonly figures: PlanFigures | null }
+const textOf = ({ document, figures }: Saved) => JSON.stringify([document, figures])
+
 /**
- * A plan being changed: saved by itself a moment after the last change. While the server is silent the draft stays and is tried again;
- * where somebody else has changed the plan, nothing is saved until the maker has chosen.
+ * A plan being changed: saved by itself a moment after the last change, together with the short figures of its numbers.
+ * @param settled whether the figures are those of the document
  */
 export function usePlanDraft(plan: Plan, figures: PlanFigures | null, settled: boolean): PlanDraft {
   const client = useQueryClient()
-  const [document, setDocument] = useState<PlanDocument>(plan.document as PlanDocument)
-  const [revision, setRevision] = useState(plan.revision)
-  const [savedText, setSavedText] = useState(() => JSON.stringify([plan.document, plan.figures]))
-  const [problem, setProblem] = useState<string | null>(null)
-  const [conflict, setConflict] = useState<Plan | null>(null)
-  const [attempt, setAttempt] = useState(0)
-  const busy = useRef(false)
-
-  const text = JSON.stringify([document, figures])
-  const saved = text === savedText
-  const latest = useRef({ document, figures, revision, saved, conflict })
-  latest.current = { document, figures, revision, saved, conflict }
-
-  useEffect(() => {
-    if (saved || conflict || !settled) return
-    const timer = setTimeout(() => {
-      if (busy.current) return setAttempt((count) => count + 1)
-      busy.current = true
-      savePlan(plan.id, revision, plan.partId, document, figures)
-        .then((stored) => {
-          setRevision(stored.revision)
-          setSavedText(text)
-          setProblem(null)
+  const [document, setDocument] = useState<PlanDocument>(plan.document)
+  const [state, setState] = useState<{ savedText: string; problem: string | null; conflict: Plan | null }>(
+    () => ({ savedText: textOf(plan), problem: null, conflict: null }),
+  )
+  const [line] = useState(
+    () =>
+      new SaveLine<Saved, Plan>(
+        plan.revision,
+        (value, revision) => savePlan(plan.id, revision, plan.partId, value.document, value.figures),
+        (current) => Plan.safeParse(current).data ?? null,
+        (told, stored) => {
+          setState((before) => ({ ...before, ...told }))
+          if (!stored) return
           client.setQueryData(shelfKeys.one('plans', plan.id), stored)
           void client.invalidateQueries({ queryKey: ['plans', 'list'] })
-        })
-        .catch((error: Error) => {
-          const known = error instanceof ApiError ? error.problem : null
-          const current = known?.code === 'STALE' ? Plan.safeParse(known.current) : null
-          if (current?.success) return setConflict(current.data)
-          setProblem(error.message)
-          if (known?.code === 'OFFLINE') setTimeout(() => setAttempt((count) => count + 1), AGAIN_MS)
-        })
-        .finally(() => (busy.current = false))
-    }, SAVE_AFTER_MS)
-    return () => clearTimeout(timer)
-  }, [saved, conflict, settled, document, figures, revision, text, attempt, plan.id, plan.partId, client])
+        },
+      ),
+  )
+  const text = textOf({ document, figures })
+  const saved = text === state.savedText
+  useEffect(() => {
+    if (saved || !settled) line.hold()
+    else line.want({ document, figures }, text, SAVE_AFTER_MS)
+  }, [line, saved, settled, document, figures, text])
 
   // Leaving within the moment before saving must not lose the change.
+  const latest = useRef({ document, figures, saved })
+  latest.current = { document, figures, saved }
   useEffect(
     () => () => {
-      const last = latest.current
-      if (!last.saved && !last.conflict && !busy.current)
-        void savePlan(plan.id, last.revision, plan.partId, last.document, last.figures).then(
-          (stored) => client.setQueryData(shelfKeys.one('plans', plan.id), stored),
-          () => undefined,
-        )
+      if (!latest.current.saved) line.leave(latest.current, textOf(latest.current))
     },
-    [client, plan.id, plan.partId],
+    [line],
   )
 
+  const { conflict } = state
   const takeTheirs = useCallback(() => {
     if (!conflict) return
-    setDocument(conflict.document as PlanDocument)
-    setRevision(conflict.revision)
-    setSavedText(JSON.stringify([conflict.document, conflict.figures]))
-    setConflict(null)
-  }, [conflict])
-  return { document, change: setDocument, saved, problem, conflict, takeTheirs }
+    line.goOnFrom(conflict)
+    setDocument(conflict.document)
+    setState({ savedText: textOf(conflict), problem: null, conflict: null })
+  }, [line, conflict])
+  return { document, change: setDocument, saved, problem: state.problem, conflict, takeTheirs }
 }

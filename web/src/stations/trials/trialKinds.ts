@@ -10,12 +10,14 @@ import {
   fitPurge,
   fitSpan,
   gapSentence,
+  hedged,
   offsetSentence,
   PURGE_GRADES,
   purgeSentence,
   RELEASE_GRADES,
   SPAN_GRADES,
   spanSentence,
+  whatIsMissing,
   type CouponKind,
   type Readings,
   type Step,
@@ -140,21 +142,28 @@ export function trialSentence(
   known: Readings,
   trial: Pick<Trial, 'lineWidthMm' | 'offsetMm' | 'partFilamentName' | 'supportFilamentName'>,
 ): string {
-  switch (known.kind) {
-    case 'fan':
-      return fanSentence(fitFan(known.readings))
-    case 'span':
-      return spanSentence(fitSpan(known.readings))
-    case 'gap':
-      return gapSentence(fitGap(known.readings, { lineWidthMm: trial.lineWidthMm }))
-    case 'purge':
-      return purgeSentence(fitPurge(known.readings), {
-        a: trial.partFilamentName,
-        b: trial.supportFilamentName,
-      })
-    case 'offset':
-      return offsetSentence(fitOffset(known.readings), storedOffset(trial))
+  const offset = known.kind === 'offset' ? fitOffset(known.readings) : null
+  const doubts = whatIsMissing(
+    offset ? { kind: 'offset', fit: offset } : (known as Exclude<Readings, { kind: 'offset' }>),
+  )
+  const plain = () => {
+    switch (known.kind) {
+      case 'fan':
+        return fanSentence(fitFan(known.readings))
+      case 'span':
+        return spanSentence(fitSpan(known.readings))
+      case 'gap':
+        return gapSentence(fitGap(known.readings, { lineWidthMm: trial.lineWidthMm }))
+      case 'purge':
+        return purgeSentence(fitPurge(known.readings), {
+          a: trial.partFilamentName,
+          b: trial.supportFilamentName,
+        })
+      case 'offset':
+        return offsetSentence(offset!, storedOffset(trial))
+    }
   }
+  return hedged(plain(), doubts)
 }
 
 /** The offset the printer had while a comb was printed; without one, corrections count from nothing. */

@@ -2,6 +2,7 @@ import {
   FAN_DEFAULTS,
   fanSentence,
   fitFan,
+  hedged,
   whatIsMissing,
   type FanReading,
   type Grade,
@@ -28,7 +29,8 @@ export function FanAnswer({ readings }: { readings: readonly FanReading[] }) {
     }))
   }, [readings, accept])
   const { medianDeg, lowDeg, highDeg, cautiousDeg } = fit.freeAngle
-  const says = fanSentence(fit)
+  const doubts = whatIsMissing({ kind: 'fan', readings, accept })
+  const says = hedged(fanSentence(fit), doubts)
   return (
     <AnswerSheet aria-label="Free angle">
       <SheetTitle>Free angle</SheetTitle>
@@ -49,7 +51,7 @@ export function FanAnswer({ readings }: { readings: readonly FanReading[] }) {
         and the limit lies between {degrees(lowDeg)} and {degrees(highDeg)} nine times in ten. From the bed
         that is {degrees(90 - highDeg)} to {degrees(90 - lowDeg)}.
       </SoftLine>
-      <Missing sentences={whatIsMissing({ kind: 'fan', readings, accept })} />
+      <Missing sentences={doubts} />
       <CompassPicture fit={fit} />
       <AcceptChoice value={accept} onChange={setAccept} words={['clean', 'marked', 'rough']} />
       {fit.directions.length > 1 && (

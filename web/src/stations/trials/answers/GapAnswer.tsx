@@ -3,6 +3,7 @@ import {
   fitPull,
   gapSentence,
   pullSentence,
+  hedged,
   whatIsMissing,
   type GapReading,
 } from '@tender/core/trial'
@@ -28,7 +29,8 @@ export function GapAnswer({
     [readings, lineWidthMm, wanted],
   )
   const pull = useMemo(() => fitPull(readings, lineWidthMm), [readings, lineWidthMm])
-  const says = gapSentence(fit)
+  const doubts = whatIsMissing({ kind: 'gap', readings })
+  const says = hedged(gapSentence(fit), doubts)
   const edges = [
     ['lets go from', fit.releaseThresholdMm],
     ['looks fine up to', fit.finishThresholdMm],
@@ -50,7 +52,7 @@ export function GapAnswer({
           {pullSentence(pull, fit.suggestedGapMm)} {counted(pull.readings, 'pull')} measured.
         </SoftLine>
       )}
-      <Missing sentences={whatIsMissing({ kind: 'gap', readings })} />
+      <Missing sentences={doubts} />
       {spacingsMm.length > 1 && (
         <Segments
           label="Interface lines"

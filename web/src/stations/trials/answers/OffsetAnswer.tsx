@@ -2,6 +2,7 @@ import {
   correctedOffsetMm,
   fitOffset,
   offsetSentence,
+  hedged,
   whatIsMissing,
   type Axis,
   type OffsetReading,
@@ -22,10 +23,11 @@ export function OffsetAnswer({
   /** Whether the stored offset was noted with the print. */ known: boolean
 }) {
   const fit = useMemo(() => fitOffset(readings), [readings])
+  const doubts = whatIsMissing({ kind: 'offset', fit })
   return (
     <AnswerSheet aria-label="Offset of the second nozzle">
       <SheetTitle>Offset of the second nozzle</SheetTitle>
-      <Sentence>{offsetSentence(fit, stored)}</Sentence>
+      <Sentence>{hedged(offsetSentence(fit, stored), doubts)}</Sentence>
       {fit.axes.length > 0 && (
         <>
           <OffsetPicture fit={fit} />
@@ -61,7 +63,7 @@ export function OffsetAnswer({
           </SoftLine>
         </>
       )}
-      <Missing sentences={whatIsMissing({ kind: 'offset', fit })} />
+      <Missing sentences={doubts} />
     </AnswerSheet>
   )
 }

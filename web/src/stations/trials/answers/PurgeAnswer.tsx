@@ -1,6 +1,7 @@
 import {
   fitPurge,
   purgeSentence,
+  hedged,
   whatIsMissing,
   type PurgePurpose,
   type PurgeReading,
@@ -20,7 +21,8 @@ const PURPOSES: readonly (readonly [PurgePurpose, string])[] = [
 
 export function PurgeAnswer({ readings, names }: { readings: readonly PurgeReading[]; names: SwapNames }) {
   const fit = useMemo(() => fitPurge(readings), [readings])
-  const says = purgeSentence(fit, names)
+  const doubts = whatIsMissing({ kind: 'purge', readings })
+  const says = hedged(purgeSentence(fit, names), doubts)
   return (
     <AnswerSheet aria-label="Purge">
       <SheetTitle>Purge</SheetTitle>
@@ -30,7 +32,7 @@ export function PurgeAnswer({ readings, names }: { readings: readonly PurgeReadi
         {counted(readings.length, 'strip')} read. The volumes named are enough nine times in ten; all five
         grades count.
       </SoftLine>
-      <Missing sentences={whatIsMissing({ kind: 'purge', readings })} />
+      <Missing sentences={doubts} />
       <details>
         <summary>As a table</summary>
         <Table>

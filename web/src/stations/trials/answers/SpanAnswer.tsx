@@ -2,6 +2,7 @@ import {
   fitSpan,
   SPAN_DEFAULTS,
   spanSentence,
+  hedged,
   whatIsMissing,
   type Grade,
   type SpanReading,
@@ -30,7 +31,8 @@ export function SpanAnswer({ readings }: { readings: readonly SpanReading[] }) {
     }),
     [high],
   )
-  const says = spanSentence(fit)
+  const doubts = whatIsMissing({ kind: 'span', readings, accept })
+  const says = hedged(spanSentence(fit), doubts)
   return (
     <AnswerSheet aria-label="Free span">
       <SheetTitle>Free span</SheetTitle>
@@ -50,7 +52,7 @@ export function SpanAnswer({ readings }: { readings: readonly SpanReading[] }) {
         {counted(readings.length, 'bridge')} read. Half of prints hold over {mm(median)}, and the limit lies
         between {three(low)} and {mm(high)} nine times in ten.
       </SoftLine>
-      <Missing sentences={whatIsMissing({ kind: 'span', readings, accept })} />
+      <Missing sentences={doubts} />
       <AcceptChoice value={accept} onChange={setAccept} words={['straight', 'slack', 'loose']} />
     </AnswerSheet>
   )
