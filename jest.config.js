@@ -19,7 +19,11 @@ export default {
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.ts$': typescript(false), '^.+\\.tsx$': typescript(true) },
   setupFiles: ['<rootDir>/scripts/jest/browser.mjs'],
-  moduleNameMapper: { '^styled-components$': '<rootDir>/scripts/jest/styled.mjs' },
+  moduleNameMapper: {
+    '^styled-components$': '<rootDir>/scripts/jest/styled.mjs',
+    // Without a browser there are no threads: what they do is done here.
+    '/workers/fitting$|^\\./fitting$': '<rootDir>/web/src/testing/fittingHere.ts',
+  },
   transformIgnorePatterns: ['/node_modules/'],
   testTimeout: 60_000,
   maxWorkers: 2,

@@ -124,3 +124,12 @@ export async function choose(page: Page, label: string | RegExp, option: string 
   await page.getByRole('button', { name: label }).click()
   await page.getByRole('option', { name: option }).click()
 }
+
+/** Waits until changes have been saved and none is on its way: a change is sent within half a second after it. */
+export function savesOf(page: Page): () => Promise<void> {
+  let last = Date.now()
+  page.on('response', (response) => {
+    if (response.request().method() === 'PUT') last = Date.now()
+  })
+  return () => expect.poll(() => Date.now() - last).toBeGreaterThan(1500)
+}

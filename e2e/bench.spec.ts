@@ -44,7 +44,7 @@ test('a pairing: bonds and remedies, whether the two live together, ways with th
   ]
   await page.goto(`${demo.url}/pairings/${chalk}/${moss}`)
   await expect(page.getByRole('region', { name: 'The bridge' })).toContainText(
-    'The interface is likely to stay behind',
+    'that speaks before the guess by the clings of the families',
   )
   await expect(page.getByRole('row', { name: /Stands in Moss PETG as well/ })).toContainText('yes')
   await expect(page.getByRole('region', { name: 'Can they live together' })).toContainText(

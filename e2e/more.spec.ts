@@ -1,6 +1,6 @@
-import { write3mf } from '@tender/core/mesh'
-import { box } from '@tender/core/testing'
-import { expect, settled, test } from './app'
+import { write3mf, writeStl } from '@tender/core/mesh'
+import { box, boxes } from '@tender/core/testing'
+import { expect, savesOf, settled, test } from './app'
 
 test('further readings mark the plans that stood on the old ones, which keep their numbers until told otherwise', async ({
   page,
@@ -38,10 +38,7 @@ test('further readings mark the plans that stood on the old ones, which keep the
 })
 
 test('the part is laid by a face, by turning, and back; it stays so', async ({ page, demo }) => {
-  let lastSaved = Infinity
-  page.on('response', (response) => {
-    if (response.request().method() === 'PUT' && response.ok()) lastSaved = Date.now()
-  })
+  const saved = savesOf(page)
   await page.goto(`${demo.url}/parts/${await demo.idOf('parts', 'Logger pod')}`)
   const facts = page.getByRole('region', { name: 'How it stands' })
   await expect(facts).toContainText('70 × 44 × 30')
@@ -58,8 +55,7 @@ test('the part is laid by a face, by turning, and back; it stays so', async ({ p
   await page.getByRole('radio', { name: 'upright' }).click()
   await page.getByRole('button', { name: 'Turn 90° anticlockwise' }).click()
   await expect(facts).toContainText('44 × 70 × 30')
-  // Saved, and nothing left to save: changes wait half a second.
-  await expect.poll(() => Date.now() - lastSaved).toBeGreaterThan(1000)
+  await saved()
   await page.reload()
   await expect(facts).toContainText('44 × 70 × 30')
   await page.getByRole('button', { name: 'As drawn' }).click()
@@ -189,4 +185,34 @@ test('without a bench every door says what is missing, and the look is remembere
   await expect(page.locator('html')).toHaveAttribute('data-scheme', 'dark')
   await page.goto(`${empty.url}/plans/00000000-0000-4000-8000-000000000000`)
   await expect(page.getByRole('alert')).toContainText('There is nothing at this address')
+})
+
+test('from an empty bench a part is planned on a plain printer and filament, said to be guesses, with a way on', async ({
+  page,
+  empty,
+}) => {
+  await page.goto(`${empty.url}/parts`)
+  await page.locator('input[type=file]').setInputFiles({
+    name: 'table.stl',
+    mimeType: 'model/stl',
+    buffer: Buffer.from(
+      writeStl(
+        boxes([
+          { size: [4, 4, 10], at: [8, 8, 0] },
+          { size: [20, 20, 2], at: [0, 0, 10] },
+        ]),
+      ),
+    ),
+  })
+  await page.getByRole('button', { name: 'Bring it in' }).click()
+  await page.getByRole('button', { name: 'Plan how to hold it' }).click()
+  await page.getByRole('button', { name: /^Family of the filament|Family/ }).click()
+  await page.getByRole('option', { name: 'PETG' }).click()
+  await page.getByRole('button', { name: 'Start with a plain PETG' }).click()
+  await settled(page)
+  await expect(page.getByRole('button', { name: /^The part: Plain PETG/ })).toBeVisible()
+  await expect(page.getByRole('button', { name: /^Upper gap: .* a starting guess/ })).toBeVisible()
+  await expect(page.getByText('is not on the bench: what it can do is a guess')).toBeVisible()
+  await page.getByRole('link', { name: 'Set the bench' }).click()
+  await expect(page).toHaveURL(/\/bench/)
 })

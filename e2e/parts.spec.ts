@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { meshFacts, openMesh, write3mf, writeStl } from '@tender/core/mesh'
 import { box, boxes, join } from '@tender/core/testing'
-import { expect, expectAccessible, test } from './app'
+import { expect, expectAccessible, savesOf, test } from './app'
 
 /** A plate on a post, with a peg that begins in mid-air. */
 const TABLE = boxes([
@@ -67,6 +67,7 @@ test('what needs holding is told, jumped to and drawn; zones change it, and undo
   page,
   empty,
 }) => {
+  const saved = savesOf(page)
   await page.goto(`${empty.url}/parts`)
   await page.locator('input[type=file]').setInputFiles(asFile('table.stl', stl(TABLE)))
   await page.getByRole('dialog').getByRole('button', { name: 'Bring it in' }).click()
@@ -110,7 +111,7 @@ test('what needs holding is told, jumped to and drawn; zones change it, and undo
   await expect(page.getByRole('region', { name: 'Zones' })).toContainText('None yet')
   await page.getByRole('button', { name: 'Undo' }).click()
   await expect(page.getByRole('region', { name: 'Zones' })).toContainText('Keep off 1')
-  await page.waitForResponse((response) => response.request().method() === 'PUT' && response.ok())
+  await saved()
   await page.reload()
   await expect(page.getByRole('region', { name: 'Zones' })).toContainText('Keep off 1')
 })
@@ -197,6 +198,7 @@ test('an open mesh is reported in words and in the picture; places are measured;
 })
 
 test('a file that holds stands of its own is planned with them', async ({ page, demo }) => {
+  const saved = savesOf(page)
   const shelf = boxes([
     { size: [6, 20, 12], at: [0, 0, 0] },
     { size: [26, 20, 3], at: [0, 0, 12] },
@@ -215,7 +217,7 @@ test('a file that holds stands of its own is planned with them', async ({ page, 
     .getByRole('button', { name: /My prop/ })
     .click()
   await page.getByRole('option', { name: 'is a stand already' }).click()
-  await page.waitForResponse((response) => response.request().method() === 'PUT' && response.ok())
+  await saved()
   await page.getByRole('button', { name: 'Plan how to hold it' }).click()
   await expect(page.getByLabel('Contact')).toContainText(/Flat underside/)
   await expect(page.getByLabel('Contact')).toContainText(/4\d\d mm² held/)

@@ -11,6 +11,7 @@ import {
   gapSentence,
   hedged,
   offsetSentence,
+  pullAt,
   purgeSentence,
   readTrialCsv,
   spanSentence,
@@ -129,7 +130,7 @@ function fitOf(trial: CsvTrial, accept: Grade) {
         pTender: round(fit.pTender),
         releaseThresholdMm: rounded(fit.releaseThresholdMm),
         finishThresholdMm: rounded(fit.finishThresholdMm),
-        pullNPerMm2: pull && rounded(pull.at(fit.suggestedGapMm)),
+        pullNPerMm2: pull && rounded(pullAt(pull, fit.suggestedGapMm)),
         sentence: gapSentence(fit),
       }
     }

@@ -1,8 +1,6 @@
 import { clingGuess, type Cling, type Family, type FamilyBook } from '../bench'
 import {
-  fitGap,
   gapFitOf,
-  gapPriorOf,
   pullFitOf,
   trialsOf,
   type GapFit,
@@ -24,15 +22,10 @@ export type KnownPairing = {
 
 type Known = { readonly id: string; readonly family: Family }
 
+/** Without readings the width of lines is no matter. */
+const ANY_WIDTH_MM = 0.45
 /** Guesses depend on the cling alone, and a bench of many filaments asks for each of the few over and over. */
-const guesses = new Map<Cling, GapFit>()
-function guessOf(cling: Cling): GapFit {
-  const known = guesses.get(cling)
-  if (known) return known
-  const made = fitGap([], { prior: gapPriorOf(cling) })
-  guesses.set(cling, made)
-  return made
-}
+const guessOf = (cling: Cling): GapFit => gapFitOf([], ANY_WIDTH_MM, cling)
 
 /** Gathers what ladders say of a part touched by a filament; without any, the families' cling speaks as a starting guess. */
 export function knownPairing(

@@ -3,9 +3,14 @@ import { evenSteps, normalise } from './posterior'
 import type { GapReading, Interval } from './readings'
 
 export type PullFit = {
-  /** Force per contact area at a gap, solid interface: median and the interval of one pull, N/mm2. */
-  readonly at: (gapMm: number) => Interval
   readonly readings: number
+  /** Cells of (log force per area when touching, fall per mm, scatter) with their weights, which sum to 1. */
+  readonly belief: {
+    readonly logT0: Float64Array
+    readonly fall: Float64Array
+    readonly scatter: Float64Array
+    readonly weights: Float64Array
+  }
 }
 
 // Log-linear in the gap: F / A = t0 exp(-g / l) cover. Weak priors on log t0, 1 / l and the scatter of pulls.
@@ -33,38 +38,40 @@ export function fitPull(readings: readonly GapReading[], lineWidthMm: number): P
   )
   if (rows.length === 0) return null
   const different = counted(rows, ({ gapMm, log: pull }) => `${gapMm} ${pull}`)
-  const cells: { t0: number; fall: number; scatter: number }[] = []
-  const log: number[] = []
+  const size = LOG_T0.values.length * FALL.values.length * LOG_SCATTER.values.length
+  const [logT0, fall, scatter, log] = Array.from({ length: 4 }, () => new Float64Array(size))
   const bell = (x: number, { middle, spread }: { middle: number; spread: number }) =>
     -0.5 * ((x - middle) / spread) ** 2
+  let cell = 0
   for (const t0 of LOG_T0.values)
-    for (const fall of FALL.values)
+    for (const steep of FALL.values)
       for (const logScatter of LOG_SCATTER.values) {
-        const scatter = Math.exp(logScatter)
-        let sum = bell(t0, LOG_T0) + bell(fall, FALL) + bell(logScatter, LOG_SCATTER)
+        const wide = Math.exp(logScatter)
+        let sum = bell(t0, LOG_T0) + bell(steep, FALL) + bell(logScatter, LOG_SCATTER)
         for (const row of different)
-          sum += row.times * (-0.5 * ((row.log - (t0 - fall * row.gapMm)) / scatter) ** 2 - logScatter)
-        cells.push({ t0, fall, scatter })
-        log.push(sum)
+          sum += row.times * (-0.5 * ((row.log - (t0 - steep * row.gapMm)) / wide) ** 2 - logScatter)
+        logT0[cell] = t0
+        fall[cell] = steep
+        scatter[cell] = wide
+        log[cell++] = sum
       }
-  const weights = normalise(Float64Array.from(log))
+  return { readings: rows.length, belief: { logT0, fall, scatter, weights: normalise(log) } }
+}
+
+/** Force per contact area at a gap, solid interface: median and the interval of one pull more, N/mm2. */
+export function pullAt({ belief: { logT0, fall, scatter, weights } }: PullFit, gapMm: number): Interval {
+  // The spread of the line and the scatter around it, as one bell.
+  let mean = 0
+  let square = 0
+  for (let cell = 0; cell < weights.length; cell++) {
+    const middle = logT0[cell] - fall[cell] * gapMm
+    mean += weights[cell] * middle
+    square += weights[cell] * (middle * middle + scatter[cell] * scatter[cell])
+  }
+  const spread = Math.sqrt(Math.max(0, square - mean * mean))
   return {
-    readings: rows.length,
-    at(gapMm) {
-      // One pull more: the spread of the line and the scatter around it, as one bell.
-      let mean = 0
-      let square = 0
-      cells.forEach(({ t0, fall, scatter }, cell) => {
-        const middle = t0 - fall * gapMm
-        mean += weights[cell] * middle
-        square += weights[cell] * (middle * middle + scatter * scatter)
-      })
-      const spread = Math.sqrt(Math.max(0, square - mean * mean))
-      return {
-        median: Math.exp(mean),
-        low: Math.exp(mean - 1.645 * spread),
-        high: Math.exp(mean + 1.645 * spread),
-      }
-    },
+    median: Math.exp(mean),
+    low: Math.exp(mean - 1.645 * spread),
+    high: Math.exp(mean + 1.645 * spread),
   }
 }

@@ -129,6 +129,8 @@ function fitSwap(swap: Swap, readings: readonly PurgeReading[]): SwapFit {
   }
 }
 
+export type PurgeCurve = ReturnType<typeof purgeCurve>
+
 /** What is left of the old filament over the volume, as a share: the median and the interval, for drawing. */
 export function purgeCurve({ deadMm3, decayMm3, weights }: PurgeBelief) {
   const volumesMm3 = evenSteps(0, 500, 51)

@@ -10,6 +10,7 @@ import {
   gradeChance,
   offsetSentence,
   PURGE_PURPOSES,
+  pullAt,
   pullSentence,
   purgeSentence,
   spanSentence,
@@ -248,9 +249,11 @@ describe('pull', () => {
       0.45,
     )!
     // F / A = 0.08 exp(-0.1 / 0.1) = 0.0294 N/mm2.
-    closeTo(fit.at(0.1).median, 0.0294, 0.003)
-    closeTo(fit.at(0.3).median, 0.08 * Math.exp(-3), 0.0016)
-    expect(fit.at(0.3).high / fit.at(0.3).low).toBeGreaterThan(fit.at(0.1).high / fit.at(0.1).low)
+    closeTo(pullAt(fit, 0.1).median, 0.0294, 0.003)
+    closeTo(pullAt(fit, 0.3).median, 0.08 * Math.exp(-3), 0.0016)
+    expect(pullAt(fit, 0.3).high / pullAt(fit, 0.3).low).toBeGreaterThan(
+      pullAt(fit, 0.1).high / pullAt(fit, 0.1).low,
+    )
     expect(pullSentence(fit, 0.1)).toContain('about 2.9 N')
     expect(fitPull([{ ...at(0.1), forceN: null }], 0.45)).toBeNull()
     expect(fitPull([{ ...at(0.1), areaMm2: null }], 0.45)).toBeNull()

@@ -16,10 +16,10 @@ export { fitGap, GAP_DEFAULTS, gapPriorOf, tenderAt, WEAK_GAP_PRIOR } from './fi
 export type { GapFit, GapOptions, GapPrior } from './fitGap'
 export { correctedOffsetMm, fitOffset } from './fitOffset'
 export type { AxisFit, OffsetFit } from './fitOffset'
-export { fitPull } from './fitPull'
+export { fitPull, pullAt } from './fitPull'
 export type { PullFit } from './fitPull'
 export { fitPurge, gradeChance, PURGE_PURPOSES, purgeCurve } from './fitPurge'
-export type { PurgeFit, PurgePurpose, SwapFit } from './fitPurge'
+export type { PurgeCurve, PurgeFit, PurgePurpose, SwapFit } from './fitPurge'
 export { fitSpan, SPAN_DEFAULTS } from './fitSpan'
 export type { SpanFit, SpanOptions } from './fitSpan'
 export { samePrint, trialsOf } from './knownTrial'
@@ -27,7 +27,16 @@ export type { KnownTrial, KnownTrialOf, Named, TrialConditions } from './knownTr
 export { matchCsv } from './matchCsv'
 export { curveQuestion, nextSteps, purgeQuestion } from './nextSteps'
 export type { Advice, Question } from './nextSteps'
-export { fanFitOf, gapFitOf, pullFitOf, purgeFitOf, spanFitOf } from './rememberedFits'
+export {
+  adoptFits,
+  fanFitOf,
+  fitsAskedBy,
+  gapFitOf,
+  pullFitOf,
+  purgeFitOf,
+  spanFitOf,
+} from './rememberedFits'
+export type { RememberedFit } from './rememberedFits'
 export { readTrialCsv } from './readCsv'
 export type { CsvRefusal, CsvTrial } from './readCsv'
 export {

@@ -7,50 +7,89 @@ import { fitSpan, type SpanFit } from './fitSpan'
 import type { KnownTrial, KnownTrialOf } from './knownTrial'
 import type { PurgeReading } from './readings'
 
+/** A fit that was made of some trials, so that it can be made in one thread and used in another. */
+export type RememberedFit = {
+  readonly name: FitName
+  /** Identities of the trials, in their order. */
+  readonly trials: readonly string[]
+  readonly key: string
+  readonly fit: unknown
+}
+type FitName = 'fan' | 'span' | 'gap' | 'pull' | 'purge'
+
+type Node = { readonly next: WeakMap<KnownTrial, Node>; readonly made: Map<string, unknown> }
+const aNode = (): Node => ({ next: new WeakMap(), made: new Map() })
+const roots = new Map<FitName, Node>()
+let making: RememberedFit[] | null = null
+
+function nodeOf(name: FitName, trials: readonly KnownTrial[]): Node {
+  let node: Node = roots.get(name) ?? aNode()
+  roots.set(name, node)
+  for (const trial of trials) {
+    const next: Node = node.next.get(trial) ?? aNode()
+    node.next.set(trial, next)
+    node = next
+  }
+  return node
+}
+
 /**
  * Remembers what was made of a list of trials, as long as the trials themselves live: the same trials, further read, are other ones. A
  * fit takes a tenth of a second and is asked for at every key.
  */
 function perTrials<Extra extends readonly (string | number)[], T>(
+  name: FitName,
   make: (trials: readonly KnownTrial[], ...extra: Extra) => T,
 ): (trials: readonly KnownTrial[], ...extra: Extra) => T {
-  type Node = { readonly next: WeakMap<KnownTrial, Node>; readonly made: Map<string, T> }
-  const aNode = (): Node => ({ next: new WeakMap(), made: new Map() })
-  const root = aNode()
   return (trials, ...extra) => {
-    let node = root
-    for (const trial of trials) {
-      let next = node.next.get(trial)
-      if (!next) node.next.set(trial, (next = aNode()))
-      node = next
-    }
+    const { made } = nodeOf(name, trials)
     const key = extra.join()
-    const known = node.made.get(key)
-    if (known !== undefined) return known
-    const made = make(trials, ...extra)
-    node.made.set(key, made)
-    return made
+    if (!made.has(key)) made.set(key, make(trials, ...extra))
+    const fit = made.get(key) as T
+    making?.push({ name, trials: trials.map(({ id }) => id), key, fit })
+    return fit
+  }
+}
+
+/** Does some work and gives all fits that it asked for. */
+export function fitsAskedBy(work: () => void): RememberedFit[] {
+  const asked: RememberedFit[] = (making = [])
+  try {
+    work()
+  } finally {
+    making = null
+  }
+  return asked
+}
+
+/** Takes over fits that were made elsewhere of these trials. */
+export function adoptFits(fits: readonly RememberedFit[], trials: readonly KnownTrial[]): void {
+  const byId = new Map(trials.map((trial) => [trial.id, trial]))
+  for (const { name, trials: ids, key, fit } of fits) {
+    const own = ids.flatMap((id) => byId.get(id) ?? [])
+    if (own.length === ids.length) nodeOf(name, own).made.set(key, fit)
   }
 }
 
 const readingsOf = <R>(trials: readonly KnownTrial[]): R[] =>
   trials.flatMap((trial) => trial.readings as unknown as R[])
 
-export const fanFitOf: (trials: readonly KnownTrialOf<'fan'>[]) => FanFit = perTrials((trials) =>
+export const fanFitOf: (trials: readonly KnownTrialOf<'fan'>[]) => FanFit = perTrials('fan', (trials) =>
   fitFan(readingsOf(trials)),
 )
-export const spanFitOf: (trials: readonly KnownTrialOf<'span'>[]) => SpanFit = perTrials((trials) =>
+export const spanFitOf: (trials: readonly KnownTrialOf<'span'>[]) => SpanFit = perTrials('span', (trials) =>
   fitSpan(readingsOf(trials)),
 )
 export const gapFitOf: (trials: readonly KnownTrialOf<'gap'>[], lineWidthMm: number, cling: Cling) => GapFit =
-  perTrials((trials, lineWidthMm: number, cling: Cling) =>
+  perTrials('gap', (trials, lineWidthMm: number, cling: Cling) =>
     fitGap(readingsOf(trials), { lineWidthMm, prior: gapPriorOf(cling) }),
   )
 export const pullFitOf: (trials: readonly KnownTrialOf<'gap'>[], lineWidthMm: number) => PullFit | null =
-  perTrials((trials, lineWidthMm: number) => fitPull(readingsOf(trials), lineWidthMm))
+  perTrials('pull', (trials, lineWidthMm: number) => fitPull(readingsOf(trials), lineWidthMm))
 
 /** @param from identity of the filament that swaps are counted from: a ladder printed the other way round tells the same, its swaps the other way */
 export const purgeFitOf: (trials: readonly KnownTrialOf<'purge'>[], from: string) => PurgeFit = perTrials(
+  'purge',
   (trials, from: string) =>
     fitPurge(
       trials.flatMap(({ readings, conditions }) =>

@@ -1,7 +1,7 @@
 import { correctedOffsetMm, type OffsetFit } from './fitOffset'
 import type { FanFit } from './fitFan'
 import type { GapFit } from './fitGap'
-import type { PullFit } from './fitPull'
+import { pullAt, type PullFit } from './fitPull'
 import type { PurgeFit } from './fitPurge'
 import type { SpanFit } from './fitSpan'
 import type { Axis } from './readings'
@@ -77,7 +77,7 @@ export function offsetSentence(fit: OffsetFit, stored: Readonly<Record<Axis, num
 
 /** What pulling takes at a gap, in words. */
 export function pullSentence(fit: PullFit, gapMm: number): string {
-  const { median, low, high } = fit.at(gapMm)
+  const { median, low, high } = pullAt(fit, gapMm)
   const perCm2 = (value: number) => Number((value * 100).toPrecision(2))
   return `At ${two(gapMm)} mm a square centimetre takes about ${perCm2(median)} N to pull off, nine times in ten between ${perCm2(low)} and ${perCm2(high)}.`
 }

@@ -1,3 +1,4 @@
+import type { Stored } from '@tender/contract'
 import { useMutation, useQuery, useQueryClient, type UseQueryResult } from '@tanstack/react-query'
 import { useToasts } from '../ui/Toasts'
 import { ask, tellServer } from './client'
@@ -5,14 +6,38 @@ import { shelfKeys, shelves, type InputOf, type ItemOf, type ShelfName } from '.
 
 type Page<T> = { items: T[]; total: number }
 
-export function useList<N extends ShelfName>(name: N, search = ''): UseQueryResult<Page<ItemOf<N>>> {
+const PAGE = 500
+
+/** Everything on a shelf that is called so, however many pages that takes. */
+export async function allOf<N extends ShelfName>(
+  name: N,
+  search = '',
+  signal?: AbortSignal,
+): Promise<Page<ItemOf<N>>> {
   const { path, page } = shelves[name]
+  const from = (offset: number) =>
+    ask<Page<ItemOf<N>>>(
+      `/${path}?limit=${PAGE}${offset > 0 ? `&offset=${offset}` : ''}&search=${encodeURIComponent(search)}`,
+      page as never,
+      { signal },
+    )
+  const { items, total } = await from(0)
+  // What came in meanwhile may be told twice; what was removed leaves a shorter page.
+  const found = new Map<string, ItemOf<N>>()
+  for (const item of items) found.set((item as Stored).id, item)
+  for (let offset = items.length; offset < total;) {
+    const next = (await from(offset)).items
+    if (next.length === 0) break
+    for (const item of next) found.set((item as Stored).id, item)
+    offset += next.length
+  }
+  return { items: [...found.values()], total: found.size }
+}
+
+export function useList<N extends ShelfName>(name: N, search = ''): UseQueryResult<Page<ItemOf<N>>> {
   return useQuery({
     queryKey: shelfKeys.list(name, search),
-    queryFn: ({ signal }) =>
-      ask<Page<ItemOf<N>>>(`/${path}?limit=500&search=${encodeURIComponent(search)}`, page as never, {
-        signal,
-      }),
+    queryFn: ({ signal }) => allOf(name, search, signal),
     placeholderData: (before) => before,
   })
 }

@@ -6,18 +6,11 @@ import { COUPON_KINDS, couponGrid, STARTING_COUPONS, stepsOf } from '@tender/cor
 import { aTrial } from '../testing/samples'
 import { inkOn } from '../drawings/grades'
 import { signed } from '../format/numbers'
-import { usualPrinter } from './pairings/usualPrinter'
+import { usualPrinter } from './bench/usualPrinter'
 import { changesInWords } from './plans/changesInWords'
 import { cannotTell, orderOf } from './trials/couponOrder'
-import {
-  describeStep,
-  GRADE_WORDS,
-  KINDS,
-  rowName,
-  stepName,
-  storedOffset,
-  trialSentence,
-} from './trials/trialKinds'
+import { describeStep, GRADE_WORDS, KINDS, rowName, stepName } from './trials/trialKinds'
+import { storedOffset, trialSentence } from './trials/trialSentence'
 import { withSteps } from './trials/withSteps'
 
 const names = { a: 'Chalk', b: 'Moss' }
@@ -157,6 +150,9 @@ describe('a coupon for a printer', () => {
     ).toBe('changer')
     expect(usualPrinter([named('changer', 'changer', []), named('twin', 'nozzles', [])])!.name).toBe('twin')
     expect(usualPrinter([])).toBeUndefined()
+    const both = [named('changer', 'changer', ['a', 'b']), named('twin', 'nozzles', [])]
+    expect(usualPrinter(both, 'offset')!.name).toBe('twin')
+    expect(usualPrinter(both, 'purge')!.name).toBe('changer')
   })
 })
 

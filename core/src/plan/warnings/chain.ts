@@ -1,11 +1,8 @@
 import { filamentOf } from '../../bench'
 import { bookOf } from '../../decide'
 import { regionAreaMm2 } from '../../polygon'
-import { releaseChain } from '../../release'
-import { gapMm, warning, type PlanWarning, type Warned } from './warning'
-
-/** Readings at the plan's gap that came off well speak before any guess about clings. */
-const SURELY = 0.7
+import { reconciled, releaseChain, SURELY_CLEAN } from '../../release'
+import { warning, type PlanWarning, type Warned } from './warning'
 
 /** Whether the interface comes along with the stands: by what was measured, else by the clings of the families. */
 export function chainWarnings({ document, contacts, geometry }: Warned): PlanWarning[] {
@@ -23,7 +20,7 @@ export function chainWarnings({ document, contacts, geometry }: Warned): PlanWar
   if (chain.interfaceFollows === 'surely') return []
   const measured = evidence.upperGapMm
   const chance = measured && measured.source !== 'guess' ? chanceAt(measured.tender, d.upperGapMm) : null
-  if (chance !== null && chance >= SURELY) return []
+  if (chance !== null && chance >= SURELY_CLEAN) return []
   const cure = chain.remedies.find((remedy) => remedy.cures)
   const cures = cure
     ? ` What would do: ${cure.sentence.charAt(0).toLowerCase()}${cure.sentence.slice(1)}`
@@ -31,14 +28,10 @@ export function chainWarnings({ document, contacts, geometry }: Warned): PlanWar
   return [
     warning(
       'INTERFACE_MAY_STAY',
-      chance === null
-        ? `${chain.sentence}${cures}`
-        : `${measured!.readings} readings say ${Math.round(100 * chance)} % come off well at ${gapMm(d.upperGapMm)}; by the families' clings ${lowerFirst(chain.sentence)}${cures}`,
+      `${reconciled(chain, chance === null ? null : { chance, readings: measured!.readings, gapMm: d.upperGapMm })}${cures}`,
     ),
   ]
 }
-
-const lowerFirst = (text: string) => text.charAt(0).toLowerCase() + text.slice(1)
 
 function chanceAt(
   tender: { readonly gapsMm: readonly number[]; readonly chance: readonly number[] } | undefined,

@@ -1,6 +1,7 @@
 import type { StoredFilament } from '@tender/contract'
 import { planFilament } from '@tender/contract'
 import { colourAdvice, livesTogether, pairingSentence, type Verdict } from '@tender/core/pairing'
+import { reconciled } from '@tender/core/release'
 import { useMemo } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
@@ -14,8 +15,9 @@ import { Empty, Loaded } from '../../ui/States'
 import { GapChart } from '../trials/answers/GapChart'
 import { BridgeDrawing } from './BridgeDrawing'
 import { Remedies } from './Remedies'
-import { usePairings } from './usePairings'
-import { usualPrinter } from './usualPrinter'
+import { measuredOf, usePairings, type Pairings } from './usePairings'
+import { WithPairings } from './WithPairings'
+import { usualPrinter } from '../bench/usualPrinter'
 import { Ways } from './Ways'
 
 /** One filament touched by another: whether they can live together, what was measured, and what it would cost. */
@@ -27,7 +29,9 @@ export function PairingPage() {
       {({ items }) => {
         const [part, touching] = [partId, touchingId].map((id) => items.find((one) => one.id === id))
         return part && touching ? (
-          <Pairing key={part.id + touching.id} part={part} touching={touching} />
+          <WithPairings key={part.id + touching.id}>
+            <Pairing part={part} touching={touching} />
+          </WithPairings>
         ) : (
           <Page over={<Link to="/pairings">Pairings</Link>} title="A pairing that is not here">
             <Empty>One of the two filaments is not on the bench.</Empty>
@@ -75,7 +79,7 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
               chain={chain}
               colours={{ part: part.colour, touching: touching.colour, bulk: part.colour }}
             />
-            <Sentence>{chain.sentence}</Sentence>
+            <Sentence>{reconciled(chain, measuredOf(known))}</Sentence>
             <Remedies chain={chain} />
           </Sheet>
           <Ways part={part} touching={touching} />
@@ -126,7 +130,7 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
 function whichWay(
   part: StoredFilament,
   touching: StoredFilament,
-  known: ReturnType<ReturnType<typeof usePairings>['knownOf']>,
+  known: ReturnType<Pairings['knownOf']>,
   back: typeof known,
 ): string {
   const other = `${touching.name} touched by ${part.name}`

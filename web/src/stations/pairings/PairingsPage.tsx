@@ -1,18 +1,21 @@
 import type { StoredFilament } from '@tender/contract'
 import { FAMILIES, type Family } from '@tender/core/bench'
 import { pairingSentence } from '@tender/core/pairing'
+import { reconciled } from '@tender/core/release'
 import { useMemo, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
 import { LinkButton } from '../../ui/Button'
 import { Choice, Segments, TextInput, Toggle } from '../../ui/Fields'
+import { usePortion } from '../../ui/usePortion'
 import { Page } from '../../ui/Page'
 import { Sentence, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { BridgeDrawing } from './BridgeDrawing'
 import { PairingMatrix } from './PairingMatrix'
-import { usePairings } from './usePairings'
+import { measuredOf, usePairings, type Pairings } from './usePairings'
+import { WithPairings } from './WithPairings'
 
 type Order = 'family' | 'name' | 'tender'
 const ORDERS: readonly { readonly value: Order; readonly label: string }[] = [
@@ -42,7 +45,9 @@ export function PairingsPage() {
               bench first.
             </Empty>
           ) : (
-            <Pairings filaments={items} />
+            <WithPairings>
+              <PairingsOf filaments={items} />
+            </WithPairings>
           )
         }
       </Loaded>
@@ -50,7 +55,7 @@ export function PairingsPage() {
   )
 }
 
-function Pairings({ filaments }: { filaments: readonly StoredFilament[] }) {
+function PairingsOf({ filaments }: { filaments: readonly StoredFilament[] }) {
   const [params, setParams] = useSearchParams()
   const [search, setSearch] = useState('')
   const [family, setFamily] = useState<Family | 'all'>('all')
@@ -60,7 +65,9 @@ function Pairings({ filaments }: { filaments: readonly StoredFilament[] }) {
   const { knownOf, chainOf } = usePairings()
 
   const shown = useMemo(() => {
-    const best = (one: StoredFilament) =>
+    const bests = new Map<StoredFilament, number>()
+    const best = (one: StoredFilament) => bests.get(one) ?? bests.set(one, bestOf(one)).get(one)!
+    const bestOf = (one: StoredFilament) =>
       Math.max(
         ...filaments
           .filter((other) => other.id !== one.id)
@@ -94,6 +101,7 @@ function Pairings({ filaments }: { filaments: readonly StoredFilament[] }) {
     shown.find((one) => one.id === id) ?? otherwise
   const part = find(params.get('part'), shown[0])
   const touching = find(params.get('touching'), shown[1] ?? shown[0])
+  const { shown: portion, more } = usePortion(shown)
   const many = filaments.length > 8
   const families = FAMILIES.filter((name) => filaments.some((one) => one.family === name))
   return (
@@ -130,7 +138,7 @@ function Pairings({ filaments }: { filaments: readonly StoredFilament[] }) {
               </Tools>
             )}
             <PairingMatrix
-              filaments={shown}
+              filaments={portion}
               knownOf={knownOf}
               selected={{ part: part.id, touching: touching.id }}
               onSelect={(partId, touchingId) =>
@@ -138,6 +146,7 @@ function Pairings({ filaments }: { filaments: readonly StoredFilament[] }) {
               }
               onOpen={(partId, touchingId) => void navigate(`/pairings/${partId}/${touchingId}`)}
             />
+            {more}
             <SoftLine>
               Threads between two: how strongly they cling. A full frame: measured, with the share of contacts
               that come off clean. Dashed: a starting guess.
@@ -158,10 +167,7 @@ function Pairings({ filaments }: { filaments: readonly StoredFilament[] }) {
   )
 }
 
-type PickedProps = { part: StoredFilament; touching: StoredFilament } & Pick<
-  ReturnType<typeof usePairings>,
-  'knownOf' | 'chainOf'
->
+type PickedProps = { part: StoredFilament; touching: StoredFilament } & Pick<Pairings, 'knownOf' | 'chainOf'>
 
 function Picked({ part, touching, knownOf, chainOf }: PickedProps) {
   const known = knownOf(part, touching)
@@ -173,7 +179,7 @@ function Picked({ part, touching, knownOf, chainOf }: PickedProps) {
         colours={{ part: part.colour, touching: touching.colour, bulk: part.colour }}
       />
       <Sentence>{pairingSentence(known)}</Sentence>
-      <SoftLine>{chain.sentence}</SoftLine>
+      <SoftLine>{reconciled(chain, measuredOf(known))}</SoftLine>
     </>
   )
 }

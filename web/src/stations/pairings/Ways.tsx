@@ -22,7 +22,7 @@ import { Skeleton } from '../../ui/States'
 import { unwrap } from '../../workers/answer'
 import { filing } from '../../workers/geometry'
 import { usePairings } from './usePairings'
-import { usualPrinter } from './usualPrinter'
+import { usualPrinter } from '../bench/usualPrinter'
 
 type Way = { readonly says: string; readonly interface: StoredFilament; readonly stand: StoredFilament }
 

@@ -1,20 +1,19 @@
-import { knownTrials, planFilament, type StoredFilament } from '@tender/contract'
+import { planFilament, type StoredFilament } from '@tender/contract'
 import { knownPairing, type KnownPairing } from '@tender/core/pairing'
 import { DEFAULT_DECISIONS } from '@tender/core/decide'
-import { releaseChain, type ReleaseChain } from '@tender/core/release'
-import { useMemo } from 'react'
-import { useBook } from '../../api/useFamilies'
-import { useList } from '../../api/useShelf'
+import { releaseChain, type MeasuredRelease, type ReleaseChain } from '@tender/core/release'
+import { createContext, use, useMemo } from 'react'
+import { useKnownTrials } from '../../workers/useKnownTrials'
 
 /** A contact as plans usually make it, for bonds that are compared before there is any part: a square of 15 mm on a stand as large. */
 const USUAL = { contactMm2: 225, footprintMm2: 225 } as const
 
-/** What is known of every two filaments of the bench, worked out once for each. */
-export function usePairings() {
-  const trials = useList('trials').data?.items
-  const book = useBook()
+/** What is known of every two filaments of the bench, worked out once for each; null until all fits are there. */
+export function useAllPairings() {
+  const evidence = useKnownTrials()
   return useMemo(() => {
-    const known = knownTrials(trials ?? [])
+    if (!evidence) return null
+    const { trials: known, book } = evidence
     const made = new Map<string, KnownPairing>()
     const knownOf = (part: StoredFilament, touching: StoredFilament): KnownPairing => {
       const key = part.id + touching.id
@@ -44,5 +43,19 @@ export function usePairings() {
       })
     }
     return { knownOf, chainOf, trials: known, book }
-  }, [trials, book])
+  }, [evidence])
 }
+
+export type Pairings = NonNullable<ReturnType<typeof useAllPairings>>
+export const PairingsContext = createContext<Pairings | null>(null)
+
+/** The pairings of the bench, in a view that stands inside them. */
+export function usePairings(): Pairings {
+  const pairings = use(PairingsContext)
+  if (!pairings) throw new Error('A pairing stands outside its bench.')
+  return pairings
+}
+
+/** What was measured of a pairing at the gap it suggests; null where nothing was. */
+export const measuredOf = ({ source, fit }: KnownPairing): MeasuredRelease | null =>
+  source === 'measured' ? { chance: fit.pTender, readings: fit.readings, gapMm: fit.suggestedGapMm } : null

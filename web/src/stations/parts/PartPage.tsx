@@ -9,7 +9,6 @@ import { useOne, useRemove } from '../../api/useShelf'
 import type { Hit } from '../../drawings/space/PartBody'
 import { Banner } from '../../ui/Banner'
 import { Button } from '../../ui/Button'
-import { FormProblem } from '../../ui/FormProblem'
 import { Page } from '../../ui/Page'
 import { Loaded } from '../../ui/States'
 import { Tabs } from '../../ui/Tabs'
@@ -19,7 +18,7 @@ import { planning } from '../../workers/geometry'
 import type { ReliefReport } from '../../workers/geometry.worker'
 import { useMesh } from '../../workers/useMesh'
 import { useNeeds } from '../../workers/useNeeds'
-import { useNewPlan } from '../plans/useNewPlan'
+import { PlanButton } from '../plans/PlanButton'
 import { AboutPanel } from './AboutPanel'
 import { LayPanel } from './LayPanel'
 import { NeedsPanel } from './NeedsPanel'
@@ -53,7 +52,6 @@ function OnePart({ part }: { part: Part }) {
   const mesh = useMesh(part.meshSha256)
   const remove = useRemove('parts')
   const navigate = useNavigate()
-  const newPlan = useNewPlan()
   const { pose, bodies } = draft.draft
   const drawing = useQuery({
     queryKey: ['drawing', part.meshSha256, pose, bodies],
@@ -133,17 +131,10 @@ function OnePart({ part }: { part: Part }) {
             <Button isDisabled={!draft.canUndo} onPress={draft.undo}>
               Undo
             </Button>
-            <Button
-              main
-              isDisabled={newPlan.isPending}
-              onPress={() => newPlan.mutate({ part: { ...part, ...draft.draft } })}
-            >
-              Plan how to hold it
-            </Button>
+            <PlanButton part={{ ...part, ...draft.draft }} />
           </>
         }
       >
-        <FormProblem error={newPlan.error} />
         {draft.problem && <Banner role="alert">Not saved yet. {draft.problem}</Banner>}
         {draft.conflict && (
           <Banner role="alert">

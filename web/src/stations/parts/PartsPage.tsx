@@ -5,6 +5,7 @@ import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
 import { counted, three } from '../../format/numbers'
 import { ListTools } from '../../ui/ListTools'
+import { usePortion } from '../../ui/usePortion'
 import { Page } from '../../ui/Page'
 import { Num, Sheet, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
@@ -57,32 +58,43 @@ export function PartsPage() {
                 : 'No part yet. Drop an STL, OBJ or 3MF file above, and see what of it leans too far.'}
             </Empty>
           ) : (
-            <Cards>
-              {newestVersions(items.filter(({ tags }) => tag === null || tags.includes(tag)))
-                .toSorted((a, b) => ORDERS[order](a.part, b.part))
-                .map(({ part, versions }) => (
-                  <Card as="article" key={part.id}>
-                    <PartPicture meshSha256={part.meshSha256} pose={part.pose} />
-                    <h2>
-                      <Link to={`/parts/${part.id}`}>{part.name}</Link>
-                    </h2>
-                    <p>
-                      <Num>{part.facts.sizeMm.map((side) => three(side * part.pose.scale)).join(' × ')}</Num>{' '}
-                      mm
-                    </p>
-                    <SoftLine>
-                      {versions > 1 ? `${versions} versions, ` : ''}
-                      {counted(part.facts.triangles, 'triangle')},{' '}
-                      {part.facts.watertight ? 'closed' : `open: ${counted(part.facts.openEdges, 'edge')}`}
-                    </SoftLine>
-                    {part.tags.length > 0 && <SoftLine>{part.tags.join(' · ')}</SoftLine>}
-                  </Card>
-                ))}
-            </Cards>
+            <PartCards
+              parts={newestVersions(items.filter(({ tags }) => tag === null || tags.includes(tag))).toSorted(
+                (a, b) => ORDERS[order](a.part, b.part),
+              )}
+            />
           )
         }
       </Loaded>
     </Page>
+  )
+}
+
+function PartCards({ parts }: { parts: ReturnType<typeof newestVersions> }) {
+  const { shown, more } = usePortion(parts)
+  return (
+    <>
+      <Cards>
+        {shown.map(({ part, versions }) => (
+          <Card as="article" key={part.id}>
+            <PartPicture meshSha256={part.meshSha256} pose={part.pose} />
+            <h2>
+              <Link to={`/parts/${part.id}`}>{part.name}</Link>
+            </h2>
+            <p>
+              <Num>{part.facts.sizeMm.map((side) => three(side * part.pose.scale)).join(' × ')}</Num> mm
+            </p>
+            <SoftLine>
+              {versions > 1 ? `${versions} versions, ` : ''}
+              {counted(part.facts.triangles, 'triangle')},{' '}
+              {part.facts.watertight ? 'closed' : `open: ${counted(part.facts.openEdges, 'edge')}`}
+            </SoftLine>
+            {part.tags.length > 0 && <SoftLine>{part.tags.join(' · ')}</SoftLine>}
+          </Card>
+        ))}
+      </Cards>
+      {more}
+    </>
   )
 }
 

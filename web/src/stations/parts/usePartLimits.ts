@@ -1,8 +1,9 @@
-import { knownTrials, type PartInput } from '@tender/contract'
+import type { PartInput } from '@tender/contract'
 import { DEFAULT_PLAN, type Decisions, type PlanDocument } from '@tender/core/decide'
 import { useMemo, useState } from 'react'
-import { useBook } from '../../api/useFamilies'
 import { useList } from '../../api/useShelf'
+import { useKnownTrials } from '../../workers/useKnownTrials'
+import { usualPrinter } from '../bench/usualPrinter'
 import { bestKnown, firstDocument } from '../plans/firstDocument'
 
 export type Wishes = Partial<
@@ -13,24 +14,22 @@ export type Wishes = Partial<
 export function usePartLimits(draft: PartInput) {
   const printers = useList('printers')
   const filaments = useList('filaments')
-  const trials = useList('trials')
-  const book = useBook()
+  const evidence = useKnownTrials()
   const [chosen, choose] = useState<string | null>(null)
   const [wishes, setWishes] = useState<Wishes>({})
-  const ready = printers.data !== undefined && filaments.data !== undefined && trials.data !== undefined
-  const known = useMemo(() => knownTrials(trials.data?.items ?? []), [trials.data])
+  const ready = printers.data !== undefined && filaments.data !== undefined && evidence !== undefined
   const filament = useMemo(() => {
     const items = filaments.data?.items ?? []
-    return items.find(({ id }) => id === chosen) ?? (items.length > 0 ? bestKnown(items, known) : null)
-  }, [filaments.data, chosen, known])
-  const printer = printers.data?.items[0] ?? null
+    return items.find(({ id }) => id === chosen) ?? bestKnown(items, evidence?.trials ?? []) ?? null
+  }, [filaments.data, chosen, evidence])
+  const printer = usualPrinter(printers.data?.items ?? [])
   const { pose, zones, bodies } = draft
   const base = useMemo<PlanDocument>(
     () =>
-      filament && printer
-        ? firstDocument({ pose, zones, bodies }, printer, filament, known, book)
+      filament && printer && evidence
+        ? firstDocument({ pose, zones, bodies }, printer, filament, evidence.trials, evidence.book)
         : { ...DEFAULT_PLAN, pose, zones, bodies },
-    [filament, printer, known, book, pose, zones, bodies],
+    [filament, printer, evidence, pose, zones, bodies],
   )
   const document = useMemo<PlanDocument>(() => {
     const decisions = { ...base.decisions, ...wishes }

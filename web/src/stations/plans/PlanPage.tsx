@@ -1,13 +1,11 @@
 import {
   figuresOf,
-  knownTrials,
   loadProblems,
   planFilament,
   type Part,
   type Plan,
   type Printer,
   type StoredFilament,
-  type Trial,
 } from '@tender/contract'
 import type { Filament } from '@tender/core/bench'
 import {
@@ -20,7 +18,6 @@ import {
 import { useCallback, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
-import { useBook } from '../../api/useFamilies'
 import { useList, useOne } from '../../api/useShelf'
 import { HeightRibbon } from '../../drawings/HeightRibbon'
 import { Banner } from '../../ui/Banner'
@@ -30,6 +27,7 @@ import { Page } from '../../ui/Page'
 import { Sheet } from '../../ui/Sheet'
 import { Failure, Loaded, Skeleton } from '../../ui/States'
 import { useMesh } from '../../workers/useMesh'
+import { useKnownTrials, type KnownTrials } from '../../workers/useKnownTrials'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
 import { Checks } from './Checks'
 import { ContactSheet } from './ContactSheet'
@@ -56,26 +54,26 @@ function WithPart({ plan }: { plan: Plan }) {
   const part = useOne('parts', plan.partId)
   const printers = useList('printers')
   const filaments = useList('filaments')
-  const trials = useList('trials')
+  const known = useKnownTrials(plan.document.decisions.lineWidthMm)
   return (
     <Loaded query={part}>
       {(partData) => (
         <Loaded query={printers}>
           {(p) => (
             <Loaded query={filaments}>
-              {(f) => (
-                <Loaded query={trials}>
-                  {(t) => (
-                    <Planning
-                      plan={plan}
-                      part={partData}
-                      printers={p.items}
-                      filaments={f.items}
-                      trials={t.items}
-                    />
-                  )}
-                </Loaded>
-              )}
+              {(f) =>
+                known ? (
+                  <Planning
+                    plan={plan}
+                    part={partData}
+                    printers={p.items}
+                    filaments={f.items}
+                    evidence={known}
+                  />
+                ) : (
+                  <Skeleton />
+                )
+              }
             </Loaded>
           )}
         </Loaded>
@@ -88,15 +86,19 @@ function WithPart({ plan }: { plan: Plan }) {
 const pickToday = (filament: Filament | undefined) =>
   filament ? { name: filament.name, gramsLeft: filament.gramsLeft, lots: filament.lots } : {}
 
-type Props = { plan: Plan; part: Part; printers: Printer[]; filaments: StoredFilament[]; trials: Trial[] }
+type Props = {
+  plan: Plan
+  part: Part
+  printers: Printer[]
+  filaments: StoredFilament[]
+  evidence: KnownTrials
+}
 
-function Planning({ plan, part, printers, filaments, trials }: Props) {
+function Planning({ plan, part, printers, filaments, evidence: { trials: known, book } }: Props) {
   const mesh = useMesh(part.meshSha256)
   const [figures, setFigures] = useState(plan.figures)
   const [settled, setSettled] = useState(false)
   const draft = usePlanDraft(plan, figures, settled)
-  const known = useMemo(() => knownTrials(trials), [trials])
-  const book = useBook()
   const standing = printers.find(({ id }) => id === draft.document.printer.id)
   // What is left on the spools is of today, whatever the plan once saw.
   const document = useMemo(() => {
@@ -171,6 +173,12 @@ function Planning({ plan, part, printers, filaments, trials }: Props) {
       >
         {draft.conflict && <Conflict partId={part.id} draft={draft.document} takeTheirs={draft.takeTheirs} />}
         {draft.problem && <Banner role="alert">Not saved yet. {draft.problem}</Banner>}
+        {!standing && (
+          <Banner role="status">
+            {document.printer.name} is not on the bench: what it can do is a guess.{' '}
+            <Link to="/bench">Set the bench</Link>, then choose your own in the letter.
+          </Banner>
+        )}
         {outdated && (
           <Banner role="status">
             The trials have been read further since this plan was made. Its numbers still stand on the older

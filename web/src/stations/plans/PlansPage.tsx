@@ -8,6 +8,7 @@ import { ListTools } from '../../ui/ListTools'
 import { Page } from '../../ui/Page'
 import { Sheet, Soft, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
+import { usePortion } from '../../ui/usePortion'
 import { useOutdated } from './useOutdated'
 
 const ORDERS = {
@@ -63,7 +64,8 @@ export function PlansPage() {
 
 function PlanTable({ plans }: { plans: readonly Plan[] }) {
   const remove = useRemove('plans')
-  const outdated = useOutdated(plans)
+  const { shown, more } = usePortion(plans)
+  const outdated = useOutdated(shown)
   return (
     <Sheet style={{ overflowX: 'auto' }}>
       <Table>
@@ -83,7 +85,7 @@ function PlanTable({ plans }: { plans: readonly Plan[] }) {
           </tr>
         </thead>
         <tbody>
-          {plans.map((plan) => (
+          {shown.map((plan) => (
             <tr key={plan.id}>
               <td>
                 <Link to={`/plans/${plan.id}`}>{plan.document.name}</Link>
@@ -121,6 +123,7 @@ function PlanTable({ plans }: { plans: readonly Plan[] }) {
           ))}
         </tbody>
       </Table>
+      {more}
     </Sheet>
   )
 }

@@ -1,5 +1,5 @@
 import { planFilament, planPrinter, type Part, type Printer, type StoredFilament } from '@tender/contract'
-import type { FamilyBook } from '@tender/core/bench'
+import { plainFilament, type Family, type FamilyBook } from '@tender/core/bench'
 import { newDocument, startFromEvidence, type PlanDocument } from '@tender/core/decide'
 import type { KnownTrial } from '@tender/core/trial'
 
@@ -7,7 +7,7 @@ import type { KnownTrial } from '@tender/core/trial'
 export function bestKnown(
   filaments: readonly StoredFilament[],
   trials: readonly KnownTrial[],
-): StoredFilament {
+): StoredFilament | undefined {
   const readings = (id: string) =>
     trials
       .filter((trial) => trial.conditions.partFilament.id === id)
@@ -15,20 +15,30 @@ export function bestKnown(
   return filaments.toSorted((a, b) => readings(b.id) - readings(a.id))[0]
 }
 
-/** A first plan: part and supports in one filament, every value where the readings put it. */
+const PLAIN_COLOUR = '#a5a8b4'
+
+/**
+ * A first plan: part and supports in one filament, every value where the readings put it.
+ * @param printer a plain one when the bench has none
+ * @param filament of the bench, or the family that a plain one is guessed of
+ */
 export function firstDocument(
   part: Pick<Part, 'pose' | 'zones' | 'bodies'>,
-  printer: Printer,
-  filament: StoredFilament,
+  printer: Printer | undefined,
+  filament: StoredFilament | Family,
   trials: readonly KnownTrial[],
   book?: FamilyBook,
 ): PlanDocument {
+  const own =
+    typeof filament === 'string'
+      ? plainFilament(`Plain ${filament}`, filament, PLAIN_COLOUR, book)
+      : planFilament(filament, printer)
   return startFromEvidence(
     newDocument({
-      name: `${filament.name} only`.slice(0, 80),
+      name: `${own.name} only`.slice(0, 80),
       pose: part.pose,
-      printer: planPrinter(printer),
-      filaments: [planFilament(filament, printer)],
+      ...(printer && { printer: planPrinter(printer) }),
+      filaments: [own],
       zones: part.zones,
       bodies: part.bodies,
       book,

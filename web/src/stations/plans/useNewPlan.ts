@@ -1,30 +1,44 @@
-import { knownTrials, type Part, type Plan, type PlanFigures, type PlanInput } from '@tender/contract'
+import {
+  familyBook,
+  FamilyTable,
+  type Part,
+  type Plan,
+  type PlanFigures,
+  type PlanInput,
+} from '@tender/contract'
 import type { PlanDocument } from '@tender/core/decide'
+import type { Family } from '@tender/core/bench'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { newId } from '../../keep/newId'
 import { ask } from '../../api/client'
 import { shelves } from '../../api/shelves'
+import { allOf } from '../../api/useShelf'
+import { knownNow } from '../../workers/useKnownTrials'
+import { usualPrinter } from '../bench/usualPrinter'
 import { bestKnown, firstDocument } from './firstDocument'
 
-/** Makes a first plan for a part from what is on the bench and what the readings say, and goes there. */
+/**
+ * Makes a first plan for a part from what is on the bench and what the readings say, and goes there. A bench that lacks a printer or a
+ * filament lends a plain one, guessed of a family.
+ */
 export function useNewPlan() {
   const navigate = useNavigate()
   const client = useQueryClient()
   return useMutation({
-    mutationFn: async ({ part }: { part: Part }): Promise<Plan> => {
-      const [printers, filaments, trials, plans] = await Promise.all([
-        ask('/printers', shelves.printers.page),
-        ask('/filaments', shelves.filaments.page),
-        ask('/trials?limit=500', shelves.trials.page),
-        ask('/plans?limit=500', shelves.plans.page),
+    mutationFn: async ({ part, family = 'PLA' }: { part: Part; family?: Family }): Promise<Plan> => {
+      const [printers, filaments, trials, plans, families] = await Promise.all([
+        allOf('printers'),
+        allOf('filaments'),
+        allOf('trials'),
+        allOf('plans'),
+        ask('/families', FamilyTable),
       ])
-      if (printers.items.length === 0 || filaments.items.length === 0)
-        throw new Error('A plan needs a printer and a filament. Put them on the bench first.')
-      const known = knownTrials(trials.items)
-      const filament = bestKnown(filaments.items, known)
+      const book = familyBook(families)
+      const known = await knownNow(trials.items, filaments.items, book)
+      const filament = bestKnown(filaments.items, known) ?? family
       const count = plans.items.filter((plan) => plan.partId === part.id).length
-      const document = firstDocument(part, printers.items[0], filament, known)
+      const document = firstDocument(part, usualPrinter(printers.items), filament, known, book)
       return savePlan(
         newId(),
         null,
@@ -46,7 +60,7 @@ export function useCopyPlan(partId: string) {
   const client = useQueryClient()
   return useMutation({
     mutationFn: async ({ document, figures }: { document: PlanDocument; figures: Plan['figures'] }) => {
-      const plans = await ask('/plans?limit=500', shelves.plans.page)
+      const plans = await allOf('plans')
       const name = variantName(
         document.name,
         plans.items.filter((plan) => plan.partId === partId).map((plan) => plan.document.name),

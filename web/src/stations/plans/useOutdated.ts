@@ -1,22 +1,19 @@
-import { knownTrials, type Plan } from '@tender/contract'
+import type { Plan } from '@tender/contract'
 import { newerEvidence } from '@tender/core/decide'
 import { useMemo } from 'react'
-import { useBook } from '../../api/useFamilies'
-import { useList } from '../../api/useShelf'
+import { useKnownTrials } from '../../workers/useKnownTrials'
 import { changesInWords } from './changesInWords'
 
 /** For each plan that stands on older readings, what the newer ones would change. */
 export function useOutdated(plans: readonly Plan[]): ReadonlyMap<string, string> {
-  const trials = useList('trials').data?.items
-  const book = useBook()
+  const known = useKnownTrials()
   return useMemo(() => {
-    if (!trials) return new Map()
-    const known = knownTrials(trials)
+    if (!known) return new Map()
     return new Map(
       plans.flatMap(({ id, document }) => {
-        const words = changesInWords(document, newerEvidence(document, known, book))
+        const words = changesInWords(document, newerEvidence(document, known.trials, known.book))
         return words === '' ? [] : [[id, words] as const]
       }),
     )
-  }, [plans, trials, book])
+  }, [plans, known])
 }

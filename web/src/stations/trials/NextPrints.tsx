@@ -1,12 +1,11 @@
-import { knownTrials, type Trial } from '@tender/contract'
-import { clingGuess } from '@tender/core/bench'
-import { adviseNext, gapPriorOf, WEAK_GAP_PRIOR, type NextPrint } from '@tender/core/trial'
-import { useDeferredValue, useMemo } from 'react'
+import type { Trial } from '@tender/contract'
+import { NO_CHANGES } from '@tender/core/bench'
+import type { NextPrint } from '@tender/core/trial'
 import { Link } from 'react-router'
 import styled from 'styled-components'
-import { useBook } from '../../api/useFamilies'
-import { useList } from '../../api/useShelf'
 import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
+import { useFit } from '../../workers/useFit'
+import { useKnownTrials } from '../../workers/useKnownTrials'
 import { CouponCost } from './CouponCost'
 
 const SHOWN = 3
@@ -20,29 +19,24 @@ const WORDS: Record<NextPrint['kind'], { readonly many: string; readonly unit: s
 
 /** The few steps that would tell most, over all that has been printed, with their price. */
 export function NextPrints({ trials }: { trials: readonly Trial[] }) {
-  const filaments = useList('filaments').data?.items
-  const book = useBook()
-  const settled = useDeferredValue(trials)
-  const advice = useMemo(() => {
-    const familyOf = ({ id }: { readonly id: string }) => filaments?.find((one) => one.id === id)?.family
-    const known = knownTrials(settled).filter((trial) => trial.readings.length > 0)
-    return adviseNext(known, STEPS, ({ conditions }) => {
-      const [part, other] = [familyOf(conditions.partFilament), familyOf(conditions.supportFilament)]
-      return part && other ? gapPriorOf(clingGuess(part, other, book).cling) : WEAK_GAP_PRIOR
-    }).slice(0, SHOWN)
-  }, [settled, filaments, book])
-  if (advice.length === 0) return null
+  const known = useKnownTrials()
+  const read = known?.trials.filter((trial) => trial.readings.length > 0) ?? []
+  const advice = useFit(['advice', read, known?.families, known?.book], (api) =>
+    api.advice(read, STEPS, SHOWN, known?.families ?? {}, known?.book ?? NO_CHANGES),
+  )
+  if (!advice || advice.length === 0) return null
   return (
     <Sheet aria-label="What to print next">
       <SheetTitle>What would tell most if printed next</SheetTitle>
       <List>
         {advice.map((next) => {
-          const trial = settled.find(({ id }) => id === next.like.id)!
+          const trial = trials.find(({ id }) => id === next.likeId)
           const { many, unit } = WORDS[next.kind]
+          if (!trial) return null
           return (
-            <li key={next.like.id}>
+            <li key={next.likeId}>
               <div>
-                <Link to={`/trials/new/${next.kind}?like=${next.like.id}&steps=${next.values.join(',')}`}>
+                <Link to={`/trials/new/${next.kind}?like=${next.likeId}&steps=${next.values.join(',')}`}>
                   {many.charAt(0).toUpperCase() + many.slice(1)} at{' '}
                   {listed(next.values.map((value) => `${value}${unit}`))}
                 </Link>

@@ -2,6 +2,7 @@ import { TrialInput, type Printer, type StoredFilament } from '@tender/contract'
 import { AXES, COMPASS, FULL_COMPASS, SWAPS, type CouponKind } from '@tender/core/trial'
 import { useState } from 'react'
 import { Controller, useForm, type Path } from 'react-hook-form'
+import { usualPrinter } from '../bench/usualPrinter'
 import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
 import { Button, LinkButton } from '../../ui/Button'
@@ -57,19 +58,6 @@ export function TrialForm(props: Props) {
 
 type Bench = { printers: Printer[]; filaments: StoredFilament[] }
 
-/** The printer a coupon is most likely for: a purge ladder for a changer, a comb for two nozzles; of those the one with most spools on it. */
-function usualPrinter(printers: readonly Printer[], kind: CouponKind): Printer {
-  const fits = ({ feed }: Printer) =>
-    kind === 'purge' ? feed === 'changer' : kind === 'offset' ? feed !== 'changer' : true
-  const spools = ({ loaded }: Printer) => loaded.filter(Boolean).length
-  return printers.toSorted(
-    (a, b) =>
-      Number(fits(b)) - Number(fits(a)) ||
-      spools(b) - spools(a) ||
-      Number(a.feed === 'changer') - Number(b.feed === 'changer'),
-  )[0]
-}
-
 /** Coupons that two filaments take part in, and what the second one is called. */
 const SECOND: Partial<Record<CouponKind, string>> = {
   gap: 'Touched by',
@@ -104,7 +92,7 @@ function Form({
 }: Props & Bench) {
   const kind = start.coupon.kind
   const second = SECOND[kind]
-  const printer = usualPrinter(printers, kind)
+  const printer = usualPrinter(printers, kind)!
   // What is loaded is most likely what will be printed.
   const loaded = printer.loaded.flatMap(
     (spool) => filaments.find((one) => one.spools.some(({ id }) => id === spool)) ?? [],

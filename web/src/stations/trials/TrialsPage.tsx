@@ -1,6 +1,6 @@
 import { knownTrial, type Trial } from '@tender/contract'
 import { stepsOf } from '@tender/core/trial'
-import { useMemo, useState } from 'react'
+import { useState } from 'react'
 import { Link } from 'react-router'
 import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
@@ -12,7 +12,10 @@ import { Num, Sheet, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { GradeStrip } from './GradeStrip'
 import { NextPrints } from './NextPrints'
-import { KINDS, trialSentence } from './trialKinds'
+import { usePortion } from '../../ui/usePortion'
+import { useFit } from '../../workers/useFit'
+import { KINDS } from './trialKinds'
+import { saidOf } from './trialSentence'
 
 const ORDERS = {
   newest: (a: Trial, b: Trial) => b.printedOn.localeCompare(a.printedOn),
@@ -55,16 +58,26 @@ export function TrialsPage() {
           ) : (
             <>
               {!search && <NextPrints trials={items} />}
-              <Cards>
-                {items.toSorted(ORDERS[order]).map((trial) => (
-                  <TrialCard key={trial.id} trial={trial} />
-                ))}
-              </Cards>
+              <TrialCards trials={items.toSorted(ORDERS[order])} />
             </>
           )
         }
       </Loaded>
     </Page>
+  )
+}
+
+function TrialCards({ trials }: { trials: readonly Trial[] }) {
+  const { shown, more } = usePortion(trials)
+  return (
+    <>
+      <Cards>
+        {shown.map((trial) => (
+          <TrialCard key={trial.id} trial={trial} />
+        ))}
+      </Cards>
+      {more}
+    </>
   )
 }
 
@@ -80,7 +93,9 @@ const filamentsOf = ({ coupon, partFilamentName: part, supportFilamentName: othe
 
 function TrialCard({ trial }: { trial: Trial }) {
   const { coupon, readings } = trial
-  const says = useMemo(() => trialSentence(knownTrial(trial), trial), [trial])
+  const says = useFit(['says', trial.id, trial.updatedAt, trial.readings], (api) =>
+    api.sentence(knownTrial(trial), saidOf(trial)),
+  )
   return (
     <Card as="article">
       <SoftLine>
@@ -89,7 +104,7 @@ function TrialCard({ trial }: { trial: Trial }) {
       <h2>
         <Link to={`/trials/${trial.id}`}>{trial.name}</Link>
       </h2>
-      <p>{says}</p>
+      <p>{says ?? '…'}</p>
       <GradeStrip coupon={coupon} readings={readings} />
       <SoftLine>
         {filamentsOf(trial)}, <Num>{readings.length}</Num> of <Num>{stepsOf(coupon).length}</Num> steps read

@@ -1,25 +1,12 @@
-import type { StepReading, Trial } from '@tender/contract'
+import type { StepReading } from '@tender/contract'
 import {
   COMB_GRADES,
   FAN_GRADES,
   FINISH_GRADES,
-  fanSentence,
-  fitFan,
-  fitGap,
-  fitOffset,
-  fitPurge,
-  fitSpan,
-  gapSentence,
-  hedged,
-  offsetSentence,
   PURGE_GRADES,
-  purgeSentence,
   RELEASE_GRADES,
   SPAN_GRADES,
-  spanSentence,
-  whatIsMissing,
   type CouponKind,
-  type Readings,
   type Step,
 } from '@tender/core/trial'
 import { gapMm, mm, signed } from '../../format/numbers'
@@ -135,39 +122,4 @@ export function describeStep(step: Step, reading: StepReading | undefined, names
     return `${step.gapMm.toFixed(2)} mm: came off ${word(reading?.release, RELEASE_GRADES)}, face ${word(reading?.finish, FINISH_GRADES)}${left}`
   const plain = value.replace(/\u2009/g, ' ')
   return `${step.kind === 'span' ? plain : `${plain} ${place}`}: ${word(reading?.grade, GRADE_WORDS[step.kind])}${left}`
-}
-
-/** What a trial says, in one sentence. */
-export function trialSentence(
-  known: Readings,
-  trial: Pick<Trial, 'lineWidthMm' | 'offsetMm' | 'partFilamentName' | 'supportFilamentName'>,
-): string {
-  const offset = known.kind === 'offset' ? fitOffset(known.readings) : null
-  const doubts = whatIsMissing(
-    offset ? { kind: 'offset', fit: offset } : (known as Exclude<Readings, { kind: 'offset' }>),
-  )
-  const plain = () => {
-    switch (known.kind) {
-      case 'fan':
-        return fanSentence(fitFan(known.readings))
-      case 'span':
-        return spanSentence(fitSpan(known.readings))
-      case 'gap':
-        return gapSentence(fitGap(known.readings, { lineWidthMm: trial.lineWidthMm }))
-      case 'purge':
-        return purgeSentence(fitPurge(known.readings), {
-          a: trial.partFilamentName,
-          b: trial.supportFilamentName,
-        })
-      case 'offset':
-        return offsetSentence(offset!, storedOffset(trial))
-    }
-  }
-  return hedged(plain(), doubts)
-}
-
-/** The offset the printer had while a comb was printed; without one, corrections count from nothing. */
-export function storedOffset({ offsetMm }: Pick<Trial, 'offsetMm'>) {
-  const [x, y, z] = offsetMm ?? [0, 0, 0]
-  return { x, y, z }
 }

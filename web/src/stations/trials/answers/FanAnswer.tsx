@@ -1,7 +1,6 @@
 import {
   FAN_DEFAULTS,
   fanSentence,
-  fitFan,
   hedged,
   whatIsMissing,
   type FanReading,
@@ -11,6 +10,8 @@ import { useMemo, useState } from 'react'
 import { counted, degrees } from '../../../format/numbers'
 import { Segments } from '../../../ui/Fields'
 import { Sentence, SheetTitle, SoftLine, Table } from '../../../ui/Sheet'
+import { Skeleton } from '../../../ui/States'
+import { useFit } from '../../../workers/useFit'
 import { AnswerSheet, Missing } from './AnswerSheet'
 import { CompassPicture } from './CompassPicture'
 import { LimitChart } from './LimitChart'
@@ -19,7 +20,7 @@ const AXIS = { min: 20, max: 85, interval: 10, name: '° from vertical' } as con
 
 export function FanAnswer({ readings }: { readings: readonly FanReading[] }) {
   const [accept, setAccept] = useState<Grade>(FAN_DEFAULTS.accept)
-  const fit = useMemo(() => fitFan(readings, { ...FAN_DEFAULTS, accept }), [readings, accept])
+  const fit = useFit(['fan', readings, accept], (api) => api.fan(readings, { ...FAN_DEFAULTS, accept }))
   const dots = useMemo(() => {
     const lanes = [...new Set(readings.map((reading) => reading.direction))]
     return readings.map(({ angleDeg, grade, direction }) => ({
@@ -28,6 +29,7 @@ export function FanAnswer({ readings }: { readings: readonly FanReading[] }) {
       lane: lanes.indexOf(direction),
     }))
   }, [readings, accept])
+  if (!fit) return <Skeleton />
   const { medianDeg, lowDeg, highDeg, cautiousDeg } = fit.freeAngle
   const doubts = whatIsMissing({ kind: 'fan', readings, accept })
   const says = hedged(fanSentence(fit), doubts)

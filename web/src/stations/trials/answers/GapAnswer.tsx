@@ -1,16 +1,10 @@
-import {
-  fitGap,
-  fitPull,
-  gapSentence,
-  pullSentence,
-  hedged,
-  whatIsMissing,
-  type GapReading,
-} from '@tender/core/trial'
-import { useMemo, useState } from 'react'
+import { gapSentence, pullSentence, hedged, whatIsMissing, type GapReading } from '@tender/core/trial'
+import { useState } from 'react'
 import { chance, counted, gapMm, mm } from '../../../format/numbers'
 import { Segments } from '../../../ui/Fields'
 import { Sentence, SheetTitle, SoftLine, Table } from '../../../ui/Sheet'
+import { Skeleton } from '../../../ui/States'
+import { useFit } from '../../../workers/useFit'
 import { AnswerSheet, Missing } from './AnswerSheet'
 import { GapChart } from './GapChart'
 
@@ -24,11 +18,11 @@ export function GapAnswer({
   lineWidthMm: number
 }) {
   const [wanted, setWanted] = useState<number | null>(null)
-  const fit = useMemo(
-    () => fitGap(readings, { lineWidthMm, spacingMm: wanted }),
-    [readings, lineWidthMm, wanted],
+  const fit = useFit(['gap', readings, lineWidthMm, wanted], (api) =>
+    api.gap(readings, { lineWidthMm, spacingMm: wanted }),
   )
-  const pull = useMemo(() => fitPull(readings, lineWidthMm), [readings, lineWidthMm])
+  const pull = useFit(['pull', readings, lineWidthMm], (api) => api.pull(readings, lineWidthMm))
+  if (!fit) return <Skeleton />
   const doubts = whatIsMissing({ kind: 'gap', readings })
   const says = hedged(gapSentence(fit), doubts)
   const edges = [

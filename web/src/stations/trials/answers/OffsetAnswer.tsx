@@ -1,16 +1,17 @@
 import {
   correctedOffsetMm,
-  fitOffset,
   offsetSentence,
   hedged,
   whatIsMissing,
   type Axis,
+  type OffsetFit,
   type OffsetReading,
 } from '@tender/core/trial'
-import { useMemo } from 'react'
 import { useTheme } from 'styled-components'
 import { counted, gapMm, signed } from '../../../format/numbers'
 import { Sentence, SheetTitle, SoftLine, Table } from '../../../ui/Sheet'
+import { Skeleton } from '../../../ui/States'
+import { useFit } from '../../../workers/useFit'
 import { AnswerSheet, Missing } from './AnswerSheet'
 
 export function OffsetAnswer({
@@ -22,7 +23,8 @@ export function OffsetAnswer({
   stored: Readonly<Record<Axis, number>>
   /** Whether the stored offset was noted with the print. */ known: boolean
 }) {
-  const fit = useMemo(() => fitOffset(readings), [readings])
+  const fit = useFit(['offset', readings], (api) => api.offset(readings))
+  if (!fit) return <Skeleton />
   const doubts = whatIsMissing({ kind: 'offset', fit })
   return (
     <AnswerSheet aria-label="Offset of the second nozzle">
@@ -71,7 +73,7 @@ export function OffsetAnswer({
 const REACH = 0.35
 
 /** Each axis as a rule with the error and its interval. */
-function OffsetPicture({ fit }: { fit: ReturnType<typeof fitOffset> }) {
+function OffsetPicture({ fit }: { fit: OffsetFit }) {
   const { color, font } = useTheme()
   const x = (mm: number) => 150 + (125 * Math.max(-REACH, Math.min(REACH, mm))) / REACH
   return (

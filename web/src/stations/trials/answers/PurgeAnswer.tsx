@@ -1,15 +1,15 @@
 import {
-  fitPurge,
   purgeSentence,
   hedged,
   whatIsMissing,
   type PurgePurpose,
   type PurgeReading,
 } from '@tender/core/trial'
-import { useMemo } from 'react'
 import { counted, three } from '../../../format/numbers'
 import { Sentence, SheetTitle, SoftLine, Table } from '../../../ui/Sheet'
 import type { SwapNames } from '../trialKinds'
+import { Skeleton } from '../../../ui/States'
+import { useFit } from '../../../workers/useFit'
 import { AnswerSheet, Missing } from './AnswerSheet'
 import { PurgeChart } from './PurgeChart'
 
@@ -20,14 +20,16 @@ const PURPOSES: readonly (readonly [PurgePurpose, string])[] = [
 ]
 
 export function PurgeAnswer({ readings, names }: { readings: readonly PurgeReading[]; names: SwapNames }) {
-  const fit = useMemo(() => fitPurge(readings), [readings])
+  const fitted = useFit(['purge', readings], (api) => api.purge(readings))
+  if (!fitted) return <Skeleton />
+  const { fit, curves } = fitted
   const doubts = whatIsMissing({ kind: 'purge', readings })
   const says = hedged(purgeSentence(fit, names), doubts)
   return (
     <AnswerSheet aria-label="Purge">
       <SheetTitle>Purge</SheetTitle>
       <Sentence>{says}</Sentence>
-      <PurgeChart fit={fit} names={names} says={says} />
+      <PurgeChart fit={fit} curves={curves} names={names} says={says} />
       <SoftLine>
         {counted(readings.length, 'strip')} read. The volumes named are enough nine times in ten; all five
         grades count.

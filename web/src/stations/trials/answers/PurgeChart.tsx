@@ -1,4 +1,4 @@
-import { PURGE_PURPOSES, purgeCurve, type PurgeFit } from '@tender/core/trial'
+import { PURGE_PURPOSES, type PurgeCurve, type PurgeFit } from '@tender/core/trial'
 import { useMemo } from 'react'
 import { Chart } from '../../../drawings/Chart'
 import { chartStyle } from '../../../drawings/chartStyle'
@@ -9,7 +9,17 @@ import { Legend, Stroke } from './ChartLegend'
 const DASHES = { AB: 'solid', BA: 'dashed' } as const
 
 /** What is left of the old filament over the volume, each swap for itself; the shares that the three purposes allow as levels. */
-export function PurgeChart({ fit, names, says }: { fit: PurgeFit; names: SwapNames; says: string }) {
+export function PurgeChart({
+  fit,
+  curves,
+  names,
+  says,
+}: {
+  fit: PurgeFit
+  /** Of each swap of the fit. */ curves: readonly PurgeCurve[]
+  names: SwapNames
+  says: string
+}) {
   const palette = usePalette()
   const option = useMemo(() => {
     const style = chartStyle(palette)
@@ -35,8 +45,8 @@ export function PurgeChart({ fit, names, says }: { fit: PurgeFit; names: SwapNam
         },
       },
       series: [
-        ...fit.swaps.flatMap(({ swap, belief }) => {
-          const curve = purgeCurve(belief)
+        ...fit.swaps.flatMap(({ swap }, i) => {
+          const curve = curves[i]
           const line = (values: Float64Array) =>
             Array.from(curve.volumesMm3, (volume, i) => [volume, Math.max(0.0005, values[i])])
           return [
@@ -69,7 +79,7 @@ export function PurgeChart({ fit, names, says }: { fit: PurgeFit; names: SwapNam
         },
       ],
     }
-  }, [fit, palette])
+  }, [curves, fit, palette])
   return (
     <>
       <Chart option={option} height={220} says={says} />

@@ -1,5 +1,4 @@
 import {
-  fitSpan,
   SPAN_DEFAULTS,
   spanSentence,
   hedged,
@@ -10,18 +9,20 @@ import {
 import { useMemo, useState } from 'react'
 import { counted, mm, three } from '../../../format/numbers'
 import { Sentence, SheetTitle, SoftLine } from '../../../ui/Sheet'
+import { Skeleton } from '../../../ui/States'
+import { useFit } from '../../../workers/useFit'
 import { AnswerSheet, Missing } from './AnswerSheet'
 import { AcceptChoice } from './FanAnswer'
 import { LimitChart } from './LimitChart'
 
 export function SpanAnswer({ readings }: { readings: readonly SpanReading[] }) {
   const [accept, setAccept] = useState<Grade>(SPAN_DEFAULTS.accept)
-  const fit = useMemo(() => fitSpan(readings, { ...SPAN_DEFAULTS, accept }), [readings, accept])
-  const { median, low, high, cautious } = fit.freeSpanMm
+  const fit = useFit(['span', readings, accept], (api) => api.span(readings, { ...SPAN_DEFAULTS, accept }))
   const dots = useMemo(
     () => readings.map(({ spanMm, grade }, i) => ({ x: spanMm, good: grade <= accept, lane: i % 4 })),
     [readings, accept],
   )
+  const high = fit?.freeSpanMm.high ?? 0
   const axis = useMemo(
     () => ({
       min: 0,
@@ -31,6 +32,8 @@ export function SpanAnswer({ readings }: { readings: readonly SpanReading[] }) {
     }),
     [high],
   )
+  if (!fit) return <Skeleton />
+  const { median, low, cautious } = fit.freeSpanMm
   const doubts = whatIsMissing({ kind: 'span', readings, accept })
   const says = hedged(spanSentence(fit), doubts)
   return (

@@ -1,0 +1,4 @@
+import { expose } from 'comlink'
+import { fittingWork } from './fittingWork'
+
+expose(fittingWork)

@@ -1,0 +1,77 @@
+import { clingGuess, type Family, type FamilyBook } from '@tender/core/bench'
+import { fitsAhead } from '@tender/core/decide'
+import {
+  adviseNext,
+  fitFan,
+  fitGap,
+  fitOffset,
+  fitPull,
+  fitPurge,
+  fitSpan,
+  gapPriorOf,
+  purgeCurve,
+  WEAK_GAP_PRIOR,
+  type FanOptions,
+  type FanReading,
+  type GapOptions,
+  type GapReading,
+  type KnownTrial,
+  type OffsetReading,
+  type PurgeReading,
+  type Readings,
+  type SpanOptions,
+  type SpanReading,
+} from '@tender/core/trial'
+import { trialSentence, type SaidOf } from '../stations/trials/trialSentence'
+
+/** Families of the filaments on the bench, by their identity. */
+export type Families = Readonly<Record<string, Family>>
+
+/** A trial under a number that changes whenever it is read further. */
+export type NumberedTrial = { readonly number: number; readonly trial: KnownTrial }
+
+/** Trials as they came the first time under their number: by them fits are remembered here. */
+let kept = new Map<number, KnownTrial>()
+
+/** Statistics: never on the thread that draws and listens. */
+export const fittingWork = {
+  fan: (readings: readonly FanReading[], options: FanOptions) => fitFan(readings, options),
+  span: (readings: readonly SpanReading[], options: SpanOptions) => fitSpan(readings, options),
+  gap: (readings: readonly GapReading[], options: Partial<GapOptions>) => fitGap(readings, options),
+  pull: (readings: readonly GapReading[], lineWidthMm: number) => fitPull(readings, lineWidthMm),
+  purge: (readings: readonly PurgeReading[]) => {
+    const fit = fitPurge(readings)
+    return { fit, curves: fit.swaps.map(({ belief }) => purgeCurve(belief)) }
+  },
+  offset: (readings: readonly OffsetReading[]) => fitOffset(readings),
+
+  /** What a trial says, in one sentence. */
+  sentence: (known: Readings, trial: SaidOf) => trialSentence(known, trial),
+
+  /** The steps that would tell most if printed next. */
+  advice: (
+    trials: readonly KnownTrial[],
+    steps: number,
+    shown: number,
+    families: Families,
+    book: FamilyBook,
+  ) =>
+    adviseNext(trials, steps, ({ conditions }) => {
+      const [part, other] = [families[conditions.partFilament.id], families[conditions.supportFilament.id]]
+      return part && other ? gapPriorOf(clingGuess(part, other, book).cling) : WEAK_GAP_PRIOR
+    })
+      .slice(0, shown)
+      .map(({ like, ...next }) => ({ ...next, likeId: like.id })),
+
+  /** Every fit that suggestions over these trials will ask for. */
+  ahead: (
+    trials: readonly NumberedTrial[],
+    families: Families,
+    book: FamilyBook,
+    lineWidthsMm: readonly number[],
+  ) => {
+    kept = new Map(trials.map(({ number, trial }) => [number, kept.get(number) ?? trial]))
+    return fitsAhead([...kept.values()], (id) => families[id], book, lineWidthsMm)
+  },
+}
+export type FittingApi = typeof fittingWork
