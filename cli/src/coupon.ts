@@ -1,4 +1,3 @@
-import { readFileSync, writeFileSync } from 'node:fs'
 import { extname } from 'node:path'
 import { CouponFields, FilamentFields, issueSentence, PrinterFields } from '@tender/contract'
 import { TenderError } from '@tender/core'
@@ -11,6 +10,8 @@ import { massGrams } from '@tender/core/units'
 import { Argument, Command, InvalidArgumentError } from 'commander'
 import { zipSync } from 'fflate'
 import { z } from 'zod'
+import { readJson, writeOutput } from './files'
+import { counted } from './words'
 
 /** What a coupon file may say; everything is optional. */
 const CouponFile = z.strictObject({
@@ -31,7 +32,7 @@ const CouponFile = z.strictObject({
 type Options = { out?: string; json?: boolean; with?: string; steps?: number[] }
 
 const numbers = (text: string): number[] => {
-  const values = text.split(',').map(Number)
+  const values = text.split(',').map((one) => (one.trim() === '' ? NaN : Number(one)))
   if (values.some((value) => !Number.isFinite(value)))
     throw new InvalidArgumentError('Write numbers with commas between them.')
   return values
@@ -111,7 +112,7 @@ async function make(kind: CouponKind, options: Options): Promise<void> {
     printer,
   )
   const measure = measurePrint(print, printer, createPathMeasurer())
-  if (options.out) writeFileSync(options.out, contentOf(options.out))
+  if (options.out) writeOutput(options.out, contentOf(options.out))
   const uses = filaments.flatMap((filament, slot) => {
     const mm3 = measure.uses.reduce((sum, use) => sum + (use.slot === slot ? use.mm3 : 0), 0)
     return mm3 > 0 ? [{ name: filament.name, mm3, g: massGrams(mm3, filament.densityGcm3) }] : []
@@ -122,7 +123,7 @@ async function make(kind: CouponKind, options: Options): Promise<void> {
     )
   else
     process.stdout.write(
-      `${kind}: ${stepsOf(coupon).length} steps, ${built.sizeMm.map((mm) => mm.toFixed(0)).join(' x ')} mm, about ${Math.round(measure.timeS / 60)} min, ${measure.swaps} swaps, ${uses.map((use) => `${use.name} ${use.g.toFixed(1)} g`).join(', ')}\n`,
+      `${kind}: ${stepsOf(coupon).length} steps, ${built.sizeMm.map((mm) => mm.toFixed(0)).join(' x ')} mm, about ${Math.round(measure.timeS / 60)} min, ${counted(measure.swaps, 'swap')}, ${uses.map((use) => `${use.name} ${use.g.toFixed(1)} g`).join(', ')}\n`,
     )
 
   function contentOf(file: string): Uint8Array | string {
@@ -148,14 +149,7 @@ async function make(kind: CouponKind, options: Options): Promise<void> {
 }
 
 function readSettings(file: string): z.infer<typeof CouponFile> {
-  let raw: unknown
-  try {
-    raw = JSON.parse(readFileSync(file, 'utf8'))
-  } catch (error) {
-    if ((error as { code?: string }).code) throw error
-    throw new TenderError('VALUE_OUT_OF_RANGE', `"${file}" is not valid JSON: ${(error as Error).message}`)
-  }
-  const parsed = CouponFile.safeParse(raw)
+  const parsed = CouponFile.safeParse(readJson(file))
   if (!parsed.success)
     throw new TenderError(
       'VALUE_OUT_OF_RANGE',

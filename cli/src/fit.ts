@@ -1,4 +1,3 @@
-import { readFileSync } from 'node:fs'
 import {
   FAN_DEFAULTS,
   fanSentence,
@@ -21,6 +20,8 @@ import {
   type Interval,
 } from '@tender/core/trial'
 import { Command, InvalidArgumentError } from 'commander'
+import { readInput } from './files'
+import { counted } from './words'
 
 const grade = (text: string): Grade => {
   const value = Number(text)
@@ -42,7 +43,7 @@ export function fitCommand(): Command {
       FAN_DEFAULTS.accept,
     )
     .action((file: string, options: { json?: boolean; accept: Grade }) => {
-      const { trials, refused } = readTrialCsv(readFileSync(file, 'utf8'))
+      const { trials, refused } = readTrialCsv(new TextDecoder().decode(readInput(file)))
       const results = trials.map((trial) => {
         const doubts = doubtsOf(trial, options.accept)
         const answer = fitOf(trial, options.accept)
@@ -59,7 +60,7 @@ export function fitCommand(): Command {
           : results
               .map(
                 ({ trial, sentence, readings, doubts }) =>
-                  `${[`${trial}: ${sentence}`, `${readings} ${readings === 1 ? 'reading' : 'readings'}.`, ...doubts].join(' ')}\n`,
+                  `${[`${trial}: ${sentence}`, `${counted(readings, 'reading')}.`, ...doubts].join(' ')}\n`,
               )
               .join(''),
       )

@@ -1,8 +1,7 @@
 import { filamentOf } from '@tender/core/bench'
-import { readFileSync, writeFileSync } from 'node:fs'
 import { TenderError } from '@tender/core'
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import { meshFacts, openMesh, write3mf, writeStl } from '@tender/core/mesh'
+import { meshFacts, write3mf, writeStl } from '@tender/core/mesh'
 import { createPlanner } from '@tender/core/plan'
 import { judgeOptionsOf, partBody } from '@tender/core/decide'
 import { solidOfPasses } from '@tender/core/solid'
@@ -18,9 +17,11 @@ import { relieve } from '@tender/core/relief'
 import { overlapExtent, slicedVolumeMm3 } from '@tender/core/slice'
 import { massGrams } from '@tender/core/units'
 import { Command } from 'commander'
+import { factor, openPart, writeOutput } from './files'
 import { planFile } from './planFile'
+import { counted } from './words'
 
-type Common = { plan?: string; json?: boolean }
+type Common = { plan?: string; json?: boolean; scale?: number }
 const round = (value: number, digits = 3) => Number(value.toFixed(digits))
 const print = (options: Common, json: object, words: readonly string[]) =>
   process.stdout.write(`${options.json ? JSON.stringify(json) : words.join('\n')}\n`)
@@ -28,6 +29,7 @@ const reading = (command: Command) =>
   command
     .argument('<part>', 'STL, OBJ or 3MF file')
     .option('--plan <file>', 'plan file (JSON) with limits, pose and zones')
+    .option('--scale <factor>', 'times the coordinates of the file', factor)
     .option('--json', 'print the numbers as JSON')
 
 /** `tender part FILE`: what the file holds, what was mended, how it stands and what of it needs holding. */
@@ -38,7 +40,7 @@ export function partCommand(): Command {
     ),
   ).action(async (file: string, options: Common) => {
     const document = planFile(options.plan)
-    const { mesh, notes: told, report } = openMesh(readFileSync(file))
+    const { mesh, notes: told, report } = openPart(file, options.scale)
     const { facts, posed, slices, overhangs } = await createPlanner(await polygonEngine()).needs(
       file,
       mesh,
@@ -92,10 +94,10 @@ export function partCommand(): Command {
       })),
     }
     print(options, json, [
-      `${facts.triangles} triangles in ${facts.shells} shells, ${facts.sizeMm.map((side) => round(side, 2)).join(' x ')} mm, ${facts.watertight ? `closed, ${round(facts.volumeMm3 / 1000, 2)} cm3` : `${facts.openEdges} open edges`}; sliced, ${round(slicedMm3 / 1000, 2)} cm3.`,
+      `${counted(facts.triangles, 'triangle')} in ${counted(facts.shells, 'shell')}, ${facts.sizeMm.map((side) => round(side, 2)).join(' x ')} mm, ${facts.watertight ? `closed, ${round(facts.volumeMm3 / 1000, 2)} cm3` : counted(facts.openEdges, 'open edge')}; sliced, ${round(slicedMm3 / 1000, 2)} cm3.`,
       ...notes,
       standingSentence(standing),
-      `${round(json.holdMm2, 1)} mm2 need holding in ${json.patches.length} patches; ${json.islands.length} islands; ${json.bridges.filter(({ free }) => free).length} of ${json.bridges.length} bridges stay free.`,
+      `${round(json.holdMm2, 1)} mm2 need holding in ${counted(json.patches.length, 'patch', 'patches')}; ${counted(json.islands.length, 'island')}; ${json.bridges.filter(({ free }) => free).length} of ${json.bridges.length} bridges stay free.`,
     ])
   })
 }
@@ -105,7 +107,7 @@ export function posesCommand(): Command {
   return reading(new Command('poses').description('search for poses that need less holding')).action(
     async (file: string, options: Common) => {
       const document = planFile(options.plan)
-      const body = partBody(openMesh(readFileSync(file)).mesh, document.bodies)
+      const body = partBody(openPart(file, options.scale).mesh, document.bodies)
       const solids = await solidEngine()
       const judged = await searchPoses(body, solids, judgeOptionsOf(body, document))
       const best = shortlist(judged)
@@ -133,7 +135,7 @@ export function posesCommand(): Command {
         })),
       }
       print(options, json, [
-        `${json.judged} poses judged.`,
+        `${counted(json.judged, 'pose')} judged.`,
         ...json.poses.map(
           (one) =>
             `turn ${one.turn.map((value) => round(value, 4)).join(' ')}: ${round(one.supportMm3, 0)} mm3 of supports, ${round(one.contactMm2, 0)} mm2 touched, ${round(one.heightMm, 1)} mm high, ${one.verdict}${one.unbeaten ? '' : ' (another is better in everything)'}`,
@@ -158,7 +160,7 @@ export function reliefCommand(): Command {
       const polygons = await polygonEngine()
       const { slices } = await createPlanner(polygons).needs(
         file,
-        openMesh(readFileSync(file)).mesh,
+        openPart(file, options.scale).mesh,
         document,
       )
       const made = await relieve(slices.layers, polygons, { mode, ...document.decisions })
@@ -169,7 +171,7 @@ export function reliefCommand(): Command {
             'MESH_EMPTY',
             'Nothing of the part is left after cutting; there is nothing to write.',
           )
-        writeFileSync(
+        writeOutput(
           options.out,
           options.out.toLowerCase().endsWith('.3mf')
             ? write3mf(document.name, [{ name: document.name, colour: '#a5a8b4', mesh: body }])
@@ -188,6 +190,8 @@ export function reliefCommand(): Command {
         cutG: round(massGrams(made.cutMm3, filament.densityGcm3)),
         layers: made.changed,
       }
-      print(options, json, [`${json.layers} layers change: ${json.addedG} g added, ${json.cutG} g cut away.`])
+      print(options, json, [
+        `${counted(json.layers, 'layer changes', 'layers change')}: ${json.addedG} g added, ${json.cutG} g cut away.`,
+      ])
     })
 }

@@ -1,15 +1,24 @@
-import { readFileSync, writeFileSync } from 'node:fs'
 import { summaryJson } from '@tender/contract'
-import { polygonEngine, solidEngine } from '@tender/core/node'
-import { openMesh, write3mf } from '@tender/core/mesh'
-import { createPlanner } from '@tender/core/plan'
-import { DEFAULT_PLAN } from '@tender/core/decide'
-import { planBodies } from '@tender/core/solid'
+import { TenderError } from '@tender/core'
 import { filamentOf } from '@tender/core/bench'
+import { DEFAULT_PLAN } from '@tender/core/decide'
+import { write3mf } from '@tender/core/mesh'
+import { polygonEngine, solidEngine } from '@tender/core/node'
+import {
+  createPlanner,
+  supportHeightsText,
+  UNHELD_WORDS,
+  type PlanResult,
+  type StageName,
+} from '@tender/core/plan'
+import { planBodies } from '@tender/core/solid'
+import type { UnheldReason } from '@tender/core/stand'
 import { Command } from 'commander'
+import { factor, openPart, writeOutput, type OpenedPart } from './files'
 import { planFile } from './planFile'
+import { counted, duration } from './words'
 
-type Options = { plan?: string; json?: boolean; out?: string; printDefaults?: boolean }
+type Options = { plan?: string; json?: boolean; out?: string; printDefaults?: boolean; scale?: number }
 
 /** `tender plan part.stl`: what holding this part takes. */
 export function planCommand(): Command {
@@ -17,6 +26,7 @@ export function planCommand(): Command {
     .description('plan how a part is held, and count what that costs')
     .argument('[part]', 'STL, OBJ or 3MF file; millimetres unless it says')
     .option('--plan <file>', 'plan file (JSON); everything it leaves out takes its default')
+    .option('--scale <factor>', 'times the coordinates of the file', factor)
     .option('--json', 'print the numbers as JSON')
     .option('--out <file>', 'write part, stand and interface as bodies of one 3MF file')
     .option('--print-defaults', 'print the whole plan that an empty plan file stands for')
@@ -28,40 +38,77 @@ export function planCommand(): Command {
     })
 }
 
-async function plan(file: string, options: Options): Promise<void> {
+export type PlannedPart = {
+  readonly document: ReturnType<typeof planFile>
+  readonly opened: OpenedPart
+  readonly result: PlanResult
+}
+
+/**
+ * Opens a file and plans it.
+ * @throws TenderError as openPart, planFile and the planner do
+ */
+export async function plannedPart(
+  file: string,
+  options: Pick<Options, 'plan' | 'scale'>,
+  onStage?: (stage: StageName, share: number) => void,
+): Promise<PlannedPart> {
   const document = planFile(options.plan)
-  const { mesh, notes } = openMesh(readFileSync(file))
-  const polygons = await polygonEngine()
-  const { summary, geometry } = await createPlanner(polygons).plan(file, mesh, document)
+  const opened = openPart(file, options.scale)
+  try {
+    const result = await createPlanner(await polygonEngine()).plan(file, opened.mesh, document, onStage)
+    return { document, opened, result }
+  } catch (error) {
+    // A part drawn in metres is nothing at all in millimetres: then the unit is what has to be told.
+    if (error instanceof TenderError && error.code === 'MESH_EMPTY' && opened.unit)
+      throw new TenderError('MESH_EMPTY', `${error.message} ${opened.unit}`)
+    throw error
+  }
+}
+
+async function plan(file: string, options: Options): Promise<void> {
+  const { document, opened, result } = await plannedPart(file, options)
+  const { summary, geometry } = result
   const json = summaryJson(summary)
   const warnings = [
-    ...notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })),
+    ...opened.notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })),
     ...json.warnings,
   ]
   if (options.out) {
-    const colour = (name: string) => filamentOf(document.filaments, name).colour
+    const colour = (id: string) => filamentOf(document.filaments, id).colour
     const { partFilament, standFilament, interfaceFilament } = document.decisions
-    const bodies = await planBodies(geometry, polygons, await solidEngine(), {
+    const bodies = await planBodies(geometry, await polygonEngine(), await solidEngine(), {
       part: colour(partFilament),
       stand: colour(standFilament),
       interface: colour(interfaceFilament),
     })
-    writeFileSync(options.out, write3mf(document.name, bodies))
+    // The format holds closed solids alone; of an open part the stands still go out.
+    const closed = summary.part.watertight ? bodies : bodies.filter(({ name }) => name !== 'Part')
+    if (closed.length < bodies.length)
+      warnings.push({
+        code: 'PART_LEFT_OUT',
+        severity: 'warning',
+        message:
+          closed.length > 0
+            ? `The part is open, and a 3MF file may only hold closed solids: "${options.out}" holds its stands alone. Bring the part in from its own file, at the same place.`
+            : `The part is open, and a 3MF file may only hold closed solids: nothing was written.`,
+      })
+    if (closed.length > 0)
+      writeOutput(options.out, write3mf(document.name, closed, supportHeightsText(summary)))
   }
   if (options.json) process.stdout.write(`${JSON.stringify({ ...json, warnings })}\n`)
   else process.stdout.write(`${inWords(json)}${warnings.map((warning) => `\n${warning.message}`).join('')}\n`)
 }
 
 function inWords(json: ReturnType<typeof summaryJson>): string {
-  const minutes = Math.round(json.timeS / 60)
   const held = json.islands.filter((island) => island.held).length
   return [
-    `${json.layers} layers, ${json.heightMm} mm tall; ${json.massG.toFixed(1)} g, ${json.wasteG.toFixed(1)} g of it thrown away; ${Math.floor(minutes / 60)} h ${String(minutes % 60).padStart(2, '0')}; ${json.swaps} swaps.`,
-    ...json.contacts.map(
-      (contact) =>
-        `${contact.kind} underside from ${contact.zMm} mm: ${contact.areaMm2.toFixed(0)} of ${contact.wantedMm2.toFixed(0)} mm² held${contact.achievedGapMm !== null ? `, gap ${contact.achievedGapMm.toFixed(2)} mm` : ''}`,
-    ),
-    ...(json.islands.length > 0 ? [`${held} of ${json.islands.length} islands held.`] : []),
+    `${counted(json.layers, 'layer')}, ${json.heightMm} mm tall; ${json.massG.toFixed(1)} g, ${json.wasteG.toFixed(1)} g of it thrown away; ${duration(json.timeS)}; ${counted(json.swaps, 'swap')}.`,
+    ...json.contacts.map((contact) => {
+      const unheld = Object.entries(contact.unheldMm2).filter(([, mm2]) => mm2 >= 0.5)
+      return `${contact.kind} underside from ${contact.zMm} mm: ${contact.areaMm2.toFixed(0)} of ${contact.wantedMm2.toFixed(0)} mm² held${contact.achievedGapMm !== null ? `, gap ${contact.achievedGapMm.toFixed(2)} mm` : ''}${unheld.map(([why, mm2]) => `; ${mm2.toFixed(0)} mm² ${UNHELD_WORDS[why as UnheldReason]}`).join('')}`
+    }),
+    ...(json.islands.length > 0 ? [`${held} of ${counted(json.islands.length, 'island')} held.`] : []),
     ...json.filaments.map(
       (filament) =>
         `${filament.name}: ${filament.g.toFixed(1)} g, ${filament.m.toFixed(2)} m, ${filament.cost.toFixed(2)}`,

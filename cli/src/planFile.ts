@@ -1,7 +1,7 @@
-import { readFileSync } from 'node:fs'
 import { completePlan, issueSentence, PlanFile } from '@tender/contract'
 import { TenderError } from '@tender/core'
 import type { PlanDocument } from '@tender/core/decide'
+import { readJson } from './files'
 
 /**
  * The plan of a file, completed; without a file, the plan that an empty one stands for.
@@ -9,13 +9,7 @@ import type { PlanDocument } from '@tender/core/decide'
  */
 export function planFile(file: string | undefined): PlanDocument {
   if (file === undefined) return completePlan({})
-  const text = readFileSync(file, 'utf8')
-  let raw: unknown
-  try {
-    raw = JSON.parse(text)
-  } catch (error) {
-    throw new TenderError('VALUE_OUT_OF_RANGE', `"${file}" is not valid JSON: ${(error as Error).message}`)
-  }
+  const raw = readJson(file)
   const parsed = PlanFile.safeParse(raw)
   if (!parsed.success)
     throw new TenderError(

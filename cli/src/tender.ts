@@ -4,6 +4,7 @@ import { couponCommand } from './coupon'
 import { fitCommand } from './fit'
 import { partCommand, posesCommand, reliefCommand } from './part'
 import { planCommand } from './plan'
+import { printCommand } from './print'
 
 /**
  * Runs the command line. What it says goes to the standard outputs; whether it failed is the process's exit code.
@@ -18,6 +19,7 @@ export async function tender(args: readonly string[]): Promise<void> {
     .addCommand(posesCommand())
     .addCommand(reliefCommand())
     .addCommand(planCommand())
+    .addCommand(printCommand())
     .addCommand(fitCommand())
     .addCommand(couponCommand())
   for (const command of [program, ...program.commands]) command.exitOverride()
@@ -32,18 +34,9 @@ export async function tender(args: readonly string[]): Promise<void> {
 
 /** Prints a refusal as one line, as JSON when the caller asked for JSON, and ends with a failure. */
 function refuse(error: unknown, json: boolean): void {
-  const known = error instanceof TenderError ? error : fileError(error)
-  if (!known) throw error
+  if (!(error instanceof TenderError)) throw error
   if (json)
-    process.stdout.write(`${JSON.stringify({ error: { code: known.code, message: known.message } })}\n`)
-  process.stderr.write(`${known.message}\n`)
+    process.stdout.write(`${JSON.stringify({ error: { code: error.code, message: error.message } })}\n`)
+  process.stderr.write(`${error.message}\n`)
   process.exitCode = 1
-}
-
-function fileError(error: unknown): { code: string; message: string } | null {
-  const { code, path } = error as { code?: string; path?: string }
-  if (code === 'ENOENT') return { code: 'FILE_MISSING', message: `There is no file "${path}".` }
-  if (code === 'EISDIR') return { code: 'FILE_MISSING', message: `"${path}" is a folder, not a file.` }
-  if (code === 'EACCES') return { code: 'FILE_MISSING', message: `"${path}" may not be read or written.` }
-  return null
 }

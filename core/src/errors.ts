@@ -1,5 +1,6 @@
 /** Every way core can refuse its input. One list, so that a `switch` over codes is checked. */
 export const TENDER_ERROR_CODES = [
+  'FILE_MISSING',
   'FILE_EMPTY',
   'FILE_NOT_STL',
   'FILE_NOT_MESH',

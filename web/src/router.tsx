@@ -1,4 +1,5 @@
 import { createBrowserRouter } from 'react-router'
+import { findDialog, keysDialog } from './frame/dialogs'
 import { Frame } from './frame/Frame'
 import { LostPage } from './frame/LostPage'
 import { StartPage } from './stations/start/StartPage'
@@ -41,6 +42,6 @@ const REST_MS = 5_000
 /** Fetches the code of all other views, so that they open at once, and open at all when the server is gone for an evening. */
 export function fetchOtherViews(): void {
   setTimeout(() => {
-    for (const view of Object.values(VIEWS)) view().catch(() => undefined)
+    for (const view of [...Object.values(VIEWS), findDialog, keysDialog]) view().catch(() => undefined)
   }, REST_MS)
 }

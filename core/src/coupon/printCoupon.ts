@@ -65,6 +65,7 @@ export async function printCoupon(
   return {
     title: as.title,
     sweeps: withPrimes(orderSweeps(phases), coupon, as.lineWidthMm, printer),
+    zeroMm: [0, 0],
     slots: as.filaments,
     tools: as.tools,
     lineWidthMm: as.lineWidthMm,

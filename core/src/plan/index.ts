@@ -1,6 +1,7 @@
 export { createPlanner } from './planner'
 export type { Needs, Planner, Progress, StageName } from './planner'
 export { planPrint } from './planPrint'
+export { supportHeightsText } from './supportHeightsText'
 export type {
   Contact,
   IslandReport,

@@ -1,6 +1,6 @@
 import { filamentOf } from '../bench'
 import { holdingUnder, type Holding, type PlanDocument } from '../decide'
-import { isEmptyRegion } from '../polygon'
+import { boundsOf, isEmptyRegion } from '../polygon'
 import { byHeight, evenFan, orderSweeps, type Print, type Role, type Sweep } from '../print'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { HoldingGroup } from './assign'
@@ -24,7 +24,7 @@ export function planPrint(
     supportPaths,
   }: Pick<PlanGeometry, 'layers' | 'passes' | 'partPaths' | 'supportPaths'>,
 ): Print {
-  const { decisions, filaments, name } = document
+  const { decisions, filaments, printer, name } = document
   const holdings = groups.map((group) => holdingOf(document, group))
   const used: string[] = []
   const slotOf = (id: string) => {
@@ -56,6 +56,7 @@ export function planPrint(
   return {
     title: name,
     sweeps: orderSweeps(heights),
+    zeroMm: middleOf(sweeps, printer.bedMm),
     slots,
     tools: slots.map((_, s) => s),
     lineWidthMm: decisions.lineWidthMm,
@@ -64,4 +65,18 @@ export function planPrint(
     purgeMm3: slots.map((_, from) => slots.map((__, to) => (from === to ? 0 : decisions.purgeMm3))),
     slowsDown: true,
   }
+}
+
+/** Where paths must lie so that all of them together stand in the middle of the bed. */
+function middleOf(sweeps: readonly Sweep[], bedMm: readonly [number, number]): [number, number] {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const { paths } of sweeps) {
+    if (paths.kinds.length === 0) continue
+    const box = boundsOf(paths.xyMm)
+    minX = Math.min(minX, box.minX)
+    minY = Math.min(minY, box.minY)
+    maxX = Math.max(maxX, box.maxX)
+    maxY = Math.max(maxY, box.maxY)
+  }
+  return maxX < minX ? [0, 0] : [(bedMm[0] - minX - maxX) / 2, (bedMm[1] - minY - maxY) / 2]
 }

@@ -18,6 +18,8 @@ export type Sweep = {
 export type Print = {
   readonly title: string
   readonly sweeps: readonly Sweep[]
+  /** Where the zero of the paths lies on the bed, in mm. */
+  readonly zeroMm: readonly [number, number]
   readonly slots: readonly Filament[]
   /** Number that the printer knows each slot by. */
   readonly tools: readonly number[]

@@ -27,6 +27,7 @@ export function* writeGcode(
   measure: PrintMeasure = measurePrint(print, printer, createPathMeasurer()),
 ): Generator<string, void, undefined> {
   const { slots, tools, sweeps } = print
+  const [zeroX, zeroY] = print.zeroMm
   let text = ''
   const say = (...lines: readonly string[]) => {
     for (const line of lines) text += `${line}\n`
@@ -112,11 +113,11 @@ export function* writeGcode(
     for (let p = 0; p < paths.kinds.length; p++) {
       const from = 2 * paths.starts[p]
       const to = 2 * paths.starts[p + 1]
-      goTo(paths.xyMm[from], paths.xyMm[from + 1], topMm)
+      goTo(paths.xyMm[from] + zeroX, paths.xyMm[from + 1] + zeroY, topMm)
       const perLength = volumePerMm * paths.flow[p]
       let pace = ` ${feed(motion.speedsMmS[paths.kinds[p]])}`
       for (let at = from + 2; at < to; at += 2) {
-        const [nx, ny] = [paths.xyMm[at], paths.xyMm[at + 1]]
+        const [nx, ny] = [paths.xyMm[at] + zeroX, paths.xyMm[at + 1] + zeroY]
         onBed(nx, ny)
         const length = Math.hypot(nx - x, ny - y)
         if (length === 0) continue

@@ -35,9 +35,23 @@ describe('bodies', () => {
         expect(watertight).toBe(true)
         closeTo(volumeMm3, planned, 0.03 * planned)
         expect(everySideTwice(body)).toBe(true)
+        expect(flatOnes(body)).toBe(0)
       }
     }
   })
+
+  /** Triangles without area, at the six decimals that a file keeps. */
+  const flatOnes = ({ corners, positionsMm }: Mesh) => {
+    const at = (c: number) => [0, 1, 2].map((axis) => Number(positionsMm[3 * corners[c] + axis].toFixed(6)))
+    let flat = 0
+    for (let t = 0; t < corners.length; t += 3) {
+      const [a, b, c] = [at(t), at(t + 1), at(t + 2)]
+      const [ux, uy, uz] = b.map((v, i) => v - a[i])
+      const [wx, wy, wz] = c.map((v, i) => v - a[i])
+      if (Math.hypot(uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx) < 1e-9) flat++
+    }
+    return flat
+  }
 
   /** Each side of a triangle is met by exactly one other, running the other way: what the file format calls manifold. */
   const everySideTwice = ({ corners, positionsMm }: Mesh) => {

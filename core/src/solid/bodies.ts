@@ -12,6 +12,7 @@ import {
 import type { Checkpoint } from '../slice'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { PlanGeometry } from '../plan'
+import { withoutFlat } from './withoutFlat'
 import { SAME_POINT_STEPS, stackSolid, type Slab } from './stackSolid'
 
 /** A region filled from one height to another. */
@@ -21,6 +22,8 @@ export type BodyColours = { readonly part: string; readonly stand: string; reado
 
 /** Bodies may stray this far sideways from the planned outlines; their heights are exact. */
 const BODY_TOLERANCE_MM = 0.01
+/** Triangles flatter than this are none. */
+const FLAT_MM = 0.0005
 /** Outlines that only touch are drawn apart by this much: a surface has no room for a line that four faces meet. */
 const APART_MM = 0.002
 
@@ -68,9 +71,10 @@ export async function solidOfPasses(
   for (const steps of SAME_POINT_STEPS) {
     await checkpoint(0, slabs.length)
     const stacked = stackSolid(slabs, polygons, solids, steps)
-    if (stacked) return stacked
+    if (stacked) return withoutFlat(stacked)
   }
-  return joinSlowly(slabs, solids, checkpoint)
+  const joined = await joinSlowly(slabs, solids, checkpoint)
+  return joined && withoutFlat(joined)
 }
 
 /** Cuts passes at each other's heights, so that none overlap; what goes on unchanged becomes one slab: a straight stand is a prism, not a pile. */
@@ -142,7 +146,10 @@ async function joinSlowly(
     list[0].delete()
     return null
   }
-  return meshOfSolid(list[0])
+  // Edges shorter than a printer can place fall together, and with them the triangles that have no area.
+  const simple = list[0].simplify(FLAT_MM)
+  list[0].delete()
+  return meshOfSolid(simple)
 }
 
 function polygonsOf(region: Region): [number, number][][] {

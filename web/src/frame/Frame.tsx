@@ -1,22 +1,23 @@
-import { useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import { RouterProvider as AriaRouter } from 'react-aria-components'
 import { Link, NavLink, Outlet, useHref, useLocation, useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { useList } from '../api/useShelf'
-import { useScheme, type SchemeChoice } from '../theme/useScheme'
-import { Choice } from '../ui/Fields'
-import { Dialog } from '../ui/Dialog'
+import { useScheme } from '../theme/useScheme'
 import { Key } from '../ui/Sheet'
-import { FindDialog } from './FindDialog'
-import { KeysTable } from './KeysTable'
+import { findDialog, keysDialog } from './dialogs'
 import { Mark } from './Mark'
+
+// Neither is needed before it is asked for.
+const FindDialog = lazy(findDialog)
+const KeysDialog = lazy(keysDialog)
 
 /** What stands around every view: the stations in the order of the work, find, keys, scheme. */
 export function Frame() {
   const navigate = useNavigate()
   const { pathname } = useLocation()
   const [open, setOpen] = useState<'find' | 'keys' | null>(null)
-  const { chosen, choose } = useScheme()
+  useScheme()
   const trials = useList('trials')
   const unread = trials.data?.items.filter((trial) => trial.readings.length === 0).length ?? 0
 
@@ -65,20 +66,10 @@ export function Frame() {
         </Opener>
       </Bar>
       <Outlet />
-      {open === 'find' && <FindDialog onClose={() => setOpen(null)} />}
-      <Dialog title="Keys and look" open={open === 'keys'} onClose={() => setOpen(null)}>
-        <KeysTable />
-        <Choice<SchemeChoice>
-          label="Look"
-          value={chosen}
-          onChange={choose}
-          options={[
-            { value: 'system', label: 'As the system has it' },
-            { value: 'light', label: 'Light paper' },
-            { value: 'dark', label: 'Dark paper' },
-          ]}
-        />
-      </Dialog>
+      <Suspense fallback={null}>
+        {open === 'find' && <FindDialog onClose={() => setOpen(null)} />}
+        {open === 'keys' && <KeysDialog onClose={() => setOpen(null)} />}
+      </Suspense>
     </AriaRouter>
   )
 }

@@ -23,6 +23,8 @@ import {
 import {
   createPlanner,
   layerViewAt,
+  planPrint,
+  supportHeightsText,
   planBounds,
   sectionOf,
   type LayerView,
@@ -34,6 +36,7 @@ import {
 import { planBodies } from '@tender/core/solid'
 import { type BodyRole, type PlanDocument } from '@tender/core/decide'
 import { loadPolygonEngine } from '@tender/core/polygon'
+import { createPathMeasurer, measurePrint, writeGcode } from '@tender/core/print'
 import { hullFaces } from '@tender/core/pose'
 import { expose, transfer, wrap, type Remote } from 'comlink'
 import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
@@ -362,7 +365,9 @@ const api = {
         () => newest === ticket,
         (_, share) => onShare(share),
       )
-      const { geometry } = await (await thePlanner()).plan(key, mesh, document, (stage) => pulse(stage, 0.1))
+      const { geometry, summary } = await (
+        await thePlanner()
+      ).plan(key, mesh, document, (stage) => pulse(stage, 0.1))
       const engine = await solidEngine()
       const { partFilament, standFilament, interfaceFilament } = document.decisions
       const colour = (name: string) => filamentOf(document.filaments, name).colour
@@ -374,7 +379,41 @@ const api = {
       const bodies = await planBodies(geometry, await polygonEngine(), engine, colours, (done, total) =>
         pulse('estimate', 0.2 + (0.8 * done) / total),
       )
-      return write3mf(document.name, bodies)
+      // The format holds closed solids alone; of an open part the stands still go out.
+      const closed = summary.part.watertight ? bodies : bodies.filter(({ name }) => name !== 'Part')
+      if (closed.length === 0)
+        throw new TenderError(
+          'SOLID_NOT_CLOSED',
+          'The part is open, and a 3MF file may only hold closed solids.',
+        )
+      return write3mf(document.name, closed, supportHeightsText(summary))
+    }),
+
+  /** The whole print as G-code, piece by piece. Meant for a worker of its own. */
+  print: (
+    ticket: number,
+    key: string,
+    bytes: Uint8Array,
+    document: PlanDocument,
+    onShare: (share: number) => void,
+  ) =>
+    answer(async () => {
+      take(ticket)
+      const pulse = watch(
+        () => newest === ticket,
+        (_, share) => onShare(share),
+      )
+      const { geometry, groups } = await (
+        await thePlanner()
+      ).plan(key, unpackMesh(bytes).mesh, document, (stage, share) => pulse(stage, 0.7 * share))
+      const job = planPrint(document, groups, geometry)
+      const measure = measurePrint(job, document.printer, createPathMeasurer())
+      const pieces: string[] = []
+      for (const piece of writeGcode(job, document.printer, measure)) {
+        pieces.push(piece)
+        await pulse('estimate', 0.8)
+      }
+      return new Blob(pieces, { type: 'text/x.gcode' })
     }),
 
   /** A small picture of a file as it lies, without keeping the mesh. */

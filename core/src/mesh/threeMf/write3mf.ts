@@ -8,10 +8,11 @@ export type Body3mf = { readonly name: string; readonly colour: string; readonly
 
 /**
  * Writes bodies into one 3MF file: each an object of its own with name and colour, and one assembly that keeps them in place.
+ * @param description plain text that the file carries along
  * @throws TenderError SOLID_NOT_CLOSED when a body is not a closed, consistently oriented solid, as the format demands
  * Source: 3MF core specification 1.3 (package layout, content types, mesh rules, base materials).
  */
-export function write3mf(title: string, bodies: readonly Body3mf[]): Uint8Array {
+export function write3mf(title: string, bodies: readonly Body3mf[], description = ''): Uint8Array {
   for (const body of bodies)
     if (meshEdges(body.mesh).openCount > 0)
       throw new TenderError(
@@ -22,7 +23,7 @@ export function write3mf(title: string, bodies: readonly Body3mf[]): Uint8Array 
   const model = `<?xml version="1.0" encoding="UTF-8"?>
 <model unit="millimeter" xml:lang="en-GB" xmlns="http://schemas.microsoft.com/3dmanufacturing/core/2015/02">
 <metadata name="Title">${escapeXml(title)}</metadata>
-<metadata name="Application">Tender Bridge</metadata>
+<metadata name="Application">Tender Bridge</metadata>${description && `\n<metadata name="Description">${escapeXml(description)}</metadata>`}
 <resources>
 <basematerials id="1">
 ${bodies.map((body) => `<base name="${escapeXml(body.name)}" displaycolor="${body.colour.toUpperCase()}FF"/>`).join('\n')}

@@ -14,7 +14,9 @@ import { unwrap, WorkError } from '../../workers/answer'
 import { filing, proxy } from '../../workers/geometry'
 import { planCsv } from './planCsv'
 
-/** Everything a plan can leave as: bodies, numbers, decisions, a sheet of paper. */
+const WORDS = { '3mf': 'Building the bodies', gcode: 'Writing the print' } as const
+
+/** Everything a plan can leave as: the print itself, bodies, numbers, decisions, a sheet of paper. */
 export function TakeToPrinter({
   planId,
   partName,
@@ -31,22 +33,30 @@ export function TakeToPrinter({
   const toasts = useToasts()
   const [share, setShare] = useState(0)
   const name = `${slug(partName)}-${slug(plan.name)}`
-  const bodies = useMutation({
-    mutationFn: async () => {
+  const file = useMutation({
+    mutationFn: async (form: '3mf' | 'gcode') => {
       setShare(0)
       const bytes = await meshBytes(meshKey)
-      return unwrap(
-        filing().bodies(Date.now(), meshKey, transfer(bytes, [bytes.buffer]), plan, proxy(setShare)),
-      )
+      const given = [Date.now(), meshKey, transfer(bytes, [bytes.buffer]), plan, proxy(setShare)] as const
+      return form === '3mf' ? unwrap(filing().bodies(...given)) : unwrap(filing().print(...given))
     },
-    onSuccess: (bytes) => {
-      saveFile(`${name}.3mf`, 'model/3mf', bytes as Uint8Array<ArrayBuffer>)
+    onSuccess: (content, form) => {
+      saveFile(
+        `${name}.${form}`,
+        form === '3mf' ? 'model/3mf' : 'text/x.gcode',
+        content as Uint8Array<ArrayBuffer> | Blob,
+      )
       const errors = summary?.warnings.filter((warning) => warning.severity === 'error') ?? []
+      const isWhole = form === 'gcode' || summary?.part.watertight
       toasts.show({
         text:
           errors.length > 0
             ? `Written, though not in order: ${errors[0].message}`
-            : 'Written. Print its bodies with the other program’s own supports switched off.',
+            : !isWhole
+              ? 'Written with the stands alone: the part is open, and the format holds closed solids only. Bring it in from its own file, at the same place.'
+              : form === '3mf'
+                ? 'Written. Print its bodies with the other program’s own supports switched off.'
+                : 'Written. It is the whole print, as planned.',
       })
     },
     onError: (error) =>
@@ -57,11 +67,11 @@ export function TakeToPrinter({
             : error.message,
       }),
   })
-  if (bodies.isPending)
+  if (file.isPending)
     return (
       <Working role="status">
-        <progress value={share} aria-label="Building the bodies" />
-        Building the bodies
+        <progress value={share} aria-label={WORDS[file.variables]} />
+        {WORDS[file.variables]}
         <Button onPress={() => void filing().cancel()}>Stop</Button>
       </Working>
     )
@@ -71,7 +81,7 @@ export function TakeToPrinter({
       <Sheet placement="bottom end">
         <Menu
           onAction={(key) => {
-            if (key === '3mf') bodies.mutate()
+            if (key === '3mf' || key === 'gcode') file.mutate(key)
             else if (key === 'csv') saveFile(`${name}.csv`, 'text/csv', planCsv(summary!))
             else if (key === 'numbers')
               saveFile(
@@ -83,9 +93,13 @@ export function TakeToPrinter({
               saveFile(`${name}.plan.json`, 'application/json', JSON.stringify(PlanFile.parse(plan), null, 2))
           }}
         >
+          <MenuItem id="gcode" textValue="G-code to print">
+            <b>G-code to print</b>
+            <span>The whole print, gaps and swaps as planned</span>
+          </MenuItem>
           <MenuItem id="3mf" textValue="Bodies as 3MF">
             <b>Bodies as 3MF</b>
-            <span>Part, stand and interface apart, gaps exactly as planned</span>
+            <span>Part, stand and interface apart, for another program</span>
           </MenuItem>
           <MenuItem href={`/plans/${planId}/sheet`} textValue="Sheet to print">
             <b>Sheet to print</b>

@@ -1,0 +1,82 @@
+import { closeSync, openSync, rmSync, writeSync } from 'node:fs'
+import { planPrint } from '@tender/core/plan'
+import { createPathMeasurer, measurePrint, writeGcode } from '@tender/core/print'
+import { massGrams } from '@tender/core/units'
+import { Command } from 'commander'
+import { factor, writeOutput } from './files'
+import { plannedPart } from './plan'
+import { counted, duration } from './words'
+
+type Options = { plan?: string; out: string; json?: boolean; scale?: number }
+
+/** `tender print part.stl --out job.gcode`: the plan as the printer takes it. */
+export function printCommand(): Command {
+  return new Command('print')
+    .description('plan a part and write the whole print as G-code')
+    .argument('<part>', 'STL, OBJ or 3MF file; millimetres unless it says')
+    .requiredOption('--out <file>', 'where to write it')
+    .option('--plan <file>', 'plan file (JSON); everything it leaves out takes its default')
+    .option('--scale <factor>', 'times the coordinates of the file', factor)
+    .option('--json', 'print what it takes as JSON')
+    .action((part: string, options: Options) => print(part, options))
+}
+
+/** Progress is told this often. */
+const TELL_EVERY_MS = 1000
+
+async function print(file: string, options: Options): Promise<void> {
+  let told = Date.now()
+  const tell = (text: string) => {
+    if (Date.now() - told < TELL_EVERY_MS) return
+    told = Date.now()
+    process.stderr.write(`${text}\n`)
+  }
+  const { document, opened, result } = await plannedPart(file, options, (stage, share) =>
+    tell(`${stage}: ${Math.round(100 * share)} %`),
+  )
+  const { printer } = document
+  const job = planPrint(document, result.groups, result.geometry)
+  const measure = measurePrint(job, printer, createPathMeasurer())
+  // Made before anything is laid out, so that a folder that is not there is told at once.
+  writeOutput(options.out, '')
+  const out = openSync(options.out, 'w')
+  let bytes = 0
+  try {
+    for (const chunk of writeGcode(job, printer, measure)) {
+      bytes += writeSync(out, chunk)
+      tell(`written: ${(bytes / 1e6).toFixed(1)} MB`)
+    }
+  } catch (error) {
+    // Half a print must not look like one.
+    rmSync(options.out, { force: true })
+    throw error
+  } finally {
+    closeSync(out)
+  }
+  const filaments = job.slots.map(({ name, densityGcm3 }, slot) => {
+    const mm3 = measure.uses.reduce((sum, use) => sum + (use.slot === slot ? use.mm3 : 0), 0)
+    return { name, mm3: round(mm3), g: round(massGrams(mm3, densityGcm3)) }
+  })
+  const json = {
+    file: options.out,
+    bytes,
+    layers: result.summary.layers,
+    swaps: measure.swaps,
+    timeS: round(measure.timeS),
+    filaments,
+    warnings: [
+      ...opened.notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })),
+      ...result.summary.warnings.map(({ code, severity, message }) => ({ code, severity, message })),
+    ],
+  }
+  process.stdout.write(
+    options.json
+      ? `${JSON.stringify(json)}\n`
+      : `${[
+          `${(bytes / 1e6).toFixed(1)} MB, ${counted(json.layers, 'layer')}, ${counted(json.swaps, 'swap')}, ${duration(json.timeS)}; ${filaments.map(({ name, g }) => `${name} ${g.toFixed(1)} g`).join(', ')}.`,
+          ...json.warnings.map(({ message }) => message),
+        ].join('\n')}\n`,
+  )
+}
+
+const round = (value: number) => Number(value.toFixed(3))
