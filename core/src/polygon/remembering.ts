@@ -1,4 +1,4 @@
-import type { PolygonEngine } from './engine'
+import type { Corner, PolygonEngine } from './engine'
 import type { Region } from './region'
 import { thinned } from './thin'
 
@@ -6,6 +6,8 @@ import { thinned } from './thin'
 export type RememberingEngine = PolygonEngine & {
   /** Fewer points, as `thinned`, remembered too. */
   fewer(region: Region, toleranceMm: number): Region
+  /** Takes over the answer to a growth that somebody knows already. */
+  tellGrown(region: Region, deltaMm: number, corner: Corner, arcMm: number, answer: Region): void
 }
 
 /** Answers kept: those of a plan of some thousand levels, and of the plan before it. */
@@ -43,6 +45,8 @@ export function remembering(engine: PolygonEngine): RememberingEngine {
     return answer
   }
   return {
+    tellGrown: (region, deltaMm, corner, arc, answer) =>
+      void remembered(`grow ${numberOf(region)} ${deltaMm} ${corner} ${arc}`, () => answer),
     clean: (region, rule, thinMm) =>
       remembered(`clean ${numberOf(region)} ${rule} ${thinMm}`, () => engine.clean(region, rule, thinMm)),
     union: (...regions) => remembered(`union ${many(regions)}`, () => engine.union(...regions)),

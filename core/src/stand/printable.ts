@@ -19,9 +19,13 @@ export type Printable = {
   readonly slivers: Region
 }
 
+/** Regions known to hold a line of this width everywhere. */
+const whole = new WeakMap<Region, number>()
+
 /** Divides a region into what can hold a line and what is narrower than one. */
 export function printable(region: Region, lineWidthMm: number, engine: RememberingEngine): Printable {
-  if (isEmptyRegion(region)) return { kept: region, slivers: EMPTY_REGION }
+  if (isEmptyRegion(region) || whole.get(region) === lineWidthMm)
+    return { kept: region, slivers: EMPTY_REGION }
   const half = lineWidthMm / 2
   const rim = engine.grow(region, -half, 'miter', ARC_MM)
   if (isEmptyRegion(rim)) return { kept: EMPTY_REGION, slivers: region }
@@ -32,5 +36,9 @@ export function printable(region: Region, lineWidthMm: number, engine: Rememberi
   const opened = engine.grow(rim, half + HAIR_MM, 'miter', ARC_MM)
   const slivers = engine.minus(region, opened)
   if (isEmptyRegion(slivers)) return { kept: region, slivers }
-  return { kept: engine.common(region, opened), slivers }
+  const kept = engine.common(region, opened)
+  whole.set(kept, lineWidthMm)
+  // What was narrower is not in the rim of the whole either: the rim of what is kept is the same.
+  engine.tellGrown(kept, -half, 'miter', ARC_MM, rim)
+  return { kept, slivers }
 }

@@ -11,7 +11,9 @@ import type { Checkpoint } from '../slice'
 import type { Outlines } from './outlines'
 
 /** Columns may stray this far from where they were cut; side gaps are kept within twice as much. */
-const COLUMN_TOLERANCE_MM = 0.005
+const COLUMN_TOLERANCE_MM = 0.01
+/** The same where supports come as near to the part beside them as they may. */
+const NEAR_TOLERANCE_MM = 0.005
 /** Beside the layer right below a slope a support stays this far away, where the gap is thinner than a layer. */
 export const TOUCH_MM = 0.065
 
@@ -46,6 +48,7 @@ export async function straightColumns(
   checkpoint?: Checkpoint,
 ): Promise<Region[]> {
   const { count } = outlines
+  const toleranceMm = rules.freeLevels > 0 ? COLUMN_TOLERANCE_MM : NEAR_TOLERANCE_MM
   const columns = new Array<Region>(count).fill(EMPTY_REGION)
   let above: Region = EMPTY_REGION
   let lastAsked: readonly Region[] = []
@@ -73,7 +76,7 @@ export async function straightColumns(
     const kept = letOff.length === 0 || around.length === 0 ? around : [engine.minusAll(around, letOff)]
     const direct = directOf(k, outlines, rules).filter((region) => near(region, above, top))
     const cut = engine.minusAll([above, top], [...kept, ...direct, ...others])
-    const tidy = engine.fewer(cut, COLUMN_TOLERANCE_MM)
+    const tidy = engine.fewer(cut, toleranceMm)
     above = columns[k] = !isEmptyRegion(above) && sameRegion(tidy, above) ? above : tidy
   }
   return columns
