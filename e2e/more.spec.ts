@@ -1,3 +1,6 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { gzipSync } from 'node:zlib'
 import { write3mf, writeStl } from '@tender/core/mesh'
 import { box, boxes } from '@tender/core/testing'
 import { expect, savesOf, settled, test } from './app'
@@ -215,4 +218,13 @@ test('from an empty bench a part is planned on a plain printer and filament, sai
   await expect(page.getByText('is not on the bench: what it can do is a guess')).toBeVisible()
   await page.getByRole('link', { name: 'Set the bench' }).click()
   await expect(page).toHaveURL(/\/bench/)
+})
+
+test('what the first view needs stays under 200 kB, packed', async () => {
+  const dist = join(import.meta.dirname, '../web/dist')
+  const page = readFileSync(join(dist, 'index.html'), 'utf8')
+  const files = [...page.matchAll(/(?:src|href)="\/(assets\/[^"]+\.(?:js|css))"/g)].map(([, file]) => file)
+  expect(files.length).toBeGreaterThan(1)
+  const packed = files.map((file) => gzipSync(readFileSync(join(dist, file))).length)
+  expect(packed.reduce((sum, size) => sum + size, 0)).toBeLessThan(200_000)
 })

@@ -1,5 +1,5 @@
 import { spawnSync } from 'node:child_process'
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals'
@@ -48,7 +48,90 @@ async function tender(...args: string[]): Promise<{ status: number; stdout: stri
 }
 const json = async (...args: string[]) => JSON.parse((await tender(...args, '--json')).stdout)
 
+describe('tender print', () => {
+  test('writes the whole plan: plastic, swaps and gaps read back as planned, every move on the bed', async () => {
+    writeFileSync(
+      at('two.json'),
+      JSON.stringify({
+        filaments: [{ name: 'A' }, { name: 'B', family: 'PETG' }],
+        printer: { swapGcode: 'T{tool}\nG1 E{purgeLength} F300' },
+        decisions: { upperGapMm: 0.13, marginMm: 0 },
+      }),
+    )
+    const told = await json('print', at('table.stl'), '--plan', at('two.json'), '--out', at('t.gcode'))
+    const text = readFileSync(at('t.gcode'), 'utf8')
+    const read = readGcode(text, 1.75)
+    expect(told.bytes).toBe(text.length)
+    const plan = await json('plan', at('table.stl'), '--plan', at('two.json'))
+    const laid = told.filaments.reduce((sum: number, { mm3 }: { mm3: number }) => sum + mm3, 0)
+    const purged = plan.roles.purge.mm3
+    expect(purged).toBe(told.swaps * 15)
+    expect(Math.abs(read.mm3 / (laid - purged) - 1)).toBeLessThan(0.005)
+    expect([read.swaps, told.swaps]).toEqual([plan.swaps, plan.swaps])
+    expect(Math.abs(told.timeS / plan.timeS - 1)).toBeLessThan(1e-3)
+    expect(read.lowTravels).toEqual([])
+    expect(read.bounds.minX).toBeGreaterThan(0)
+    expect(read.bounds.maxX).toBeLessThan(220)
+    expect(Math.abs(read.bounds.minX + read.bounds.maxX - 220)).toBeLessThan(0.5)
+    // The interface ends the gap below the plate, which begins at 10 mm.
+    const tops = [...text.matchAll(/^; layer .* z ([\d.]+) mm.*\n; interface/gm)].map(([, z]) => Number(z))
+    expect(Math.max(...tops)).toBeCloseTo(9.87, 6)
+    expect(told.warnings).toEqual(plan.warnings)
+    expect(text).toContain('G1 E6.236 F300')
+  })
+
+  test('a swap block that does not purge is told; a print that does not fit leaves no file behind', async () => {
+    writeFileSync(
+      at('dry.json'),
+      JSON.stringify({ filaments: [{ name: 'A' }, { name: 'B', family: 'PETG' }] }),
+    )
+    const told = await json('print', at('table.stl'), '--plan', at('dry.json'), '--out', at('t.gcode'))
+    expect(told.warnings).toContainEqual(expect.objectContaining({ code: 'NOT_PURGED' }))
+    const { status, stderr } = await tender(
+      'print',
+      at('table.stl'),
+      '--scale',
+      '20',
+      '--out',
+      at('large.gcode'),
+    )
+    expect(status).toBe(1)
+    expect(stderr).toContain('off the bed')
+    expect(existsSync(at('large.gcode'))).toBe(false)
+  })
+})
+
 describe('tender plan', () => {
+  test('an open part still gives its numbers and its stands, one in metres is asked after, and folders get their own sentence', async () => {
+    const open = boxes([
+      { size: [4, 4, 10], at: [8, 8, 0] },
+      { size: [20, 20, 2], at: [0, 0, 10] },
+    ])
+    writeFileSync(at('open.stl'), writeStl({ ...open, corners: open.corners.slice(0, -3) }))
+    const result = await json('plan', at('open.stl'), '--out', at('open.3mf'))
+    expect(result.contacts).toHaveLength(1)
+    expect(result.warnings.map(({ code }: { code: string }) => code)).toContain('PART_LEFT_OUT')
+    const model = strFromU8(unzipSync(readFileSync(at('open.3mf')))['3D/3dmodel.model'])
+    expect(model.match(/<object [^>]*name="(Part|Stand|Interface)"/g)).toHaveLength(2)
+    expect(model).toMatch(/<metadata name="Description">Tops of support layers in mm: 0.2 0.4 .* 9.8</)
+
+    writeFileSync(
+      at('metres.stl'),
+      writeStl({ ...open, positionsMm: open.positionsMm.map((value) => value / 1000) }),
+    )
+    expect((await tender('plan', at('metres.stl'))).stderr).toContain('Ask for --scale 1000 if so.')
+    expect((await json('plan', at('metres.stl'), '--scale', '1000')).heightMm).toBe(12)
+    expect((await tender('plan', folder)).stderr).toBe(`"${folder}" is a folder, not a file.\n`)
+    expect((await tender('plan', at('table.stl'), '--out', at('none/x.3mf'))).stderr).toBe(
+      `There is no folder "${at('none')}".\n`,
+    )
+    writeFileSync(at('marked.json'), '\uFEFF{"decisions":{"upperGapMm":0.25}}')
+    expect((await json('plan', at('table.stl'), '--plan', at('marked.json'))).contacts[0].gapMm).toBe(0.25)
+    expect((await tender('coupon', 'gap', '--steps', '0.1,,0.2')).stderr).toContain(
+      'Write numbers with commas',
+    )
+  })
+
   test('prints the numbers of a plan, keys with their units', async () => {
     const result = await json('plan', at('table.stl'))
     expect(result).toMatchObject({

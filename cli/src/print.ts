@@ -1,6 +1,6 @@
 import { closeSync, openSync, rmSync, writeSync } from 'node:fs'
 import { planPrint } from '@tender/core/plan'
-import { createPathMeasurer, measurePrint, writeGcode } from '@tender/core/print'
+import { createPathMeasurer, leavesPurge, measurePrint, writeGcode } from '@tender/core/print'
 import { massGrams } from '@tender/core/units'
 import { Command } from 'commander'
 import { factor, writeOutput } from './files'
@@ -67,6 +67,15 @@ async function print(file: string, options: Options): Promise<void> {
     warnings: [
       ...opened.notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })),
       ...result.summary.warnings.map(({ code, severity, message }) => ({ code, severity, message })),
+      ...(leavesPurge(job, measure, printer)
+        ? [
+            {
+              code: 'NOT_PURGED',
+              severity: 'warning',
+              message: `The plan counts ${document.decisions.purgeMm3} mm³ of purging at each of ${counted(measure.swaps, 'swap')}, and the swap block of ${printer.name} does not purge: let it push out {purgeLength} mm of filament where the printer may.`,
+            },
+          ]
+        : []),
     ],
   }
   process.stdout.write(

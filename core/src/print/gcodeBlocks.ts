@@ -1,4 +1,4 @@
-/** What a block of a printer's own G-code can ask for, in braces. */
+/** What a block of a printer's own G-code can ask for, in braces: temperatures, numbers of nozzles, the bed, and at a swap what to purge in mm3 and in mm of filament. */
 export const BLOCK_WORDS = [
   'bed',
   'nozzle',
@@ -8,6 +8,8 @@ export const BLOCK_WORDS = [
   'width',
   'depth',
   'height',
+  'purge',
+  'purgeLength',
 ] as const
 export type BlockFacts = Readonly<Record<(typeof BLOCK_WORDS)[number], number>>
 

@@ -17,6 +17,7 @@ const END_LIFT_MM = 5
  * A print as G-code: the printer's own start, swap and end blocks around moves in absolute millimetres, extrusion relative or absolute as
  * the printer wants it. Given out piece by piece, however long it gets.
  *
+ * What is purged at a swap is the swap block's own: the printer knows where it may. The block asks for {purge} mm3 or {purgeLength} mm.
  * Between sweeps, and on longer ways within one, the nozzle travels above the highest thing printed so far.
  * @param measure what the print takes, when it is known already
  * @throws TenderError OFF_THE_BED when a line would leave the bed
@@ -34,6 +35,7 @@ export function* writeGcode(
   }
   const perMm = slots.map(({ diameterMm }) => 1 / ((Math.PI * diameterMm * diameterMm) / 4))
   const firstSlot = sweeps.find(({ paths }) => paths.kinds.length > 0)?.slot ?? 0
+  const purgeAt = (from: number, to: number) => print.purgeMm3[from]?.[to] ?? 0
   const facts = (own: number, other: number) => ({
     // What lies on the bed decides its heat.
     bed: slots[firstSlot].bedC,
@@ -44,6 +46,8 @@ export function* writeGcode(
     width: printer.bedMm[0],
     depth: printer.bedMm[1],
     height: printer.heightMm,
+    purge: purgeAt(other, own),
+    purgeLength: Number((purgeAt(other, own) * perMm[own]).toFixed(3)),
   })
   const anotherThan = (own: number) => {
     const found = slots.findIndex((_, s) => s !== own)
@@ -210,6 +214,13 @@ export function* writeGcode(
         { xMm: px, yMm: py },
       )
   }
+}
+
+/** Whether purging is asked for at swaps and the printer's own swap block does not do it: then nobody does. */
+export function leavesPurge({ purgeMm3 }: Print, { swaps }: PrintMeasure, { swapGcode }: Printer): boolean {
+  return (
+    swaps > 0 && purgeMm3.some((to) => to.some((mm3) => mm3 > 0)) && !/\{purge(Length)?\}/.test(swapGcode)
+  )
 }
 
 /** Per sweep: the number of its height, counted in the order of printing. */

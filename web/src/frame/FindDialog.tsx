@@ -70,11 +70,11 @@ export function FindDialog({ onClose }: { onClose: () => void }) {
 const Field = styled(SearchField)`
   input {
     width: 100%;
-    font: 17px ${({ theme }) => theme.font.serif};
-    padding: 8px 12px;
+    font: ${({ theme }) => `${theme.size.sentence} ${theme.font.serif}`};
+    padding: ${({ theme }) => `${theme.space.s} ${theme.space.m}`};
     color: inherit;
     background: ${({ theme }) => theme.color.paper};
-    border: 1px solid ${({ theme }) => theme.color.line};
+    border: ${({ theme }) => theme.border.line};
     border-radius: ${({ theme }) => theme.radius.s};
   }
 `
@@ -85,9 +85,9 @@ const Results = styled(Menu)`
   [role='menuitem'] {
     display: flex;
     justify-content: space-between;
-    gap: 12px;
-    padding: 7px 10px;
-    border-radius: 6px;
+    gap: ${({ theme }) => theme.space.m};
+    padding: ${({ theme }) => `${theme.space.sm} ${theme.space.md}`};
+    border-radius: ${({ theme }) => theme.radius.xs};
     color: inherit;
     text-decoration: none;
     cursor: pointer;

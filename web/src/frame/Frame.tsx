@@ -79,9 +79,9 @@ const Bar = styled.header`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: 6px;
+  gap: ${({ theme }) => theme.space.sm};
   padding: 0 ${({ theme }) => theme.space.xl};
-  border-bottom: 1px solid ${({ theme }) => theme.color.line};
+  border-bottom: ${({ theme }) => theme.border.line};
   .gap {
     flex: 1;
   }
@@ -90,12 +90,12 @@ const Bar = styled.header`
     height: 54px;
   }
   nav a {
-    padding: 0 15px;
+    padding: ${({ theme }) => `0 ${theme.space.l}`};
     display: flex;
     align-items: center;
     position: relative;
     color: ${({ theme }) => theme.color.soft};
-    font-size: 13.5px;
+    font-size: ${({ theme }) => theme.size.note};
     text-decoration: none;
     white-space: nowrap;
   }
@@ -114,12 +114,12 @@ const Bar = styled.header`
     bottom: -1px;
     height: 3px;
     background: ${({ theme }) => theme.color.damson};
-    border-radius: 3px 3px 0 0;
+    border-radius: ${({ theme }) => `${theme.radius.xs} ${theme.radius.xs} 0 0`};
   }
   sup {
-    font: 10px ${({ theme }) => theme.font.mono};
+    font: ${({ theme }) => `${theme.size.tiny} ${theme.font.mono}`};
     color: ${({ theme }) => theme.color.damson};
-    margin-left: 4px;
+    margin-left: ${({ theme }) => theme.space.xs};
   }
   @media (max-width: 640px) {
     padding: 0 ${({ theme }) => theme.space.s};
@@ -130,7 +130,7 @@ const Bar = styled.header`
       justify-content: space-between;
     }
     nav a {
-      padding: 0 8px;
+      padding: ${({ theme }) => `0 ${theme.space.s}`};
     }
     nav a[aria-current='page']::after {
       left: 8px;
@@ -144,9 +144,9 @@ const Bar = styled.header`
 const Home = styled(Link)`
   display: flex;
   align-items: center;
-  gap: 9px;
-  margin-right: 22px;
-  font: 600 17px ${({ theme }) => theme.font.serif};
+  gap: ${({ theme }) => theme.space.s};
+  margin-right: ${({ theme }) => theme.space.xl};
+  font: 600 ${({ theme }) => `${theme.size.sentence} ${theme.font.serif}`};
   text-decoration: none;
   white-space: nowrap;
 `
@@ -154,9 +154,9 @@ const Opener = styled.button`
   border: 0;
   background: none;
   color: ${({ theme }) => theme.color.soft};
-  font: 13px ${({ theme }) => theme.font.sans};
+  font: ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
   cursor: pointer;
-  padding: 8px 4px;
+  padding: ${({ theme }) => `${theme.space.s} ${theme.space.xs}`};
 `
 const SkipLink = styled.a`
   position: absolute;
@@ -164,7 +164,7 @@ const SkipLink = styled.a`
   top: -60px;
   z-index: 60;
   background: ${({ theme }) => theme.color.sheet};
-  padding: 8px 14px;
+  padding: ${({ theme }) => `${theme.space.s} ${theme.space.m}`};
   border-radius: ${({ theme }) => theme.radius.s};
   &:focus {
     top: 8px;

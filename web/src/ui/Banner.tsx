@@ -2,7 +2,7 @@ import styled from 'styled-components'
 
 /** A strip over a page that says what cannot wait. */
 export const Banner = styled.div`
-  padding: 8px 14px;
+  padding: ${({ theme }) => `${theme.space.s} ${theme.space.m}`};
   border-left: 3px solid ${({ theme }) => theme.color.damson};
   background: ${({ theme }) => theme.color.damsonWash};
   border-radius: ${({ theme }) => theme.radius.s};

@@ -5,10 +5,10 @@ import styled, { css } from 'styled-components'
 const look = css<{ $main?: boolean; $quiet?: boolean }>`
   display: inline-flex;
   align-items: center;
-  gap: 6px;
-  font: 500 13px ${({ theme }) => theme.font.sans};
+  gap: ${({ theme }) => theme.space.sm};
+  font: 500 ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
   min-height: 32px;
-  padding: 5px 13px;
+  padding: ${({ theme }) => `${theme.space.xs} ${theme.space.m}`};
   border-radius: ${({ theme }) => theme.radius.s};
   border: 1px solid
     ${({ theme, $main, $quiet }) => ($main ? theme.color.damson : $quiet ? 'transparent' : theme.color.line)};

@@ -1,3 +1,4 @@
+import { X } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { Dialog as AriaDialog, Heading, Modal, ModalOverlay } from 'react-aria-components'
 import styled from 'styled-components'
@@ -24,7 +25,7 @@ export function Dialog({
           <Head>
             <Heading slot="title">{title}</Heading>
             <Button quiet aria-label="Close" onPress={onClose}>
-              ×
+              <X size={17} aria-hidden />
             </Button>
           </Head>
           {children}
@@ -40,12 +41,12 @@ const Overlay = styled(ModalOverlay)`
   background: ${({ theme }) => theme.color.shadow};
   display: grid;
   place-items: center;
-  padding: 20px;
+  padding: ${({ theme }) => theme.space.xl};
   z-index: 40;
 `
 const Frame = styled(Modal)`
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.m};
   box-shadow: ${({ theme }) => theme.floats};
   width: min(520px, 100%);

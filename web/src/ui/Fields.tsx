@@ -1,3 +1,4 @@
+import { ChevronDown } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { useState } from 'react'
 import {
@@ -45,10 +46,10 @@ const box = css`
   font: ${({ theme }) => `${theme.size.body} ${theme.font.sans}`};
   color: ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.s};
   min-height: 34px;
-  padding: 5px 10px;
+  padding: ${({ theme }) => `${theme.space.xs} ${theme.space.md}`};
   width: 100%;
   min-width: 0;
   &[data-focused],
@@ -69,7 +70,7 @@ const StyledInput = styled(Input)`
 `
 const StyledArea = styled(AriaTextArea)`
   ${box}
-  font: 12.5px/1.5 ${({ theme }) => theme.font.mono};
+  font: ${({ theme }) => `${theme.size.small}/1.5 ${theme.font.mono}`};
   resize: vertical;
 `
 const StyledNumber = styled(NumberField)`
@@ -87,11 +88,11 @@ const NumberBox = styled(Group)`
     outline: 0;
     background: none;
     color: inherit;
-    padding: 5px 10px;
+    padding: ${({ theme }) => `${theme.space.xs} ${theme.space.md}`};
     font: ${({ theme }) => `13.5px ${theme.font.mono}`};
   }
   .unit {
-    padding-right: 10px;
+    padding-right: ${({ theme }) => theme.space.md};
     color: ${({ theme }) => theme.color.soft};
     font-size: ${({ theme }) => theme.size.small};
     white-space: nowrap;
@@ -315,17 +316,17 @@ const SegmentRow = styled(ToggleButtonGroup)`
   width: fit-content;
   max-width: 100%;
   min-height: 34px;
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.s};
   background: ${({ theme }) => theme.color.sheet};
   button {
     border: 0;
     background: none;
     color: ${({ theme }) => theme.color.soft};
-    font: 13px ${({ theme }) => theme.font.sans};
-    padding: 6px 12px;
+    font: ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
+    padding: ${({ theme }) => `${theme.space.sm} ${theme.space.m}`};
     cursor: pointer;
-    border-radius: 7px;
+    border-radius: ${({ theme }) => theme.radius.s};
   }
   button[data-selected] {
     background: ${({ theme }) => theme.color.ink};
@@ -360,7 +361,7 @@ export function Choice<T extends string>({
       <Label>{label}</Label>
       <ChoiceButton>
         <SelectValue />
-        <span aria-hidden>▾</span>
+        <ChevronDown size={15} aria-hidden />
       </ChoiceButton>
       <FieldError>{error}</FieldError>
       <ChoicePopover>
@@ -390,25 +391,25 @@ const ChoiceButton = styled(Button)`
   .react-aria-SelectValue {
     display: flex;
     align-items: center;
-    gap: 8px;
+    gap: ${({ theme }) => theme.space.s};
     min-width: 0;
   }
 `
 const ChoicePopover = styled(Popover)`
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.s};
   box-shadow: ${({ theme }) => theme.floats};
   min-width: var(--trigger-width);
   max-height: 320px;
   overflow: auto;
-  padding: 4px;
+  padding: ${({ theme }) => theme.space.xs};
   [role='option'] {
-    padding: 6px 10px;
-    border-radius: 6px;
+    padding: ${({ theme }) => `${theme.space.sm} ${theme.space.md}`};
+    border-radius: ${({ theme }) => theme.radius.xs};
     display: flex;
     align-items: center;
-    gap: 8px;
+    gap: ${({ theme }) => theme.space.s};
     cursor: pointer;
     outline: 0;
   }
@@ -424,8 +425,8 @@ export const Swatch = styled.span`
   width: 13px;
   height: 13px;
   flex: none;
-  border-radius: 4px;
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border-radius: ${({ theme }) => theme.radius.xs};
+  border: ${({ theme }) => theme.border.line};
 `
 
 export function Toggle({
@@ -454,7 +455,7 @@ const StyledSwitch = styled(Switch)`
     width: 34px;
     height: 20px;
     flex: none;
-    border-radius: 99px;
+    border-radius: ${({ theme }) => theme.radius.round};
     border: 1px solid ${({ theme }) => theme.color.soft};
     position: relative;
   }
@@ -465,7 +466,7 @@ const StyledSwitch = styled(Switch)`
     top: 3px;
     width: 12px;
     height: 12px;
-    border-radius: 99px;
+    border-radius: ${({ theme }) => theme.radius.round};
     background: ${({ theme }) => theme.color.soft};
     transition: left 120ms;
   }

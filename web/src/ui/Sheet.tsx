@@ -3,7 +3,7 @@ import styled from 'styled-components'
 /** A card of paper. */
 export const Sheet = styled.section`
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.m};
   padding: ${({ theme }) => `${theme.space.m} ${theme.space.l}`};
   min-width: 0;
@@ -32,11 +32,11 @@ export const Num = styled.span`
   letter-spacing: -0.01em;
 `
 export const Key = styled.kbd`
-  font: 11px ${({ theme }) => theme.font.mono};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  font: ${({ theme }) => `${theme.size.tiny} ${theme.font.mono}`};
+  border: ${({ theme }) => theme.border.line};
   border-bottom-width: 2px;
-  border-radius: 5px;
-  padding: 1px 5px;
+  border-radius: ${({ theme }) => theme.radius.xs};
+  padding: ${({ theme }) => `${theme.space.hair} ${theme.space.xs}`};
   color: ${({ theme }) => theme.color.soft};
   background: ${({ theme }) => theme.color.sheet};
 `
@@ -47,17 +47,17 @@ export const Table = styled.table`
     text-align: left;
     font: 500 ${({ theme }) => `${theme.size.small} ${theme.font.sans}`};
     color: ${({ theme }) => theme.color.soft};
-    padding: 6px 10px 6px 0;
+    padding: ${({ theme }) => `${theme.space.sm} ${theme.space.md} ${theme.space.sm} 0`};
   }
   td {
-    border-top: 1px solid ${({ theme }) => theme.color.faint};
-    padding: 8px 10px 8px 0;
+    border-top: ${({ theme }) => theme.border.faint};
+    padding: ${({ theme }) => `${theme.space.s} ${theme.space.md} ${theme.space.s} 0`};
     vertical-align: middle;
   }
   .right {
     text-align: right;
     font-family: ${({ theme }) => theme.font.mono};
-    font-size: 13px;
+    font-size: ${({ theme }) => theme.size.note};
   }
   th.right {
     font-family: ${({ theme }) => theme.font.sans};

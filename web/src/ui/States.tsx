@@ -36,7 +36,7 @@ const EmptySheet = styled(Sheet)`
   display: grid;
   justify-items: start;
   gap: ${({ theme }) => theme.space.m};
-  padding: 28px;
+  padding: ${({ theme }) => theme.space.xxl};
 `
 
 /** Waiting, failure and the thing itself, for every read the same. */

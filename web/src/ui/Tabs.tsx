@@ -47,11 +47,11 @@ const Holder = styled(Group)`
 const List = styled(TabList)`
   display: flex;
   flex-wrap: wrap;
-  gap: 2px 14px;
-  border-bottom: 1px solid ${({ theme }) => theme.color.line};
+  gap: ${({ theme }) => `${theme.space.hair} ${theme.space.m}`};
+  border-bottom: ${({ theme }) => theme.border.line};
 `
 const One = styled(Tab)`
-  padding: 4px 1px 7px;
+  padding: ${({ theme }) => `${theme.space.xs} ${theme.space.hair} ${theme.space.sm}`};
   margin-bottom: -1px;
   cursor: pointer;
   color: ${({ theme }) => theme.color.soft};

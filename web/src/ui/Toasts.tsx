@@ -1,3 +1,4 @@
+import { X } from 'lucide-react'
 import { createContext, use, useCallback, useMemo, useRef, useState, type ReactNode } from 'react'
 import styled from 'styled-components'
 import { Button } from './Button'
@@ -46,7 +47,7 @@ export function ToastProvider({ children }: { children: ReactNode }) {
               </Button>
             )}
             <Button quiet aria-label="Close" onPress={() => close(key)}>
-              ×
+              <X size={15} aria-hidden />
             </Button>
           </Slip>
         ))}
@@ -71,7 +72,7 @@ const Slip = styled.div`
   gap: ${({ theme }) => theme.space.m};
   padding: ${({ theme }) => `${theme.space.s} ${theme.space.l}`};
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.m};
   box-shadow: ${({ theme }) => theme.floats};
 `

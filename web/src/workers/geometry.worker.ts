@@ -36,7 +36,7 @@ import {
 import { planBodies } from '@tender/core/solid'
 import { type BodyRole, type PlanDocument } from '@tender/core/decide'
 import { loadPolygonEngine } from '@tender/core/polygon'
-import { createPathMeasurer, measurePrint, writeGcode } from '@tender/core/print'
+import { createPathMeasurer, leavesPurge, measurePrint, writeGcode } from '@tender/core/print'
 import { hullFaces } from '@tender/core/pose'
 import { expose, transfer, wrap, type Remote } from 'comlink'
 import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
@@ -413,7 +413,10 @@ const api = {
         pieces.push(piece)
         await pulse('estimate', 0.8)
       }
-      return new Blob(pieces, { type: 'text/x.gcode' })
+      return {
+        file: new Blob(pieces, { type: 'text/x.gcode' }),
+        leavesPurge: leavesPurge(job, measure, document.printer),
+      }
     }),
 
   /** A small picture of a file as it lies, without keeping the mesh. */

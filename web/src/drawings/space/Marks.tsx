@@ -84,7 +84,7 @@ const Ring = styled.button`
   border: 1.5px solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.sheet};
   color: ${({ theme }) => theme.color.ink};
-  font: 500 11px ${({ theme }) => theme.font.mono};
+  font: 500 ${({ theme }) => `${theme.size.tiny} ${theme.font.mono}`};
   &[data-strong] {
     border-color: ${({ theme }) => theme.color.damson};
     border-width: 2.5px;

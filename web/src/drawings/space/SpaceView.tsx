@@ -106,9 +106,9 @@ const Standpoints = styled.div`
   bottom: ${({ theme }) => theme.space.m};
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
+  gap: ${({ theme }) => theme.space.sm};
   button {
     min-height: 30px;
-    padding: 2px 10px;
+    padding: ${({ theme }) => `${theme.space.hair} ${theme.space.md}`};
   }
 `

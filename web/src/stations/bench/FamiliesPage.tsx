@@ -145,17 +145,17 @@ const Scroll = styled.div`
 const Triangle = styled.table`
   border-collapse: collapse;
   th {
-    font: 500 12.5px ${({ theme }) => theme.font.sans};
+    font: 500 ${({ theme }) => `${theme.size.small} ${theme.font.sans}`};
     color: ${({ theme }) => theme.color.soft};
-    padding: 3px 8px;
+    padding: ${({ theme }) => `${theme.space.hair} ${theme.space.s}`};
     text-align: right;
   }
   button {
     width: 52px;
     height: 30px;
-    border: 1px solid ${({ theme }) => theme.color.faint};
+    border: ${({ theme }) => theme.border.faint};
     background: none;
-    font: 13px ${({ theme }) => theme.font.mono};
+    font: ${({ theme }) => `${theme.size.note} ${theme.font.mono}`};
     color: ${({ theme }) => theme.color.ink};
     cursor: pointer;
   }

@@ -183,16 +183,16 @@ function Colour({
 
 const ColourField = styled.label`
   display: grid;
-  gap: 4px;
+  gap: ${({ theme }) => theme.space.xs};
   align-content: start;
   font-size: ${({ theme }) => theme.size.small};
   color: ${({ theme }) => theme.color.soft};
   input {
     width: 100%;
     height: 34px;
-    padding: 3px;
+    padding: ${({ theme }) => theme.space.hair};
     background: ${({ theme }) => theme.color.sheet};
-    border: 1px solid ${({ theme }) => theme.color.line};
+    border: ${({ theme }) => theme.border.line};
     border-radius: ${({ theme }) => theme.radius.s};
   }
 `
@@ -202,7 +202,7 @@ const SpoolBox = styled.div`
   gap: ${({ theme }) => theme.space.s};
   align-items: end;
   padding-bottom: ${({ theme }) => theme.space.m};
-  border-bottom: 1px solid ${({ theme }) => theme.color.faint};
+  border-bottom: ${({ theme }) => theme.border.faint};
   > label:has(.track) {
     min-height: 34px;
   }

@@ -108,21 +108,21 @@ function about({ label, lot, openedOn, driedOn, damp }: SpoolFields): string {
 const Named = styled.span`
   display: flex;
   align-items: center;
-  gap: 9px;
+  gap: ${({ theme }) => theme.space.s};
   font-weight: 500;
 `
 const SpoolRow = styled.tr`
   td {
     border-top: 0;
     padding-top: 0;
-    padding-bottom: 6px;
+    padding-bottom: ${({ theme }) => theme.space.sm};
   }
   td:first-child {
-    padding-left: 22px;
+    padding-left: ${({ theme }) => theme.space.xl};
   }
   button {
     min-height: 26px;
-    padding: 2px 10px;
+    padding: ${({ theme }) => `${theme.space.hair} ${theme.space.md}`};
   }
 `
 const Scroll = styled.div`

@@ -99,13 +99,13 @@ const Card = styled.article`
   gap: ${({ theme }) => theme.space.s};
   padding: ${({ theme }) => `${theme.space.m} 0`};
   & + & {
-    border-top: 1px solid ${({ theme }) => theme.color.faint};
+    border-top: ${({ theme }) => theme.border.faint};
   }
   > svg {
     max-width: 340px;
   }
   h3 {
-    font: 500 19px ${({ theme }) => theme.font.serif};
+    font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
   }
 `
 const Slots = styled.div`

@@ -135,7 +135,7 @@ const Scroll = styled.div`
     border-spacing: 2px;
   }
   th {
-    font: 400 13.5px ${({ theme }) => theme.font.sans};
+    font: 400 ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
     background: ${({ theme }) => theme.color.sheet};
     position: sticky;
   }
@@ -157,14 +157,14 @@ const Scroll = styled.div`
     padding: 0;
   }
   &[data-small] [data-family]:not(tr) {
-    padding-left: 9px;
+    padding-left: ${({ theme }) => theme.space.s};
   }
   &[data-small] tr[data-family] > * {
-    padding-top: 9px;
+    padding-top: ${({ theme }) => theme.space.s};
   }
 `
 const Corner = styled.span`
-  font-size: 12.5px;
+  font-size: ${({ theme }) => theme.size.small};
   color: ${({ theme }) => theme.color.soft};
 `
 const ColumnName = styled.span`
@@ -176,21 +176,21 @@ const ColumnName = styled.span`
     writing-mode: vertical-rl;
     rotate: 180deg;
     display: flex;
-    gap: 5px;
+    gap: ${({ theme }) => theme.space.xs};
     align-items: center;
     justify-content: flex-start;
     max-height: 110px;
-    font-size: 12px;
+    font-size: ${({ theme }) => theme.size.small};
     white-space: nowrap;
     text-align: left;
   }
 `
 const RowName = styled.span`
   display: flex;
-  gap: 8px;
+  gap: ${({ theme }) => theme.space.s};
   align-items: center;
   justify-content: flex-end;
-  padding-right: 6px;
+  padding-right: ${({ theme }) => theme.space.sm};
   white-space: nowrap;
 `
 const Cell = styled.button`
@@ -210,7 +210,7 @@ const Cell = styled.button`
   [data-small] & {
     width: 34px;
     height: 30px;
-    border-radius: 5px;
+    border-radius: ${({ theme }) => theme.radius.xs};
   }
   &:hover {
     border-color: ${({ theme }) => theme.color.damson};

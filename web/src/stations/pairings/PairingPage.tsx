@@ -207,7 +207,7 @@ const Subject = styled.td`
   color: ${({ theme }) => theme.color.soft};
   svg {
     vertical-align: -2px;
-    margin-right: 4px;
+    margin-right: ${({ theme }) => theme.space.xs};
     fill: ${({ theme }) => theme.color.pine};
   }
   svg[data-grade='mind'] {

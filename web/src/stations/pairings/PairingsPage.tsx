@@ -209,6 +209,6 @@ const Columns = styled.div`
   }
 `
 const Title = styled(SheetTitle)`
-  font-size: 14px;
+  font-size: ${({ theme }) => theme.size.body};
   color: ${({ theme }) => theme.color.ink};
 `

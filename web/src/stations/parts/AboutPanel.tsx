@@ -1,3 +1,4 @@
+import { X } from 'lucide-react'
 import { BODY_ROLES, type BodyRole } from '@tender/core/decide'
 import { useState } from 'react'
 import { Link } from 'react-router'
@@ -106,7 +107,7 @@ function Tags() {
               aria-label={`Take off the tag ${tag}`}
               onPress={() => change({ tags: draft.tags.filter((other) => other !== tag) })}
             >
-              {tag} ×
+              {tag} <X size={13} aria-hidden />
             </Button>
           ))}
         </TagRow>
@@ -168,6 +169,6 @@ function Plans({ partId }: { partId: string }) {
 const TagRow = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
+  gap: ${({ theme }) => theme.space.sm};
   align-items: end;
 `

@@ -261,14 +261,14 @@ const One = styled.div`
   gap: ${({ theme }) => `6px ${theme.space.m}`};
   align-items: start;
   &[data-many] {
-    border-top: 1px solid ${({ theme }) => theme.color.faint};
+    border-top: ${({ theme }) => theme.border.faint};
     padding-top: ${({ theme }) => theme.space.s};
   }
   img {
     width: 132px;
   }
   p {
-    margin: 2px 0;
+    margin: ${({ theme }) => `${theme.space.hair} 0`};
   }
 `
 const Fields = styled.div`

@@ -37,12 +37,12 @@ const Legend = styled.div`
   margin-left: auto;
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 12px;
+  gap: ${({ theme }) => `${theme.space.xs} ${theme.space.m}`};
   font-size: ${({ theme }) => theme.size.small};
   color: ${({ theme }) => theme.color.soft};
   span {
     display: inline-flex;
-    gap: 5px;
+    gap: ${({ theme }) => theme.space.xs};
     align-items: center;
   }
   svg {

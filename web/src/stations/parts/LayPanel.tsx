@@ -171,16 +171,16 @@ const SideList = styled.ul`
   margin: 0;
   display: grid;
   grid-template-columns: repeat(3, 1fr);
-  gap: 6px;
+  gap: ${({ theme }) => theme.space.sm};
   button {
     width: 100%;
     display: grid;
     justify-items: start;
-    padding: 5px 9px;
+    padding: ${({ theme }) => `${theme.space.xs} ${theme.space.s}`};
     line-height: 1.25;
   }
   small {
-    font-size: 11.5px;
+    font-size: ${({ theme }) => theme.size.tiny};
     color: ${({ theme }) => theme.color.soft};
   }
 `

@@ -173,7 +173,7 @@ const List = styled.ul`
   margin: 0;
   padding: 0;
   display: grid;
-  gap: 2px;
+  gap: ${({ theme }) => theme.space.hair};
   max-height: 220px;
   overflow-y: auto;
   li {
@@ -184,7 +184,7 @@ const List = styled.ul`
   button {
     border: 0;
     background: none;
-    padding: 3px 0;
+    padding: ${({ theme }) => `${theme.space.hair} 0`};
     text-align: left;
     color: ${({ theme }) => theme.color.damson};
     cursor: pointer;

@@ -277,8 +277,8 @@ const Tools = styled.div`
   flex-wrap: wrap;
   align-items: center;
   gap: ${({ theme }) => `6px ${theme.space.m}`};
-  padding: 8px 12px;
-  border-bottom: 1px solid ${({ theme }) => theme.color.faint};
+  padding: ${({ theme }) => `${theme.space.s} ${theme.space.m}`};
+  border-bottom: ${({ theme }) => theme.border.faint};
 `
 const Narrow = styled.div`
   width: 128px;
@@ -308,7 +308,7 @@ const Hint = styled.div`
   left: 12px;
   top: 58px;
   max-width: calc(100% - 24px);
-  padding: 5px 12px;
+  padding: ${({ theme }) => `${theme.space.xs} ${theme.space.m}`};
   border-radius: ${({ theme }) => theme.radius.s};
   background: ${({ theme }) => theme.color.damson};
   color: ${({ theme }) => theme.color.onDamson};
@@ -317,7 +317,7 @@ const Foot = styled.div`
   position: absolute;
   right: 12px;
   bottom: 12px;
-  padding: 3px 10px;
+  padding: ${({ theme }) => `${theme.space.hair} ${theme.space.md}`};
   border-radius: ${({ theme }) => theme.radius.s};
   background: ${({ theme }) => theme.color.sheet};
 `

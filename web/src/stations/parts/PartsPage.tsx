@@ -101,7 +101,7 @@ function PartCards({ parts }: { parts: ReturnType<typeof newestVersions> }) {
 const TagRow = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
+  gap: ${({ theme }) => theme.space.sm};
 `
 const Cards = styled.div`
   display: grid;
@@ -111,8 +111,8 @@ const Cards = styled.div`
 const Card = styled(Sheet)`
   position: relative;
   h2 {
-    margin-top: 6px;
-    font: 500 19px ${({ theme }) => theme.font.serif};
+    margin-top: ${({ theme }) => theme.space.sm};
+    font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
   }
   h2 a {
     text-decoration: none;

@@ -130,17 +130,17 @@ const Head = styled.div`
 `
 const Strip = styled.ul`
   list-style: none;
-  margin: 8px 0 0;
-  padding: 0 0 6px;
+  margin: ${({ theme }) => `${theme.space.s} 0 0`};
+  padding: ${({ theme }) => `0 0 ${theme.space.sm}`};
   display: grid;
   grid-auto-flow: column;
   grid-auto-columns: 204px;
   gap: ${({ theme }) => theme.space.m};
   overflow-x: auto;
   li {
-    border: 1px solid ${({ theme }) => theme.color.faint};
+    border: ${({ theme }) => theme.border.faint};
     border-radius: ${({ theme }) => theme.radius.s};
-    padding: 8px 10px;
+    padding: ${({ theme }) => `${theme.space.s} ${theme.space.md}`};
   }
   li[data-taken] {
     border-color: ${({ theme }) => theme.color.damson};
@@ -154,6 +154,6 @@ const Strip = styled.ul`
 `
 const Row = styled.div`
   display: flex;
-  gap: 6px;
-  margin-top: 6px;
+  gap: ${({ theme }) => theme.space.sm};
+  margin-top: ${({ theme }) => theme.space.sm};
 `

@@ -73,8 +73,8 @@ const Grid = styled.div`
     display: grid;
     grid-template-columns: 1fr auto;
     gap: ${({ theme }) => theme.space.s};
-    padding: 5px 0;
-    border-top: 1px solid ${({ theme }) => theme.color.faint};
+    padding: ${({ theme }) => `${theme.space.xs} 0`};
+    border-top: ${({ theme }) => theme.border.faint};
   }
   > div > :last-child {
     text-align: right;

@@ -1,3 +1,4 @@
+import { X } from 'lucide-react'
 import type { Zone, ZoneShape } from '@tender/core/overhang'
 import { useState } from 'react'
 import styled from 'styled-components'
@@ -108,7 +109,7 @@ export function ZonesPanel() {
                 aria-label={`Remove ${zone.name}`}
                 onPress={() => setZones(zones.filter(({ id }) => id !== zone.id))}
               >
-                ×
+                <X size={15} aria-hidden />
               </Button>
             </Row>
             {open === zone.id && <ZoneFields zone={zone} change={(changes) => change(zone.id, changes)} />}
@@ -283,22 +284,22 @@ const Solids = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: end;
-  gap: 6px;
+  gap: ${({ theme }) => theme.space.sm};
 `
 const One = styled.div`
-  border-top: 1px solid ${({ theme }) => theme.color.faint};
-  padding-top: 6px;
+  border-top: ${({ theme }) => theme.border.faint};
+  padding-top: ${({ theme }) => theme.space.sm};
 `
 const Row = styled.div`
   display: flex;
   align-items: center;
-  gap: 6px;
+  gap: ${({ theme }) => theme.space.sm};
   > button:first-child {
     flex: 1;
     border: 0;
     background: none;
     text-align: left;
-    padding: 4px 0;
+    padding: ${({ theme }) => `${theme.space.xs} 0`};
     font: inherit;
     color: inherit;
     cursor: pointer;
@@ -310,10 +311,10 @@ const Row = styled.div`
 const Fields = styled.div`
   display: grid;
   gap: ${({ theme }) => theme.space.s};
-  padding: 4px 0 10px;
+  padding: ${({ theme }) => `${theme.space.xs} 0 ${theme.space.md}`};
 `
 const Triple = styled.div`
   display: grid;
   grid-template-columns: repeat(3, minmax(0, 1fr));
-  gap: 6px;
+  gap: ${({ theme }) => theme.space.sm};
 `

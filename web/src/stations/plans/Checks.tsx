@@ -108,35 +108,35 @@ function Line({ mark, children }: { mark: Mark; children: ReactNode }) {
 
 const List = styled.ul`
   list-style: none;
-  margin: 4px 0 0;
+  margin: ${({ theme }) => `${theme.space.xs} 0 0`};
   padding: 0;
-  font-size: 13px;
+  font-size: ${({ theme }) => theme.size.note};
   li {
     display: grid;
     grid-template-columns: 16px 1fr;
-    gap: 9px;
-    padding: 6px 0;
-    border-top: 1px solid ${({ theme }) => theme.color.faint};
+    gap: ${({ theme }) => theme.space.s};
+    padding: ${({ theme }) => `${theme.space.sm} 0`};
+    border-top: ${({ theme }) => theme.border.faint};
   }
   li:first-child {
     border: 0;
   }
   svg {
-    margin-top: 2px;
+    margin-top: ${({ theme }) => theme.space.hair};
   }
 `
 const Islands = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 4px;
-  margin-top: 3px;
+  gap: ${({ theme }) => theme.space.xs};
+  margin-top: ${({ theme }) => theme.space.hair};
   button {
-    font: 11.5px ${({ theme }) => theme.font.mono};
-    border: 1px solid ${({ theme }) => theme.color.line};
-    border-radius: 99px;
+    font: ${({ theme }) => `${theme.size.tiny} ${theme.font.mono}`};
+    border: ${({ theme }) => theme.border.line};
+    border-radius: ${({ theme }) => theme.radius.round};
     background: none;
     color: inherit;
-    padding: 1px 8px;
+    padding: ${({ theme }) => `${theme.space.hair} ${theme.space.s}`};
     cursor: pointer;
   }
   [data-loose] {

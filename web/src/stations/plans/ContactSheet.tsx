@@ -1,3 +1,4 @@
+import { ChevronLeft, ChevronRight } from 'lucide-react'
 import type { Contact } from '@tender/core/plan'
 import type { PlanDocument } from '@tender/core/decide'
 import styled from 'styled-components'
@@ -36,7 +37,7 @@ export function ContactSheet({
             isDisabled={selected === 0}
             onPress={() => onSelect(selected - 1)}
           >
-            ‹
+            <ChevronLeft size={16} aria-hidden />
           </Button>
           <Button
             quiet
@@ -44,7 +45,7 @@ export function ContactSheet({
             isDisabled={selected === contacts.length - 1}
             onPress={() => onSelect(selected + 1)}
           >
-            ›
+            <ChevronRight size={16} aria-hidden />
           </Button>
         </span>
       </Row>
@@ -72,10 +73,10 @@ const Row = styled.div`
   display: flex;
   justify-content: space-between;
   align-items: center;
-  margin-bottom: 4px;
+  margin-bottom: ${({ theme }) => theme.space.xs};
   button {
-    padding: 0 8px;
+    padding: ${({ theme }) => `0 ${theme.space.s}`};
     min-height: 26px;
-    font-size: 17px;
+    font-size: ${({ theme }) => theme.size.sentence};
   }
 `

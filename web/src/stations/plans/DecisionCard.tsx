@@ -275,14 +275,14 @@ const Head = styled.div`
 const Ways = styled.dl`
   display: grid;
   grid-template-columns: auto 1fr;
-  gap: 3px 12px;
+  gap: ${({ theme }) => `${theme.space.hair} ${theme.space.m}`};
   margin: 0;
   padding-top: ${({ theme }) => theme.space.s};
-  border-top: 1px solid ${({ theme }) => theme.color.faint};
+  border-top: ${({ theme }) => theme.border.faint};
   dt {
     color: ${({ theme }) => theme.color.soft};
     font-family: ${({ theme }) => theme.font.mono};
-    font-size: 12px;
+    font-size: ${({ theme }) => theme.size.small};
   }
   dd {
     margin: 0;
@@ -290,18 +290,18 @@ const Ways = styled.dl`
 `
 const Way = styled.button`
   display: grid;
-  gap: 2px;
+  gap: ${({ theme }) => theme.space.hair};
   text-align: left;
-  font: 13px ${({ theme }) => theme.font.sans};
+  font: ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
   color: ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.s};
-  padding: 8px 10px;
+  padding: ${({ theme }) => `${theme.space.s} ${theme.space.md}`};
   cursor: pointer;
   b {
     display: flex;
-    gap: 8px;
+    gap: ${({ theme }) => theme.space.s};
     align-items: center;
     font-weight: 600;
   }
@@ -314,7 +314,7 @@ const Way = styled.button`
   }
 `
 const News = styled.p`
-  padding: 6px 10px;
+  padding: ${({ theme }) => `${theme.space.sm} ${theme.space.md}`};
   border-left: 3px solid ${({ theme }) => theme.color.damson};
   background: ${({ theme }) => theme.color.damsonWash};
 `

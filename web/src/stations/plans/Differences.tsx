@@ -36,7 +36,7 @@ export function Differences({ now, then }: { now: PlanSummary; then: PlanSummary
 const Row = styled.span`
   display: inline-flex;
   flex-wrap: wrap;
-  gap: 2px 12px;
+  gap: ${({ theme }) => `${theme.space.hair} ${theme.space.m}`};
   [data-better='true'] {
     color: ${({ theme }) => theme.color.pine};
   }

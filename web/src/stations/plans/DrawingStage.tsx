@@ -162,31 +162,31 @@ const Stage = styled.div`
 const Tools = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 8px 12px;
+  gap: ${({ theme }) => `${theme.space.s} ${theme.space.m}`};
   align-items: center;
-  padding: 10px 12px 0;
+  padding: ${({ theme }) => `${theme.space.md} ${theme.space.m} 0`};
 `
 const Where = styled.div`
   width: 150px;
   > div {
     grid-template-columns: auto 1fr;
     align-items: center;
-    gap: 8px;
+    gap: ${({ theme }) => theme.space.s};
   }
 `
 const Legend = styled.div`
   margin-left: auto;
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 14px;
-  font-size: 12.5px;
+  gap: ${({ theme }) => `${theme.space.xs} ${theme.space.m}`};
+  font-size: ${({ theme }) => theme.size.small};
   color: ${({ theme }) => theme.color.soft};
 `
 const Picture = styled.div`
   flex: 1;
   position: relative;
   min-height: 0;
-  padding: 8px;
+  padding: ${({ theme }) => theme.space.s};
   > svg {
     position: absolute;
     inset: 8px;
@@ -197,7 +197,7 @@ const Picture = styled.div`
 const Message = styled.div`
   display: grid;
   justify-items: start;
-  gap: 12px;
+  gap: ${({ theme }) => theme.space.m};
   padding: 40px;
 `
 const Note = styled.div`
@@ -206,11 +206,11 @@ const Note = styled.div`
   bottom: 12px;
   display: flex;
   align-items: center;
-  gap: 10px;
-  padding: 6px 12px;
-  font-size: 13px;
+  gap: ${({ theme }) => theme.space.md};
+  padding: ${({ theme }) => `${theme.space.sm} ${theme.space.m}`};
+  font-size: ${({ theme }) => theme.size.note};
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.s};
   progress {
     width: 90px;

@@ -93,9 +93,9 @@ const SWAP_WORDS = { nozzles: 'Wipe and prime with', carriages: 'Prime with', ch
 const Text = styled(Sheet)`
   font: 400 ${({ theme }) => `16px/1.62 ${theme.font.serif}`};
   p {
-    margin: 0 0 5px;
+    margin: ${({ theme }) => `0 0 ${theme.space.xs}`};
   }
   h2 {
-    margin-bottom: 6px;
+    margin-bottom: ${({ theme }) => theme.space.sm};
   }
 `

@@ -1,26 +1,20 @@
-import type { Plan } from '@tender/contract'
-import { useState } from 'react'
+import type { Plan, PlanFigures } from '@tender/contract'
+import type { ColumnDef } from '@tanstack/react-table'
+import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
 import { useList, useRemove } from '../../api/useShelf'
 import { chance, duration, grams, money } from '../../format/numbers'
 import { Button, LinkButton } from '../../ui/Button'
-import { ListTools } from '../../ui/ListTools'
+import { TextInput } from '../../ui/Fields'
 import { Page } from '../../ui/Page'
-import { Sheet, Soft, SoftLine, Table, Unseen } from '../../ui/Sheet'
+import { Sheet, Soft, SoftLine, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
-import { usePortion } from '../../ui/usePortion'
+import { SortedTable } from '../../ui/SortedTable'
 import { useOutdated } from './useOutdated'
-
-const ORDERS = {
-  part: (a: Plan, b: Plan) => a.partName.localeCompare(b.partName),
-  mass: (a: Plan, b: Plan) => (a.figures?.massG ?? Infinity) - (b.figures?.massG ?? Infinity),
-  time: (a: Plan, b: Plan) => (a.figures?.timeS ?? Infinity) - (b.figures?.timeS ?? Infinity),
-} as const
 
 /** All plans with their price, to be compared. */
 export function PlansPage() {
   const [search, setSearch] = useState('')
-  const [order, setOrder] = useState<keyof typeof ORDERS>('part')
   const plans = useList('plans', search)
   return (
     <Page
@@ -28,17 +22,7 @@ export function PlansPage() {
       title="Plans"
       actions={<LinkButton to="/parts">Plan another part</LinkButton>}
     >
-      <ListTools
-        search={search}
-        onSearch={setSearch}
-        order={order}
-        onOrder={setOrder}
-        orders={[
-          { value: 'part', label: 'by part' },
-          { value: 'mass', label: 'lightest first' },
-          { value: 'time', label: 'quickest first' },
-        ]}
-      />
+      <TextInput label="Search by name" value={search} onChange={setSearch} />
       <Loaded query={plans}>
         {({ items }) =>
           items.length === 0 ? (
@@ -54,7 +38,7 @@ export function PlansPage() {
                 : 'No plan yet. A plan starts from a part: open one and press “Plan how to hold it”.'}
             </Empty>
           ) : (
-            <PlanTable plans={items.toSorted(ORDERS[order])} />
+            <PlanTable plans={items} />
           )
         }
       </Loaded>
@@ -62,68 +46,73 @@ export function PlansPage() {
   )
 }
 
+const figure = (
+  id: string,
+  header: string,
+  value: (figures: PlanFigures) => number | null,
+  show: (value: number) => string,
+): ColumnDef<Plan> => ({
+  id,
+  header,
+  meta: { right: true },
+  // What has not been worked out stands last, either way round.
+  accessorFn: ({ figures }) => (figures && value(figures)) ?? undefined,
+  sortUndefined: 'last',
+  cell: ({ row, getValue }) =>
+    row.original.figures === null ? (
+      <Soft>–</Soft>
+    ) : getValue() === undefined ? (
+      '–'
+    ) : (
+      show(getValue<number>())
+    ),
+})
+
 function PlanTable({ plans }: { plans: readonly Plan[] }) {
   const remove = useRemove('plans')
-  const { shown, more } = usePortion(plans)
-  const outdated = useOutdated(shown)
+  const outdated = useOutdated(plans)
+  const columns = useMemo<ColumnDef<Plan>[]>(
+    () => [
+      {
+        id: 'plan',
+        header: 'Plan',
+        accessorFn: ({ document }) => document.name,
+        cell: ({ row: { original: plan } }) => (
+          <>
+            <Link to={`/plans/${plan.id}`}>{plan.document.name}</Link>
+            {outdated.has(plan.id) && <SoftLine>Stands on older readings: {outdated.get(plan.id)}.</SoftLine>}
+            {plan.figures === null && <SoftLine>not worked out yet</SoftLine>}
+          </>
+        ),
+      },
+      { id: 'part', header: 'Part', accessorFn: ({ partName }) => partName },
+      figure('mass', 'filament', ({ massG }) => massG, grams),
+      figure('waste', 'thrown away', ({ wasteG }) => wasteG, grams),
+      figure('cost', 'money', ({ cost }) => cost, money),
+      figure('time', 'time', ({ timeS }) => timeS, duration),
+      figure('swaps', 'swaps', ({ swaps }) => swaps, String),
+      figure('clean', 'comes off clean', ({ pTender }) => pTender, chance),
+      {
+        id: 'do',
+        header: () => <Unseen>What can be done</Unseen>,
+        meta: { right: true },
+        enableSorting: false,
+        cell: ({ row: { original: plan } }) => (
+          <Button
+            quiet
+            onPress={() => remove.mutate({ id: plan.id, name: plan.document.name })}
+            aria-label={`Remove ${plan.document.name} of ${plan.partName}`}
+          >
+            Remove
+          </Button>
+        ),
+      },
+    ],
+    [outdated, remove],
+  )
   return (
     <Sheet style={{ overflowX: 'auto' }}>
-      <Table>
-        <thead>
-          <tr>
-            <th>Plan</th>
-            <th>Part</th>
-            <th className="right">filament</th>
-            <th className="right">thrown away</th>
-            <th className="right">money</th>
-            <th className="right">time</th>
-            <th className="right">swaps</th>
-            <th className="right">comes off clean</th>
-            <th>
-              <Unseen>What can be done</Unseen>
-            </th>
-          </tr>
-        </thead>
-        <tbody>
-          {shown.map((plan) => (
-            <tr key={plan.id}>
-              <td>
-                <Link to={`/plans/${plan.id}`}>{plan.document.name}</Link>
-                {outdated.has(plan.id) && (
-                  <SoftLine>Stands on older readings: {outdated.get(plan.id)}.</SoftLine>
-                )}
-              </td>
-              <td>{plan.partName}</td>
-              {plan.figures ? (
-                <>
-                  <td className="right">{grams(plan.figures.massG)}</td>
-                  <td className="right">{grams(plan.figures.wasteG)}</td>
-                  <td className="right">{money(plan.figures.cost)}</td>
-                  <td className="right">{duration(plan.figures.timeS)}</td>
-                  <td className="right">{plan.figures.swaps}</td>
-                  <td className="right">
-                    {plan.figures.pTender === null ? '–' : chance(plan.figures.pTender)}
-                  </td>
-                </>
-              ) : (
-                <td colSpan={6} className="right">
-                  <Soft>not worked out yet</Soft>
-                </td>
-              )}
-              <td className="right">
-                <Button
-                  quiet
-                  onPress={() => remove.mutate({ id: plan.id, name: plan.document.name })}
-                  aria-label={`Remove ${plan.document.name} of ${plan.partName}`}
-                >
-                  Remove
-                </Button>
-              </td>
-            </tr>
-          ))}
-        </tbody>
-      </Table>
-      {more}
+      <SortedTable rows={plans} columns={columns} start={[{ id: 'part', desc: false }]} />
     </Sheet>
   )
 }

@@ -169,16 +169,16 @@ const NotOnPaper = styled.div`
 const Columns = styled.div`
   display: grid;
   grid-template-columns: 1fr 1fr;
-  gap: 28px;
-  font-size: 13px;
+  gap: ${({ theme }) => theme.space.xxl};
+  font-size: ${({ theme }) => theme.size.note};
   caption {
     text-align: left;
-    font: 600 12.5px ${({ theme }) => theme.font.sans};
+    font: 600 ${({ theme }) => `${theme.size.small} ${theme.font.sans}`};
     color: ${({ theme }) => theme.color.soft};
-    padding: 10px 0 4px;
+    padding: ${({ theme }) => `${theme.space.md} 0 ${theme.space.xs}`};
   }
   tbody th {
-    border-top: 1px solid ${({ theme }) => theme.color.faint};
+    border-top: ${({ theme }) => theme.border.faint};
     vertical-align: top;
     white-space: nowrap;
   }

@@ -38,14 +38,12 @@ export function TakeToPrinter({
       setShare(0)
       const bytes = await meshBytes(meshKey)
       const given = [Date.now(), meshKey, transfer(bytes, [bytes.buffer]), plan, proxy(setShare)] as const
-      return form === '3mf' ? unwrap(filing().bodies(...given)) : unwrap(filing().print(...given))
+      if (form === 'gcode') return unwrap(filing().print(...given))
+      const bodies = await unwrap(filing().bodies(...given))
+      return { file: new Blob([bodies as Uint8Array<ArrayBuffer>]), leavesPurge: false }
     },
-    onSuccess: (content, form) => {
-      saveFile(
-        `${name}.${form}`,
-        form === '3mf' ? 'model/3mf' : 'text/x.gcode',
-        content as Uint8Array<ArrayBuffer> | Blob,
-      )
+    onSuccess: ({ file: content, leavesPurge }, form) => {
+      saveFile(`${name}.${form}`, form === '3mf' ? 'model/3mf' : 'text/x.gcode', content)
       const errors = summary?.warnings.filter((warning) => warning.severity === 'error') ?? []
       const isWhole = form === 'gcode' || summary?.part.watertight
       toasts.show({
@@ -54,9 +52,11 @@ export function TakeToPrinter({
             ? `Written, though not in order: ${errors[0].message}`
             : !isWhole
               ? 'Written with the stands alone: the part is open, and the format holds closed solids only. Bring it in from its own file, at the same place.'
-              : form === '3mf'
-                ? 'Written. Print its bodies with the other program’s own supports switched off.'
-                : 'Written. It is the whole print, as planned.',
+              : leavesPurge
+                ? `Written. Its swaps do not purge: let the swap block of ${plan.printer.name} push out {purgeLength} mm of filament where the printer may.`
+                : form === '3mf'
+                  ? 'Written. Print its bodies with the other program’s own supports switched off.'
+                  : 'Written. It is the whole print, as planned.',
       })
     },
     onError: (error) =>
@@ -127,18 +127,18 @@ const Working = styled.div`
   display: flex;
   align-items: center;
   gap: ${({ theme }) => theme.space.s};
-  font-size: 13px;
+  font-size: ${({ theme }) => theme.size.note};
   progress {
     width: 80px;
     accent-color: ${({ theme }) => theme.color.damson};
   }
 `
 const Opener = styled(AriaButton)`
-  font: 500 13px ${({ theme }) => theme.font.sans};
+  font: 500 ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
   min-height: 34px;
-  padding: 6px 14px;
+  padding: ${({ theme }) => `${theme.space.sm} ${theme.space.m}`};
   border-radius: ${({ theme }) => theme.radius.s};
-  border: 1px solid ${({ theme }) => theme.color.damson};
+  border: ${({ theme }) => theme.border.damson};
   background: ${({ theme }) => theme.color.damson};
   color: ${({ theme }) => theme.color.onDamson};
   cursor: pointer;
@@ -151,17 +151,17 @@ const Opener = styled(AriaButton)`
 `
 const Sheet = styled(Popover)`
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.m};
   box-shadow: ${({ theme }) => theme.floats};
-  padding: 6px;
+  padding: ${({ theme }) => theme.space.sm};
   [role='menu'] {
     outline: 0;
   }
   [role='menuitem'] {
     display: grid;
-    padding: 7px 12px;
-    border-radius: 7px;
+    padding: ${({ theme }) => `${theme.space.sm} ${theme.space.m}`};
+    border-radius: ${({ theme }) => theme.radius.s};
     cursor: pointer;
     outline: 0;
     color: inherit;

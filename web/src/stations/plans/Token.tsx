@@ -108,8 +108,8 @@ const Face = styled(Button)`
   color: ${({ theme }) => theme.color.damson};
   border: 0;
   border-bottom: 2px solid transparent;
-  border-radius: 6px;
-  padding: 1px 6px;
+  border-radius: ${({ theme }) => theme.radius.xs};
+  padding: ${({ theme }) => `${theme.space.hair} ${theme.space.sm}`};
   white-space: nowrap;
   cursor: pointer;
   &[data-hovered],
@@ -126,7 +126,7 @@ const Dot = styled.i`
   height: 8px;
   border-radius: 50%;
   border: 2px solid ${({ theme }) => theme.color.damson};
-  margin-right: 5px;
+  margin-right: ${({ theme }) => theme.space.xs};
   vertical-align: 1px;
   &[data-source='measured'] {
     background: ${({ theme }) => theme.color.damson};
@@ -138,15 +138,15 @@ const Dot = styled.i`
 const Card = styled(Popover)`
   width: 318px;
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.m};
   box-shadow: ${({ theme }) => theme.floats};
-  font-size: 13px;
+  font-size: ${({ theme }) => theme.size.note};
   overflow: auto;
   outline: 0;
 `
 const Body = styled.div`
-  padding: 14px 16px;
+  padding: ${({ theme }) => `${theme.space.m} ${theme.space.l}`};
   display: grid;
   gap: ${({ theme }) => theme.space.s};
 `

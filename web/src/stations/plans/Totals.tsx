@@ -42,12 +42,12 @@ const Row = styled.dl`
   }
   dd {
     margin: 0;
-    font: 500 20px ${({ theme }) => theme.font.mono};
+    font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.mono}`};
     letter-spacing: -0.02em;
     white-space: nowrap;
   }
   dt {
-    font-size: 12px;
+    font-size: ${({ theme }) => theme.size.small};
     color: ${({ theme }) => theme.color.soft};
     white-space: nowrap;
   }

@@ -91,12 +91,12 @@ export function Variants({ planId, partId, draft, figures, onRename }: Props) {
 const Chips = styled.div`
   display: flex;
   flex-wrap: wrap;
-  gap: 6px;
+  gap: ${({ theme }) => theme.space.sm};
   a {
-    border: 1px solid ${({ theme }) => theme.color.line};
-    border-radius: 99px;
-    padding: 3px 12px;
-    font-size: 13px;
+    border: ${({ theme }) => theme.border.line};
+    border-radius: ${({ theme }) => theme.radius.round};
+    padding: ${({ theme }) => `${theme.space.hair} ${theme.space.m}`};
+    font-size: ${({ theme }) => theme.size.note};
     background: ${({ theme }) => theme.color.sheet};
     color: ${({ theme }) => theme.color.soft};
     text-decoration: none;
@@ -115,8 +115,8 @@ const More = styled(AriaButton)`
   border: 1px solid transparent;
   background: none;
   color: ${({ theme }) => theme.color.soft};
-  border-radius: 99px;
-  padding: 2px 10px;
+  border-radius: ${({ theme }) => theme.radius.round};
+  padding: ${({ theme }) => `${theme.space.hair} ${theme.space.md}`};
   cursor: pointer;
   &[data-hovered] {
     border-color: ${({ theme }) => theme.color.line};
@@ -127,16 +127,16 @@ const More = styled(AriaButton)`
 `
 const List = styled(Popover)`
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.s};
   box-shadow: ${({ theme }) => theme.floats};
-  padding: 4px;
+  padding: ${({ theme }) => theme.space.xs};
   [role='menu'] {
     outline: 0;
   }
   [role='menuitem'] {
-    padding: 6px 14px;
-    border-radius: 6px;
+    padding: ${({ theme }) => `${theme.space.sm} ${theme.space.m}`};
+    border-radius: ${({ theme }) => theme.radius.xs};
     cursor: pointer;
     outline: 0;
   }

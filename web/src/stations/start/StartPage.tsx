@@ -80,7 +80,7 @@ const Hero = styled(Sheet)`
   grid-template-columns: minmax(320px, 7fr) minmax(260px, 5fr);
   gap: 32px;
   align-items: center;
-  padding: 20px 28px;
+  padding: ${({ theme }) => `${theme.space.xl} ${theme.space.xxl}`};
   @media (max-width: 900px) {
     grid-template-columns: minmax(0, 1fr);
   }
@@ -90,14 +90,14 @@ const Steps = styled.div`
   grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
   gap: ${({ theme }) => theme.space.m};
   h2 {
-    font: 500 19px ${({ theme }) => theme.font.serif};
-    margin: 4px 0 2px;
+    font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
+    margin: ${({ theme }) => `${theme.space.xs} 0 ${theme.space.hair}`};
   }
   a {
     margin-top: ${({ theme }) => theme.space.m};
   }
 `
 const Order = styled.div`
-  font: 12px ${({ theme }) => theme.font.mono};
+  font: ${({ theme }) => `${theme.size.small} ${theme.font.mono}`};
   color: ${({ theme }) => theme.color.damson};
 `

@@ -274,7 +274,7 @@ const Scroll = styled.div`
   overflow-x: auto;
   display: grid;
   gap: ${({ theme }) => theme.space.xs};
-  padding: 4px;
+  padding: ${({ theme }) => theme.space.xs};
 `
 const Row = styled.div`
   display: grid;
@@ -285,14 +285,14 @@ const RowName = styled.div`
 `
 const Steps = styled.div`
   display: grid;
-  gap: 4px;
+  gap: ${({ theme }) => theme.space.xs};
 `
 const StepButton = styled.button`
   position: relative;
   border: 2px solid transparent;
   border-radius: ${({ theme }) => theme.radius.s};
   background: none;
-  padding: 3px 2px;
+  padding: ${({ theme }) => `${theme.space.hair} ${theme.space.hair}`};
   cursor: pointer;
   min-width: 0;
   &:hover {
@@ -310,7 +310,7 @@ const Grading = styled.div`
   display: grid;
   grid-template-columns: 118px minmax(0, 1fr);
   gap: ${({ theme }) => theme.space.m};
-  border-top: 1px solid ${({ theme }) => theme.color.faint};
+  border-top: ${({ theme }) => theme.border.faint};
   padding-top: ${({ theme }) => theme.space.m};
   > div:last-child {
     display: grid;
@@ -328,19 +328,19 @@ const Which = styled.div`
 const Grades = styled.div`
   display: grid;
   grid-template-columns: repeat(5, minmax(0, 1fr));
-  gap: 7px;
-  margin-top: 3px;
+  gap: ${({ theme }) => theme.space.sm};
+  margin-top: ${({ theme }) => theme.space.hair};
 `
 const GradeButton = styled.button`
-  font: 13px ${({ theme }) => theme.font.sans};
+  font: ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
   color: ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.sheet};
-  border: 1px solid ${({ theme }) => theme.color.line};
+  border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.s};
-  padding: 6px 4px;
+  padding: ${({ theme }) => `${theme.space.sm} ${theme.space.xs}`};
   min-height: 48px;
   display: grid;
-  gap: 2px;
+  gap: ${({ theme }) => theme.space.hair};
   justify-items: center;
   align-content: center;
   cursor: pointer;
@@ -379,6 +379,6 @@ const Extras = styled.div`
   }
   .steps {
     display: flex;
-    gap: 6px;
+    gap: ${({ theme }) => theme.space.sm};
   }
 `

@@ -143,8 +143,8 @@ const Cards = styled.div`
     min-height: 110px;
   }
   h2 {
-    font: 500 19px ${({ theme }) => theme.font.serif};
-    margin-bottom: 4px;
+    font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
+    margin-bottom: ${({ theme }) => theme.space.xs};
   }
   a {
     text-decoration: none;

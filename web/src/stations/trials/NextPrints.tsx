@@ -66,10 +66,10 @@ const List = styled.ul`
   gap: ${({ theme }) => theme.space.l};
   li {
     display: grid;
-    gap: 2px;
+    gap: ${({ theme }) => theme.space.hair};
     align-content: start;
   }
   a {
-    font: 500 17px ${({ theme }) => theme.font.serif};
+    font: 500 ${({ theme }) => `${theme.size.sentence} ${theme.font.serif}`};
   }
 `

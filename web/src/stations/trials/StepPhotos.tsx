@@ -113,7 +113,7 @@ const Row = styled.div`
   gap: ${({ theme }) => theme.space.s};
   button:has(img) {
     padding: 0;
-    border: 1px solid ${({ theme }) => theme.color.line};
+    border: ${({ theme }) => theme.border.line};
     border-radius: ${({ theme }) => theme.radius.s};
     overflow: hidden;
     cursor: zoom-in;

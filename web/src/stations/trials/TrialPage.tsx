@@ -169,7 +169,7 @@ const Said = styled.div`
 `
 const Conditions = styled.div`
   text-align: right;
-  font-size: 13px;
+  font-size: ${({ theme }) => theme.size.note};
   color: ${({ theme }) => theme.color.soft};
   @media (max-width: 640px) {
     text-align: left;

@@ -123,8 +123,8 @@ const Cards = styled.div`
 const Card = styled(Sheet)`
   position: relative;
   h2 {
-    font: 500 19px ${({ theme }) => theme.font.serif};
-    margin-bottom: 4px;
+    font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
+    margin-bottom: ${({ theme }) => theme.space.xs};
   }
   h2 a {
     text-decoration: none;
@@ -139,6 +139,6 @@ const Card = styled(Sheet)`
     border-color: ${({ theme }) => theme.color.damson};
   }
   p {
-    margin-bottom: 6px;
+    margin-bottom: ${({ theme }) => theme.space.sm};
   }
 `

@@ -4,11 +4,11 @@ import { Sheet } from '../../../ui/Sheet'
 /** Where an answer stands; a change is read out once. */
 export const AnswerSheet = styled(Sheet).attrs({ 'aria-live': 'polite' })`
   display: grid;
-  gap: 6px;
+  gap: ${({ theme }) => theme.space.sm};
   align-content: start;
   details {
     margin-top: ${({ theme }) => theme.space.s};
-    font-size: 13px;
+    font-size: ${({ theme }) => theme.size.note};
   }
   summary {
     cursor: pointer;
@@ -30,11 +30,11 @@ export function Missing({ sentences }: { sentences: readonly string[] }) {
 const Mind = styled.p`
   display: grid;
   grid-template-columns: 14px 1fr;
-  gap: 8px;
+  gap: ${({ theme }) => theme.space.s};
   align-items: start;
-  font-size: 13px;
+  font-size: ${({ theme }) => theme.size.note};
   svg {
     color: ${({ theme }) => theme.color.clay};
-    margin-top: 2px;
+    margin-top: ${({ theme }) => theme.space.hair};
   }
 `

@@ -10,11 +10,11 @@ export const Stroke = ({ color, dashes }: { color: string; dashes?: string }) =>
 export const Legend = styled.div`
   display: flex;
   align-items: center;
-  gap: 6px;
-  font-size: 12.5px;
+  gap: ${({ theme }) => theme.space.sm};
+  font-size: ${({ theme }) => theme.size.small};
   color: ${({ theme }) => theme.color.soft};
-  margin-bottom: 6px;
+  margin-bottom: ${({ theme }) => theme.space.sm};
   svg:not(:first-child) {
-    margin-left: 12px;
+    margin-left: ${({ theme }) => theme.space.m};
   }
 `
