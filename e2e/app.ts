@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'
 import AxeBuilder from '@axe-core/playwright'
-import { test as base, expect, type Page } from '@playwright/test'
+import { test as base, expect, type Page, type Request } from '@playwright/test'
 import pg from 'pg'
 
 const ROOT = join(import.meta.dirname, '..')
@@ -128,8 +128,17 @@ export async function choose(page: Page, label: string | RegExp, option: string 
 /** Waits until changes have been saved and none is on its way: a change is sent within half a second after it. */
 export function savesOf(page: Page): () => Promise<void> {
   let last = Date.now()
-  page.on('response', (response) => {
-    if (response.request().method() === 'PUT') last = Date.now()
-  })
-  return () => expect.poll(() => Date.now() - last).toBeGreaterThan(1500)
+  let under = 0
+  const counts = (by: number) => (request: Request) => {
+    if (request.method() !== 'PUT') return
+    under += by
+    last = Date.now()
+  }
+  page.on('request', counts(1))
+  page.on('requestfinished', counts(-1))
+  page.on('requestfailed', counts(-1))
+  return async () => {
+    const asked = Date.now()
+    await expect.poll(() => under === 0 && Date.now() - Math.max(last, asked) > 2000).toBe(true)
+  }
 }

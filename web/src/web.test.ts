@@ -226,7 +226,8 @@ test('a plan’s numbers as rows: every row as long as the header, values quoted
     swapTimeS: 0,
   } as never
   const lines = planCsv(summary).split('\n')
-  expect(lines).toHaveLength(5)
+  expect(lines).toHaveLength(6)
+  expect(lines[5]).toBe('supportTop,,,,,,0.2,,,')
   expect(lines[1]).toBe('filament,"Chalk, ""white""",100,0.124,0.04,0.003,,,,')
   expect(lines[3]).toBe('contact,flat,,,,,10,375.21,0.2,0.2')
   expect(lines[4]).toContain('in the air')

@@ -116,7 +116,8 @@ function anemometerCup(engine: SolidEngine): Mesh {
 
 function loggerPod(engine: SolidEngine): Mesh {
   const box = engine.Manifold.cube([64, 38, 30]).translate([-32, -19, 0])
-  const room = engine.Manifold.cube([60, 33, 24]).translate([-29.5, -16.5, 3])
+  // Open at one end, where the lid goes.
+  const room = engine.Manifold.cube([70, 33, 24]).translate([-29.5, -16.5, 3])
   const gland = engine.Manifold.cylinder(10, 4, 4, 48).rotate([0, 90, 0]).translate([-36, 0, 15])
   const pod = takeOff(engine, [box, room, gland])
   const eaves = engine.Manifold.cube([70, 44, 2.4]).translate([-35, -22, 27.6])

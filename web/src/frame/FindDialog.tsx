@@ -19,9 +19,9 @@ const ACTIONS: readonly Place[] = [
 ]
 
 /** Goes anywhere by name. */
-export function FindDialog({ onClose }: { onClose: () => void }) {
+export function FindDialog({ onClose, typed = '' }: { onClose: () => void; typed?: string }) {
   const { contains } = useFilter({ sensitivity: 'base' })
-  const [text, setText] = useState('')
+  const [text, setText] = useState(typed)
   const [parts, plans, trials, filaments] = [
     useList('parts'),
     useList('plans'),

@@ -18,9 +18,18 @@ export function Frame() {
   const { pathname } = useLocation()
   const [open, setOpen] = useState<'find' | 'keys' | null>(null)
   useScheme()
+  const [typed, setTyped] = useState('')
   const trials = useList('trials')
   const unread = trials.data?.items.filter((trial) => trial.readings.length === 0).length ?? 0
 
+  const openFind = () => {
+    setTyped('')
+    setOpen('find')
+  }
+  // Not needed for the first view, but soon.
+  useEffect(() => {
+    for (const load of [findDialog, keysDialog]) load().catch(() => undefined)
+  }, [])
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement
@@ -31,7 +40,7 @@ export function Frame() {
         target.closest('input, textarea, select, [contenteditable], [role=dialog]')
       )
         return
-      if (event.key === '/') setOpen('find')
+      if (event.key === '/') openFind()
       else if (event.key === '?') setOpen('keys')
       else return
       event.preventDefault()
@@ -58,7 +67,7 @@ export function Frame() {
           <NavLink to="/plans">Plans</NavLink>
         </nav>
         <span className="gap" />
-        <Opener type="button" onClick={() => setOpen('find')}>
+        <Opener type="button" onClick={openFind}>
           Find anything <Key>/</Key>
         </Opener>
         <Opener type="button" onClick={() => setOpen('keys')} aria-label="Keys and look">
@@ -66,14 +75,31 @@ export function Frame() {
         </Opener>
       </Bar>
       <Outlet />
-      <Suspense fallback={null}>
-        {open === 'find' && <FindDialog onClose={() => setOpen(null)} />}
+      <Suspense
+        fallback={
+          // What is typed before the dialog is there is not lost.
+          open === 'find' && (
+            <Early
+              aria-label="Find"
+              autoFocus
+              value={typed}
+              onChange={({ target }) => setTyped(target.value)}
+            />
+          )
+        }
+      >
+        {open === 'find' && <FindDialog typed={typed} onClose={() => setOpen(null)} />}
         {open === 'keys' && <KeysDialog onClose={() => setOpen(null)} />}
       </Suspense>
     </AriaRouter>
   )
 }
 
+const Early = styled.input`
+  position: fixed;
+  inset: 0 auto auto 0;
+  opacity: 0;
+`
 const Bar = styled.header`
   min-height: 54px;
   display: flex;

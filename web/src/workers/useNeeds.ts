@@ -1,11 +1,14 @@
 import type { PlanDocument } from '@tender/core/decide'
-import type { StageName } from '@tender/core/plan'
+import { readingOf, readsOf, type StageName } from '@tender/core/plan'
 import { useEffect, useRef, useState } from 'react'
 import { unwrap, WorkError } from './answer'
 import { planning, proxy } from './geometry'
 import type { NeedsReport } from './geometry.worker'
 import { nextTicket } from './tickets'
 import type { Working } from './usePlanOutcome'
+
+/** Everything of a document that decides what needs holding. */
+const READS = [...readsOf('overhang')]
 
 /** What of a part needs holding, kept up to date in the worker with pose, limits and zones. */
 export function useNeeds(meshKey: string | undefined, document: PlanDocument) {
@@ -17,17 +20,8 @@ export function useNeeds(meshKey: string | undefined, document: PlanDocument) {
   const [working, setWorking] = useState<Working | null>(null)
   const newest = useRef(document)
   newest.current = document
-  const { layerHeightMm, freeAngleDeg, sideAnglesDeg, freeSpanMm, lineWidthMm } = document.decisions
-  const asked = JSON.stringify([
-    document.pose,
-    document.zones,
-    document.bodies,
-    layerHeightMm,
-    freeAngleDeg,
-    sideAnglesDeg,
-    freeSpanMm,
-    lineWidthMm,
-  ])
+  const reading = readingOf(document)
+  const asked = JSON.stringify(READS.map((read) => reading[read]))
   useEffect(() => {
     if (!meshKey) return
     const startedAt = performance.now()

@@ -1,3 +1,4 @@
+import { accessWarnings } from './access'
 import { chainWarnings } from './chain'
 import { gapWarnings } from './gaps'
 import { heldWarnings } from './held'
@@ -8,13 +9,14 @@ export { UNHELD_WORDS } from './held'
 export { WARNING_CODES } from './warning'
 export type { PlanWarning, PlanWarningCode, Warned } from './warning'
 
-/** Everything to mind about a plan that is known without taking its supports off: that is the release check's. */
+/** Everything to mind about a plan. */
 export function warningsOf(warned: Warned): PlanWarning[] {
   return [
     ...meshWarnings(warned),
     ...heldWarnings(warned),
     ...gapWarnings(warned),
     ...chainWarnings(warned),
+    ...accessWarnings(warned),
     ...machineWarnings(warned),
     ...spoolWarnings(warned),
   ]

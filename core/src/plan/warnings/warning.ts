@@ -24,8 +24,6 @@ export const WARNING_CODES = [
   'SPOOL_SHORT',
   'LOCKED_IN',
   'UNSTEADY',
-  'WEAK_NECK',
-  'LEAVES_THE_BED',
 ] as const
 export type PlanWarningCode = (typeof WARNING_CODES)[number]
 

@@ -1,9 +1,10 @@
 import { ChevronLeft, ChevronRight } from 'lucide-react'
-import type { Contact } from '@tender/core/plan'
+import { UNHELD_WORDS, type Contact, type Recut } from '@tender/core/plan'
+import type { UnheldReason } from '@tender/core/stand'
 import type { PlanDocument } from '@tender/core/decide'
 import styled from 'styled-components'
 import { StackLoupe } from '../../drawings/StackLoupe'
-import { three } from '../../format/numbers'
+import { gapMm, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 
@@ -13,17 +14,23 @@ const KIND_WORDS = { flat: 'Flat', sloped: 'Sloped', rounded: 'Rounded', tip: 'T
 /** The contact that is looked at, magnified, and the way to its neighbours. */
 export function ContactSheet({
   contacts,
+  recuts,
   selected,
   onSelect,
   document,
 }: {
   contacts: readonly Contact[]
+  recuts: readonly Recut[]
   selected: number
   onSelect: (index: number) => void
   document: PlanDocument
 }) {
   const contact = contacts[selected]
   const { layerHeightMm, lineWidthMm, interfaceSpacingMm, standDensity } = document.decisions
+  const left = (Object.entries(contact.unheldMm2) as [UnheldReason, number][])
+    .filter(([, mm2]) => mm2 >= 0.5)
+    .map(([why, mm2]) => `${three(mm2)} mm² ${UNHELD_WORDS[why]}`)
+  const recut = recuts.find((one) => one.gapMm === contact.achievedGapMm)
   return (
     <Sheet aria-label="Contact">
       <Row>
@@ -65,6 +72,20 @@ export function ContactSheet({
         mm up, <Num>{three(contact.areaMm2)}</Num> of <Num>{three(contact.wantedMm2)}</Num> mm² held.{' '}
         {contact.why}
       </SoftLine>
+      {left.length > 0 && <SoftLine>Free: {left.join('; ')}.</SoftLine>}
+      {recut && (
+        <SoftLine>
+          Cut again in plain <Num>{gapMm(recut.layerMm)}</Num> layers, the gap of{' '}
+          <Num>{gapMm(recut.gapMm)}</Num> becomes <Num>{gapMm(recut.becomesMm)}</Num>
+          {recut.orMm !== null && (
+            <>
+              {' '}
+              or <Num>{gapMm(recut.orMm)}</Num>
+            </>
+          )}
+          .
+        </SoftLine>
+      )}
     </Sheet>
   )
 }

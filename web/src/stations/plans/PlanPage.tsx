@@ -199,6 +199,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
             {summary && summary.contacts.length > 0 && (
               <ContactSheet
                 contacts={summary.contacts}
+                recuts={summary.recuts}
                 selected={cut.contact}
                 onSelect={cut.selectContact}
                 document={document}

@@ -69,7 +69,7 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                 </Row>
                 <Row name="Supports">
                   {d.supports
-                    ? `straight, on ${d.placement === 'bed' ? 'the bed only' : 'the bed and the part'}, ${percent(d.standDensity)}`
+                    ? `straight, ${d.standLines} lines with ${three(d.standWalls)} walls, on ${d.placement === 'bed' ? 'the bed only' : 'the bed and the part'}, ${percent(d.standDensity)}`
                     : 'none'}
                 </Row>
                 <Row name="Gaps">
@@ -80,6 +80,12 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                   {d.interfaceSpacingMm === 0 ? 'solid' : `lines ${gapMm(d.interfaceSpacingMm)} apart`},{' '}
                   {d.interfaceDirection} the part’s first lines
                 </Row>
+                {outcome.summary.recuts.map((recut) => (
+                  <Row key={recut.gapMm} name="Cut again">
+                    a program with plain {gapMm(recut.layerMm)} layers makes {gapMm(recut.becomesMm)}
+                    {recut.orMm !== null && ` or ${gapMm(recut.orMm)}`} of the gap of {gapMm(recut.gapMm)}
+                  </Row>
+                ))}
                 <Row name="Swaps">
                   {outcome.summary.swaps} on {outcome.summary.swapLayers} heights, {three(d.purgeMm3)} mm³
                   each
@@ -144,6 +150,14 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
               </tbody>
             </Table>
             {outcome.summary.contacts.length > 14 && <p>and {outcome.summary.contacts.length - 14} more</p>}
+            {outcome.summary.supportHeightsMm.length > 0 && (
+              <details open>
+                <summary>Tops of support layers in mm</summary>
+                <Num>
+                  {Array.from(outcome.summary.supportHeightsMm, (z) => Number(z.toFixed(3))).join(' ')}
+                </Num>
+              </details>
+            )}
             {outcome.summary.warnings.map((warning) => (
               <p key={warning.code + warning.message}>• {warning.message}</p>
             ))}

@@ -33,5 +33,20 @@ export function planCsv(summary: PlanSummary): string {
         csvCell,
       ),
     ),
+    ...json.recuts.map((recut) =>
+      [
+        'recut',
+        `plain layers of ${recut.layerMm} mm`,
+        '',
+        '',
+        '',
+        '',
+        '',
+        '',
+        recut.gapMm,
+        recut.becomesMm,
+      ].map(csvCell),
+    ),
+    ...json.supportHeightsMm.map((z) => ['supportTop', '', '', '', '', '', z, '', '', ''].map(csvCell)),
   ])
 }
