@@ -57,7 +57,7 @@ const SHOTS = [
     act: (page) => page.getByRole('button', { name: 'from below' }).click(),
   },
   { name: 'part-poses', at: '/parts/{Vane pivot}', size: [1280, 1000], act: searched },
-  { name: 'part-reshape', at: '/parts/{Logger pod}?tab=reshape', dark: true, act: reshaped },
+  { name: 'part-reshape', at: '/parts/{Vane pivot}?tab=reshape', dark: true, act: reshaped },
   { name: 'plan', at: '/plans/{Moss touch layers}', ready: planned },
   {
     name: 'plan-card',

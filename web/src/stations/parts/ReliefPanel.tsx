@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query'
 import { transfer } from 'comlink'
-import { useState } from 'react'
+import { useRef, useState } from 'react'
 import { meshBytes } from '../../api/client'
 import { counted, degrees, grams, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
@@ -22,6 +22,7 @@ export function ReliefPanel() {
   const [mode, setMode] = useState<Mode>('add')
   const [share, setShare] = useState<number | null>(null)
   const { document } = limits
+  const givenUp = useRef(false)
   const look = useMutation({
     mutationFn: async (asked: Mode) => {
       setShare(0)
@@ -35,6 +36,9 @@ export function ReliefPanel() {
         ),
       )
     },
+    // What needs holding may be asked anew meanwhile, which stops this: then it goes on after that.
+    retry: (count, error) => count < 3 && stopped(error) && !givenUp.current,
+    retryDelay: 300,
     onSuccess: setRelief,
     onSettled: () => setShare(null),
   })
@@ -59,6 +63,10 @@ export function ReliefPanel() {
     },
     onSettled: () => setShare(null),
   })
+  const show = () => {
+    givenUp.current = false
+    look.mutate(mode)
+  }
   const busy = look.isPending || save.isPending
   return (
     <Sheet aria-label="Reshape">
@@ -84,11 +92,18 @@ export function ReliefPanel() {
           : 'Whatever leans too far goes, and all that stood on it. Islands go whole.'}
       </SoftLine>
       <Buttons>
-        <Button main isDisabled={!meshKey || busy} onPress={() => look.mutate(mode)}>
+        <Button main isDisabled={!meshKey || busy} onPress={() => show()}>
           {look.isPending ? 'Working ...' : 'Show what changes'}
         </Button>
         {busy && (
-          <Button onPress={() => void (look.isPending ? planning.cancel() : filing().cancel())}>Stop</Button>
+          <Button
+            onPress={() => {
+              givenUp.current = true
+              void (look.isPending ? planning.cancel() : filing().cancel())
+            }}
+          >
+            Stop
+          </Button>
         )}
       </Buttons>
       {share !== null && busy && <progress value={share} aria-label="Reshaping" />}
