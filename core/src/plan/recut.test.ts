@@ -3,9 +3,10 @@ import type { Contact } from './planResult'
 import { recutsOf } from './recut'
 
 /** Layers of 0.2 mm up to 20 mm. */
-const layers = Array.from({ length: 100 }, (_, i) => ({
-  bottomMm: i * 0.2,
-  topMm: (i + 1) * 0.2,
+const layers = Array.from({ length: 100 }, (_, index) => ({
+  index,
+  bottomMm: index * 0.2,
+  topMm: (index + 1) * 0.2,
   region: { xyMm: new Float64Array(0), starts: Uint32Array.of(0) },
 }))
 /** An underside at 10 mm whose support ends a gap below, with three interface layers of the plan's own thickness. */
