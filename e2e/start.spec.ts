@@ -169,8 +169,17 @@ test('a first start killed while it makes its files starts the next time, whatev
   // As versions before left it: files that look complete, in their place, and are not.
   const home = join(folder, 'cluster')
   spawnSync('pkill', ['-9', '-f', home])
-  for (const name of readdirSync(home))
-    rmSync(join(home, name), { recursive: true, maxRetries: 20, retryDelay: 100 })
+  // What was under way may write for a moment longer than the start that began it.
+  await expect
+    .poll(() => {
+      try {
+        for (const name of readdirSync(home)) rmSync(join(home, name), { recursive: true })
+        return readdirSync(home)
+      } catch {
+        return ['still written']
+      }
+    })
+    .toEqual([])
   spawnSync('runuser', ['-u', 'postgres', '--', 'mkdir', '-p', join(home, 'data/global')])
   for (const name of ['PG_VERSION', 'global/pg_control']) writeFileSync(join(home, 'data', name), '')
   rmSync(join(folder, 'password'))
