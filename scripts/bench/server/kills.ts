@@ -2,6 +2,8 @@ import { PLAIN_PRINTER } from '@tender/core/bench'
 import { randomUUID } from 'node:crypto'
 import { aWorkshop, type Workshop } from './aWorkshop'
 
+const { id: _plain, ...TWIN } = PLAIN_PRINTER
+
 const KILLS = 50
 const WRITERS = 4
 const BETWEEN_KILLS_MS = 400
@@ -18,11 +20,11 @@ async function writer(url: string, acknowledged: Map<string, number>, stopped: (
   while (!stopped()) {
     const id = randomUUID()
     try {
-      const made = await put(url, `printers/${id}`, { ...PLAIN_PRINTER, name: `Printer ${id}` })
+      const made = await put(url, `printers/${id}`, { ...TWIN, name: `Printer ${id}` })
       if (made.status !== 201) continue
       acknowledged.set(id, 1)
       const changed = await put(url, `printers/${id}?revision=1`, {
-        ...PLAIN_PRINTER,
+        ...TWIN,
         name: `Printer ${id}`,
         wallMmS: 77,
       })
