@@ -12,6 +12,7 @@ import {
 import { createServer, type AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { PLAIN_PRINTER } from '@tender/core/bench'
 import { expect, test } from '@playwright/test'
 
 const ROOT = join(import.meta.dirname, '..')
@@ -67,26 +68,8 @@ function end(child: ChildProcess, signal: NodeJS.Signals): Promise<void> {
 const total = async (url: string | null, shelf: string) =>
   (await (await fetch(`${url}/api/${shelf}`)).json()).total
 const put = (url: string | null, name: string) => {
-  const printer = {
-    name,
-    feed: 'nozzles',
-    loads: 2,
-    nozzleMm: 0.4,
-    bedMm: [220, 220],
-    heightMm: 220,
-    wallMmS: 60,
-    fillMmS: 80,
-    standMmS: 70,
-    interfaceMmS: 40,
-    firstLayerMmS: 25,
-    travelMmS: 150,
-    accelMmS2: 2000,
-    cornerMmS: 8,
-    retractS: 0.1,
-    swapS: 8,
-    minLayerS: 6,
-    purgeMm3S: 8,
-  }
+  const { id: _, ...plain } = PLAIN_PRINTER
+  const printer = { ...plain, name }
   return fetch(`${url}/api/printers/${crypto.randomUUID()}`, {
     method: 'PUT',
     headers: { 'Content-Type': 'application/json' },

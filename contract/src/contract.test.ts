@@ -19,7 +19,7 @@ import {
   TrialInput,
   writeFilamentCsv,
   type Printer,
-  type SpoolFields,
+  SpoolFields,
   type StoredFilament,
   type Trial,
 } from '.'
@@ -78,19 +78,13 @@ describe('plan files', () => {
 })
 
 let spools = 0
-const aSpool = (changes: Partial<SpoolFields> = {}): SpoolFields => ({
-  id: `00000000-0000-4000-8000-${String(++spools).padStart(12, '0')}`,
-  label: '',
-  lot: '',
-  gramsLeft: 500,
-  emptyG: null,
-  pricePerKg: null,
-  colour: null,
-  openedOn: null,
-  driedOn: null,
-  damp: false,
-  ...changes,
-})
+const aSpool = (changes: Partial<SpoolFields> = {}): SpoolFields =>
+  SpoolFields.parse({
+    id: `00000000-0000-4000-8000-${String(++spools).padStart(12, '0')}`,
+    label: '',
+    gramsLeft: 500,
+    ...changes,
+  })
 
 describe('what goes over the wire', () => {
   const filament: FilamentInput = {

@@ -1,13 +1,15 @@
 // npm run bench: what our stages cost against the raw cost of the libraries under them, as ratios within one run.
-// npm run bench -- plans | large | poses | files | server runs one of them alone.
+// npm run bench -- plans | rounded | large | poses | files | server runs one of them alone.
 import { benchFiles } from './files'
 import { benchLarge } from './large'
 import { benchPlans } from './plans'
 import { benchPoses } from './poses'
+import { benchRounded } from './roundedPlans'
 import { benchServer } from './server'
 
 const ALL: Record<string, () => void | Promise<void>> = {
   plans: benchPlans,
+  rounded: benchRounded,
   large: benchLarge,
   poses: benchPoses,
   files: benchFiles,

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import { clingKey, plainFilament } from '../bench'
-import { aPlan, aPrint, named } from '../testing'
-import type { FanReading, Grade, KnownTrial } from '../trial'
+import { aPlan, aPrint, fanUpTo, named } from '../testing'
+import type { KnownTrial } from '../trial'
 import {
   changePlan,
   checkDocument,
@@ -21,13 +21,7 @@ const fan = (filament: string, limitDeg: number): KnownTrial => ({
   printedOn: '2026-11-14',
   kind: 'fan',
   conditions: aPrint({ partFilament: named(filament), supportFilament: named(filament) }),
-  readings: [30, 35, 40, 45, 50, 55, 60, 65, 70].map((angleDeg): FanReading => ({
-    angleDeg,
-    direction: 'any',
-    layerHeightMm: 0.2,
-    lineWidthMm: 0.45,
-    grade: (angleDeg < limitDeg ? 1 : 5) as Grade,
-  })),
+  readings: fanUpTo(limitDeg),
 })
 const trials = [fan('Chalk PLA', 57), fan('Moss PETG', 42)]
 

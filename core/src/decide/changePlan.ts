@@ -16,8 +16,6 @@ export type PlanChange = {
   readonly printer?: Printer
   readonly exceptions?: readonly Exception[]
   readonly posts?: readonly Post[]
-  readonly zones?: PlanDocument['zones']
-  readonly pose?: PlanDocument['pose']
   readonly name?: string
 }
 

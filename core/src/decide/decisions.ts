@@ -54,30 +54,6 @@ export type Decisions = Holding & {
   readonly fanPercent: number
 }
 
-/** Names of the decisions of holding. */
-export const HOLDING = [
-  'supports',
-  'placement',
-  'standFilament',
-  'interfaceFilament',
-  'upperGapMm',
-  'lowerGapMm',
-  'sideGapMm',
-  'marginMm',
-  'interfaceLayers',
-  'lowerInterfaceLayers',
-  'interfaceSpacingMm',
-  'interfaceLines',
-  'interfaceDirection',
-  'stackMode',
-  'standLines',
-  'standWalls',
-  'standDensity',
-  'denseTopMm',
-  'denseTopDensity',
-  'thickStands',
-] as const satisfies readonly (keyof Holding)[]
-
 /** Lowest and highest value that a plan can work with, and the step of an arrow key. */
 export const DECISION_RANGES = {
   layerHeightMm: [0.04, 1.2, 0.02],

@@ -9,7 +9,7 @@ import {
   type PurgeReading,
   type TrialConditions,
 } from '../trial'
-import { aFilament, aPlan, aPrint, closeTo, named } from '../testing'
+import { aFilament, aPlan, aPrint, fanUpTo, closeTo, named } from '../testing'
 import {
   DEFAULT_PLAN,
   followEvidence,
@@ -28,13 +28,7 @@ const fan = (limitDeg: number, changes: Partial<TrialConditions> = {}): KnownTri
   printedOn: '2026-11-14',
   kind: 'fan',
   conditions: { ...conditions, ...changes },
-  readings: [30, 35, 40, 45, 50, 55, 60, 65, 70].map((angleDeg): FanReading => ({
-    angleDeg,
-    direction: 'any',
-    layerHeightMm: 0.2,
-    lineWidthMm: 0.45,
-    grade: (angleDeg < limitDeg ? 1 : 5) as Grade,
-  })),
+  readings: fanUpTo(limitDeg),
 })
 const ladder = (from: number, to: number, changes: Partial<TrialConditions> = {}): KnownTrial => ({
   id: 'ladder',

@@ -2,7 +2,7 @@ export { judgeOptionsOf, partBody, roleOf } from './bodyRoles'
 export { changePlan } from './changePlan'
 export type { BenchFacts, PlanChange } from './changePlan'
 export { checkDocument } from './checkDocument'
-export { DECISION_RANGES, HOLDING } from './decisions'
+export { DECISION_RANGES } from './decisions'
 export type { Decisions, Holding, NumberDecision } from './decisions'
 export {
   BODY_ROLES,

@@ -55,6 +55,26 @@ const guess = (value: number, low: number | null, high: number | null, sentence:
   sentence,
 })
 
+/** What trials say, with what they were and how they differ from the plan. */
+function saidBy(
+  trials: readonly KnownTrial[],
+  input: SuggestInput,
+  speedMmS: number | null,
+  said: Pick<Evidence, 'value' | 'low' | 'high' | 'sentence' | 'tender'>,
+): Evidence {
+  const transferred = trials.some(
+    ({ conditions }) => Math.abs(conditions.layerHeightMm - input.decisions.layerHeightMm) > 1e-6,
+  )
+  return {
+    ...said,
+    source: transferred ? 'transferred' : 'measured',
+    readings: trials.reduce((sum, { readings }) => sum + readings.length, 0),
+    trials: idsOf(trials),
+    newest: newestOf(trials),
+    mismatches: mismatches(trials, input, speedMmS),
+  }
+}
+
 function suggestFreeAngle(input: SuggestInput): Evidence {
   const { trials, decisions, printer } = input
   const fans = trialsOf(trials, 'fan').filter(
@@ -125,12 +145,14 @@ function sidesOf(
 /** What lines of supports are trusted with where nobody has printed a bridge ladder in their filament. */
 const CAREFUL_SPAN_MM = 5
 
+/** Bridge ladders of a filament. */
+const spanLadders = ({ trials }: SuggestInput, filament: string) =>
+  trialsOf(trials, 'span').filter(({ conditions }) => conditions.partFilament.id === filament)
+
 /** Longest span of an interface line, by the bridges of its own filament. */
 function suggestSupportSpan(input: SuggestInput): Evidence {
-  const { trials, decisions, printer, filaments } = input
-  const ladders = trialsOf(trials, 'span').filter(
-    (trial) => trial.conditions.partFilament.id === decisions.interfaceFilament,
-  )
+  const { decisions, printer, filaments } = input
+  const ladders = spanLadders(input, decisions.interfaceFilament)
   const { name } = filamentOf(filaments, decisions.interfaceFilament)
   if (ladders.length === 0)
     return guess(
@@ -141,57 +163,39 @@ function suggestSupportSpan(input: SuggestInput): Evidence {
     )
   const { freeSpanMm } = spanFitOf(ladders)
   const value = Math.max(1, Math.floor(freeSpanMm.cautious))
-  return {
-    source: ladders.some(
-      ({ conditions }) => Math.abs(conditions.layerHeightMm - decisions.layerHeightMm) > 1e-6,
-    )
-      ? 'transferred'
-      : 'measured',
+  return saidBy(ladders, input, printer.interfaceMmS, {
     value,
     low: freeSpanMm.low,
     high: freeSpanMm.high,
-    readings: ladders.reduce((sum, { readings }) => sum + readings.length, 0),
-    trials: idsOf(ladders),
-    newest: newestOf(ladders),
-    mismatches: mismatches(ladders, input, printer.interfaceMmS),
-    sentence: `Bridges in ${name} hold to ${value} mm nine times in ten; interface lines are laid no farther from stand to stand.`,
-  }
+    sentence: hedged(
+      `Bridges in ${name} hold to ${value} mm nine times in ten; interface lines are laid no farther from stand to stand.`,
+      whatIsMissing({ kind: 'span', readings: ladders.flatMap(({ readings }) => readings) }),
+    ),
+  })
 }
 
 /** Longest bridge that may stay free. Spans transfer between layer heights no further than the ladder itself was printed. */
 function suggestFreeSpan(input: SuggestInput): Evidence {
-  const { trials, decisions, printer } = input
-  const ladders = trialsOf(trials, 'span').filter(
-    (trial) => trial.conditions.partFilament.id === decisions.partFilament,
-  )
-  const readings = ladders.flatMap((trial) => trial.readings)
+  const { decisions, printer, filaments } = input
+  const ladders = spanLadders(input, decisions.partFilament)
   const { freeSpanMm } = spanFitOf(ladders)
   const value = Math.floor(freeSpanMm.cautious)
-  if (readings.length === 0)
+  if (ladders.length === 0)
     return guess(
       value,
       freeSpanMm.low,
       freeSpanMm.high,
-      `Nobody has printed a bridge ladder in ${filamentOf(input.filaments, decisions.partFilament).name} yet, so this is a starting guess.`,
+      `Nobody has printed a bridge ladder in ${filamentOf(filaments, decisions.partFilament).name} yet, so this is a starting guess.`,
     )
-  return {
-    source: ladders.some(
-      ({ conditions }) => Math.abs(conditions.layerHeightMm - decisions.layerHeightMm) > 1e-6,
-    )
-      ? 'transferred'
-      : 'measured',
+  return saidBy(ladders, input, printer.wallMmS, {
     value,
     low: freeSpanMm.low,
     high: freeSpanMm.high,
-    readings: readings.length,
-    trials: idsOf(ladders),
-    newest: newestOf(ladders),
-    mismatches: mismatches(ladders, input, printer.wallMmS),
     sentence: hedged(
       `Half of bridges hold to ${Math.round(freeSpanMm.median)} mm, nine in ten of the possible limits lie above ${value} mm.`,
-      whatIsMissing({ kind: 'span', readings }),
+      whatIsMissing({ kind: 'span', readings: ladders.flatMap(({ readings }) => readings) }),
     ),
-  }
+  })
 }
 
 /** Gap above the interface, for the pairing that the decisions name. */
@@ -205,24 +209,16 @@ export function suggestUpperGap(input: SuggestInput): Evidence {
   const tender = { gapsMm: [...fit.curve.gapsMm], chance: [...fit.curve.tender] }
   if (known.source === 'guess')
     return { ...guess(value, fit.windowMm[0], fit.windowMm[1], pairingSentence(known)), tender }
-  const transferred = ladders.some(
-    (trial) => Math.abs(trial.conditions.layerHeightMm - decisions.layerHeightMm) > 1e-6,
-  )
-  return {
-    source: transferred ? 'transferred' : 'measured',
+  return saidBy(ladders, input, printer.interfaceMmS, {
     value,
     low: fit.windowMm[0],
     high: fit.windowMm[1],
-    readings: fit.readings,
-    trials: idsOf(ladders),
-    newest: newestOf(ladders),
     tender,
-    mismatches: mismatches(ladders, input, printer.interfaceMmS),
     sentence: hedged(
       gapSentence(fit),
-      whatIsMissing({ kind: 'gap', readings: ladders.flatMap((one) => one.readings) }),
+      whatIsMissing({ kind: 'gap', readings: ladders.flatMap(({ readings }) => readings) }),
     ),
-  }
+  })
 }
 
 /** How much to purge at a swap: enough for the part's strength, whichever way the worse of the two swaps goes. */
@@ -253,18 +249,17 @@ function suggestPurge(input: SuggestInput): Evidence {
   const names = pair.map((id) => filamentOf(input.filaments, id).name)
   const [from, to] = worst.swap === 'AB' ? names : [names[1], names[0]]
   return {
+    ...saidBy(ladders, input, null, {
+      value: Math.min(3000, Math.ceil(need.cautious / 10) * 10),
+      low: need.low,
+      high: need.high,
+      sentence: hedged(
+        `From ${from} to ${to} leaves most behind: about ${Math.round(need.median)} mm³ do for a strong part, and ${Math.round(need.cautious)} nine times in ten.`,
+        whatIsMissing({ kind: 'purge', readings: ladders.flatMap(({ readings }) => readings) }),
+      ),
+    }),
+    // What a nozzle leaves behind does not hang on the layer it was read at.
     source: 'measured',
-    value: Math.min(3000, Math.ceil(need.cautious / 10) * 10),
-    low: need.low,
-    high: need.high,
-    readings: ladders.reduce((sum, { readings }) => sum + readings.length, 0),
-    trials: idsOf(ladders),
-    newest: newestOf(ladders),
-    mismatches: mismatches(ladders, input, null),
-    sentence: hedged(
-      `From ${from} to ${to} leaves most behind: about ${Math.round(need.median)} mm³ do for a strong part, and ${Math.round(need.cautious)} nine times in ten.`,
-      whatIsMissing({ kind: 'purge', readings: ladders.flatMap((one) => one.readings) }),
-    ),
   }
 }
 

@@ -27,7 +27,7 @@ export function accessTo(layerIndex: number, underside: Region, layers: readonly
 const LEVEL = headingOf(0)
 
 /** A point inside: the middle of the widest stretch on one of a few level lines. */
-export function innerPoint(region: Region): [number, number] | null {
+function innerPoint(region: Region): [number, number] | null {
   const box = boundsOf(region.xyMm)
   let best: [number, number] | null = null
   let widest = 0

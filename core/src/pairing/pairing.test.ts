@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import { plainFilament, type Family } from '../bench'
-import { aPrint, closeTo, named } from '../testing'
-import type { GapReading, KnownTrial } from '../trial'
+import { aPrint, aTile, closeTo, named } from '../testing'
+import type { KnownTrial } from '../trial'
 import { colourAdvice, knownPairing, livesTogether, pairingSentence } from '.'
 
 const filament = (family: Family, name: string = family) => plainFilament(name, family, '#888888')
@@ -96,14 +96,6 @@ describe('colours', () => {
 })
 
 describe('what is known of a pairing', () => {
-  const reading = (gapMm: number, release: 1 | 5, finish: 1 | 5): GapReading => ({
-    gapMm,
-    spacingMm: 0,
-    release,
-    finish,
-    forceN: null,
-    areaMm2: null,
-  })
   const ladder = (part: string, touching: string): KnownTrial => ({
     id: part + touching,
     name: 'Ladder',
@@ -111,7 +103,7 @@ describe('what is known of a pairing', () => {
     kind: 'gap',
     conditions: aPrint({ partFilament: named(part), supportFilament: named(touching), speedMmS: 40 }),
     readings: [0, 0.05, 0.1, 0.15, 0.2, 0.25, 0.3].map((gap) =>
-      reading(gap, gap > 0.07 ? 1 : 5, gap < 0.22 ? 1 : 5),
+      aTile(gap, gap > 0.07 ? 1 : 5, gap < 0.22 ? 1 : 5),
     ),
   })
 

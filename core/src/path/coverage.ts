@@ -10,7 +10,7 @@ const SCAN_MM = 0.1
  * @param reachMm beyond the edge of a line that counts as covered: half the free width between lines that are laid apart on purpose
  * @returns mm2
  */
-export function coveredAreaMm2(
+function coveredAreaMm2(
   region: Region,
   lines: readonly ToolPaths[],
   lineWidthMm: number,

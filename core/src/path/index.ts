@@ -1,5 +1,5 @@
 export { addRings, addSegments } from './addLines'
-export { coveredAreaMm2, createCoverMeasurer } from './coverage'
+export { createCoverMeasurer } from './coverage'
 export { partLineAngleDeg, partPaths } from './partPaths'
 export type { PartPathOptions } from './partPaths'
 export { INTERFACE_LINES, STAND_LINES, supportPaths } from './supportPaths'

@@ -174,7 +174,7 @@ function postGroup(
 }
 
 /** The underside nearest in height to a place, within a post's width of it. */
-export function undersideAt(
+function undersideAt(
   [x, y, z]: readonly [number, number, number],
   widthMm: number,
   layers: readonly Layer[],

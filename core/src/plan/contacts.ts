@@ -1,4 +1,4 @@
-import { holdingUnder, type Holding, type PlanDocument } from '../decide'
+import type { Holding, PlanDocument } from '../decide'
 import type { Overhangs, Patch } from '../overhang'
 import type { createCoverMeasurer, ToolPaths } from '../path'
 import { regionAreaMm2, type Region } from '../polygon'
@@ -6,6 +6,7 @@ import type { Layer } from '../slice'
 import type { Held, Supports, UnheldReason } from '../stand'
 import type { HoldingGroup } from './assign'
 import type { Contact, IslandReport, PlanGeometry } from './planResult'
+import { holdingOf } from './planPrint'
 import { laidAs } from './stages'
 
 /** Plastic that ends within this of the height asked for counts as holding at its gap. */
@@ -28,25 +29,16 @@ type Cover = (region: Region, topMm: number, holding: Holding) => number
 export function contactsOf(input: HeldInput): Contact[] {
   const { document, overhangs, groups, supports, geometry } = input
   const covered = coverOf(input)
+  // Posts hold whatever they stand under, whichever sentence rules it.
+  const byHand = groups.findIndex(({ kind }) => kind === 'posts')
+  const besides = [supports.drawn, ...(byHand < 0 ? [] : [supports.held[byHand]])]
   const contacts: Contact[] = []
   for (const group of groups) {
-    const holding =
-      group.kind === 'exception'
-        ? holdingUnder(document.decisions, document.exceptions[group.index - 1])
-        : document.decisions
-    const held = supports.held[group.index]
+    const holding = holdingOf(document, group)
+    const heldBy = supports.held[group.index]
     for (const [id, steps] of group.patches)
       contacts.push(
-        contactOf(
-          overhangs.patches[id],
-          steps,
-          group,
-          holding,
-          held,
-          supports.drawn,
-          geometry.layers,
-          covered,
-        ),
+        contactOf(overhangs.patches[id], steps, group, holding, heldBy, besides, geometry.layers, covered),
       )
   }
   return contacts.sort((a, b) => a.zMm - b.zMm || a.topMm - b.topMm)
@@ -58,7 +50,7 @@ function contactOf(
   group: HoldingGroup,
   holding: Holding,
   heldBy: ReadonlyMap<number, Held>,
-  drawn: ReadonlyMap<number, Held>,
+  besides: readonly ReadonlyMap<number, Held>[],
   layers: readonly Layer[],
   covered: Cover,
 ): Contact {
@@ -73,8 +65,11 @@ function contactOf(
     const own = regionAreaMm2(step)
     wantedMm2 += own
     let left = own
-    for (const held of [drawn.get(index), heldBy.get(index)]) {
-      if (!held) continue
+    // What ends at one height is counted there together, whoever put it there.
+    const counted: number[] = []
+    for (const held of [...besides, heldBy].map((of) => of.get(index))) {
+      if (!held || counted.some((topMm) => Math.abs(topMm - held.topMm) < 2 * AT_ITS_GAP_MM)) continue
+      counted.push(held.topMm)
       const plastic = Math.min(left, covered(step, held.topMm, holding))
       areaMm2 += plastic
       left -= plastic
@@ -159,11 +154,7 @@ export function islandsOf(input: HeldInput): IslandReport[] {
     for (const group of groups)
       for (const held of [supports.drawn.get(layerIndex), supports.held[group.index].get(layerIndex)]) {
         if (!held) continue
-        const holding =
-          group.kind === 'exception'
-            ? holdingUnder(document.decisions, document.exceptions[group.index - 1])
-            : document.decisions
-        mm2 = Math.max(mm2, covered(region, held.topMm, holding))
+        mm2 = Math.max(mm2, covered(region, held.topMm, holdingOf(document, group)))
       }
     return { zMm, areaMm2, held: mm2 > ISLAND_SHARE * areaMm2, layerIndex, atMm, keptOffBy }
   })

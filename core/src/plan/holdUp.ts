@@ -51,7 +51,11 @@ export async function holdUp(input: HoldUpInput): Promise<Supports> {
   }
   const active = groups
     .map((group, g) => ({ group, holding: holdings[g], g }))
-    .filter(({ group, holding }) => holding.supports && group.wanted.some((region) => !isEmptyRegion(region)))
+    // A post set by hand is meant, whatever else is held.
+    .filter(
+      ({ group, holding }) =>
+        (holding.supports || group.kind === 'posts') && group.wanted.some((region) => !isEmptyRegion(region)),
+    )
     .reverse()
   for (const [n, { group, holding, g }] of active.entries()) {
     const made = await straightSupports({

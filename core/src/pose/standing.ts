@@ -68,7 +68,7 @@ export function standingSentence({ verdict, tipDeg, footprintMm2, leverMm }: Sta
 }
 
 /** Convex outline, counter-clockwise. Source: monotone chain. */
-export function hullOutline(points: readonly (readonly [number, number])[]): [number, number][] {
+function hullOutline(points: readonly (readonly [number, number])[]): [number, number][] {
   const sorted = [...points].sort((a, b) => a[0] - b[0] || a[1] - b[1])
   const half = (list: readonly (readonly [number, number])[]) => {
     const chain: [number, number][] = []

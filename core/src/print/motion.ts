@@ -22,7 +22,6 @@ const SPEED_OF: Readonly<Record<PathKind, 'wallMmS' | 'fillMmS' | 'standMmS' | '
   interface: 'interfaceMmS',
   footing: 'standMmS',
   brim: 'standMmS',
-  tower: 'fillMmS',
 }
 
 /**

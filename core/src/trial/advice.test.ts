@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { aPrint, named } from '../testing'
+import { aPrint, aTile, named } from '../testing'
 import {
   adviseNext,
   matchCsv,
@@ -18,14 +18,6 @@ import {
 } from '.'
 
 const conditions = aPrint({ speedMmS: 40, supportFilament: named('Moss PETG') })
-const tile = (gapMm: number, release: 1 | 5, finish: 1 | 5): GapReading => ({
-  gapMm,
-  spacingMm: 0,
-  release,
-  finish,
-  forceN: null,
-  areaMm2: null,
-})
 const ladder = (
   id: string,
   readings: readonly GapReading[],
@@ -42,10 +34,10 @@ const advise = (trials: readonly KnownTrial[]) => adviseNext(trials, 3, () => WE
 
 describe('what to print next, over all that was printed', () => {
   const settled = [0, 0.05, 0.1, 0.14, 0.16, 0.2, 0.25, 0.28, 0.32, 0.35].flatMap((gap) => [
-    tile(gap, gap > 0.15 ? 1 : 5, gap < 0.3 ? 1 : 5),
-    tile(gap, gap > 0.15 ? 1 : 5, gap < 0.3 ? 1 : 5),
+    aTile(gap, gap > 0.15 ? 1 : 5, gap < 0.3 ? 1 : 5),
+    aTile(gap, gap > 0.15 ? 1 : 5, gap < 0.3 ? 1 : 5),
   ])
-  const few = [tile(0.1, 5, 1), tile(0.4, 1, 5)]
+  const few = [aTile(0.1, 5, 1), aTile(0.4, 1, 5)]
 
   test('the coupon that is least settled comes first, with steps between what is known', () => {
     const advice = advise([ladder('settled', settled, { partFilament: named('Slate') }), ladder('few', few)])
@@ -127,7 +119,7 @@ describe('which prints are one', () => {
       { damp: true },
     ]
     for (const change of others) expect(samePrint(one, ladder('b', [], change))).toBe(false)
-    expect(trialsOf([one, ladder('c', [tile(0.1, 1, 1)])], 'gap').map(({ id }) => id)).toEqual(['c'])
+    expect(trialsOf([one, ladder('c', [aTile(0.1, 1, 1)])], 'gap').map(({ id }) => id)).toEqual(['c'])
   })
 })
 
@@ -182,16 +174,16 @@ describe('why an answer is not sharp', () => {
       .concat(angle(60, 5), angle(65, 5))
     expect(whatIsMissing({ kind: 'fan', readings: oneOff })).toEqual([])
     expect(hedged('Up to 50°.', ['Why.'])).toBe('As far as these readings go: up to 50°.')
-    expect(whatIsMissing({ kind: 'gap', readings: [0.1, 0.2, 0.3].map((gap) => tile(gap, 1, 1)) })).toEqual([
+    expect(whatIsMissing({ kind: 'gap', readings: [0.1, 0.2, 0.3].map((gap) => aTile(gap, 1, 1)) })).toEqual([
       expect.stringContaining('let them touch'),
       expect.stringContaining('print larger gaps'),
     ])
-    const ladder = [tile(0, 5, 1), tile(0.1, 5, 1), tile(0.2, 1, 1), tile(0.3, 1, 5)]
+    const ladder = [aTile(0, 5, 1), aTile(0.1, 5, 1), aTile(0.2, 1, 1), aTile(0.3, 1, 5)]
     expect(whatIsMissing({ kind: 'gap', readings: ladder })).toEqual([])
     expect(
       whatIsMissing({
         kind: 'gap',
-        readings: [tile(0, 1, 5), tile(0.1, 1, 5), tile(0.2, 5, 1), tile(0.3, 5, 1)],
+        readings: [aTile(0, 1, 5), aTile(0.1, 1, 5), aTile(0.2, 5, 1), aTile(0.3, 5, 1)],
       }),
     ).toHaveLength(2)
     expect(whatIsMissing({ kind: 'gap', readings: [] })).toEqual([])

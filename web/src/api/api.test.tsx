@@ -2,7 +2,7 @@
 import { describe, expect, test } from '@jest/globals'
 import { PretendServer, refusal, show, hooked } from '../testing/view'
 import { act, screen, waitFor } from '@testing-library/react'
-import { Part, StoredFilament } from '@tender/contract'
+import { Part, SpoolFields, StoredFilament } from '@tender/contract'
 import { aFilament, aPart, idOf } from '../testing/samples'
 import { ApiError, ask, meshBytes, sendFile } from './client'
 import { shelves, shelfKeys } from './shelves'
@@ -66,18 +66,7 @@ describe('asking the server', () => {
 })
 
 describe('shelves', () => {
-  const spool = {
-    id: idOf(30),
-    label: 'A',
-    lot: '',
-    gramsLeft: 400,
-    emptyG: null,
-    pricePerKg: null,
-    colour: null,
-    openedOn: null,
-    driedOn: null,
-    damp: false,
-  }
+  const spool = SpoolFields.parse({ id: idOf(30), label: 'A', gramsLeft: 400 })
   const chalk = aFilament(1, 'Chalk PLA', 'PLA', [spool])
 
   test('every shelf’s own samples pass its own checks', () => {

@@ -1,9 +1,16 @@
 import { describe, expect, test } from '@jest/globals'
-import type { Printer, StoredFilament, StepReading, Trial, TrialInput } from '@tender/contract'
+import {
+  SpoolFields,
+  type Printer,
+  type StoredFilament,
+  type StepReading,
+  type Trial,
+  type TrialInput,
+} from '@tender/contract'
 import { PLAIN_PRINTER, plainFilament, type Printer as PrinterFacts } from '@tender/core/bench'
 import { DEFAULT_PLAN, type Evidence, type PlanDocument } from '@tender/core/decide'
 import { COUPON_KINDS, couponGrid, STARTING_COUPONS, stepsOf } from '@tender/core/trial'
-import { aTrial } from '../testing/samples'
+import { aTrial, idOf } from '../testing/samples'
 import { inkOn } from '../drawings/grades'
 import { signed } from '../format/numbers'
 import { usualPrinter } from './bench/usualPrinter'
@@ -25,18 +32,8 @@ const seen = (what: Partial<StepReading>): StepReading => ({
   note: '',
   ...what,
 })
-const spool = (id: string) => ({
-  id,
-  label: '',
-  lot: '',
-  gramsLeft: 500,
-  emptyG: null,
-  pricePerKg: null,
-  colour: null,
-  openedOn: null,
-  driedOn: null,
-  damp: false,
-})
+// Spools of this file go by letters, not by ids as the contract wants them.
+const spool = (id: string) => ({ ...SpoolFields.parse({ id: idOf(1), label: '', gramsLeft: 500 }), id })
 const filament = (id: string, name: string, spools: string[] = []): StoredFilament => {
   const { id: _id, gramsLeft: _grams, lots: _lots, ...plain } = plainFilament(name, 'PLA', '#d8d3c8')
   return { ...plain, id, revision: 1, updatedAt: '', spools: spools.map(spool) }

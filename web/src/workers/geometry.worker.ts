@@ -27,6 +27,7 @@ import {
   supportHeightsText,
   planBounds,
   sectionOf,
+  STAGES,
   type LayerView,
   type PlanGeometry,
   type PlanSummary,
@@ -146,6 +147,41 @@ function watch(stillWanted: () => boolean, onProgress?: OnProgress) {
     if (!stillWanted()) throw new TenderError('STOPPED', 'The work was stopped.')
   }
 }
+
+/** How far a plan is, over all its stages. */
+const shareOf = (stage: StageName, share: number) => (STAGES.indexOf(stage) + share) / STAGES.length
+
+/** A file to be made of a part that this thread need not hold. */
+type FileOrder = [
+  ticket: number,
+  key: string,
+  bytes: Uint8Array,
+  document: PlanDocument,
+  onShare: (share: number) => void,
+]
+
+/** Letters that a point of a path usually takes in G-code. */
+const LINE_LENGTH = 32
+
+/** Makes a file: tells its share, stops when a newer one is asked for. */
+function filePulse(ticket: number, onShare: (share: number) => void) {
+  take(ticket)
+  const pulse = watch(
+    () => newest === ticket,
+    (_, share) => onShare(share),
+  )
+  return (share: number) => pulse('estimate', share)
+}
+
+const plannedFor = async (
+  key: string,
+  bytes: Uint8Array,
+  document: PlanDocument,
+  onShare: (share: number) => Promise<void>,
+) =>
+  (await thePlanner()).plan(key, unpackMesh(bytes).mesh, document, (stage, share) =>
+    onShare(shareOf(stage, share)),
+  )
 
 const api = {
   /** Reads a file without keeping it: what it holds, and what was wrong with it. */
@@ -278,12 +314,10 @@ const api = {
     onShare: (share: number) => void,
   ) =>
     answer(async () => {
-      take(ticket)
-      const pulse = watch(
-        () => newest === ticket,
-        (_, share) => onShare(share),
-      )
-      const needs = await (await thePlanner()).needs(key, unpackMesh(bytes).mesh, document, pulse)
+      const pulse = filePulse(ticket, onShare)
+      const needs = await (
+        await thePlanner()
+      ).needs(key, unpackMesh(bytes).mesh, document, (stage, share) => pulse(0.3 * shareOf(stage, share)))
       const file = await reshapedFile(
         needs,
         document,
@@ -292,7 +326,7 @@ const api = {
         title,
         await polygonEngine(),
         await solidEngine(),
-        (done, total) => pulse('stand', done / total),
+        (done, total) => pulse(0.3 + (0.7 * done) / total),
       )
       return transfer(file, [file.buffer])
     }),
@@ -351,33 +385,22 @@ const api = {
   },
 
   /** Part, stand and interface as bodies of one 3MF file. Meant for a worker of its own: the joining of solids is not to hold up drawings. */
-  bodies: (
-    ticket: number,
-    key: string,
-    bytes: Uint8Array,
-    document: PlanDocument,
-    onShare: (share: number) => void,
-  ) =>
+  bodies: (...[ticket, key, bytes, document, onShare]: FileOrder) =>
     answer(async () => {
-      take(ticket)
-      const { mesh } = unpackMesh(bytes)
-      const pulse = watch(
-        () => newest === ticket,
-        (_, share) => onShare(share),
-      )
-      const { geometry, summary } = await (
-        await thePlanner()
-      ).plan(key, mesh, document, (stage) => pulse(stage, 0.1))
-      const engine = await solidEngine()
+      const pulse = filePulse(ticket, onShare)
+      const { geometry, summary } = await plannedFor(key, bytes, document, (share) => pulse(0.3 * share))
+      const colour = (id: string) => filamentOf(document.filaments, id).colour
       const { partFilament, standFilament, interfaceFilament } = document.decisions
-      const colour = (name: string) => filamentOf(document.filaments, name).colour
-      const colours = {
-        part: colour(partFilament),
-        stand: colour(standFilament),
-        interface: colour(interfaceFilament),
-      }
-      const bodies = await planBodies(geometry, await polygonEngine(), engine, colours, (done, total) =>
-        pulse('estimate', 0.2 + (0.8 * done) / total),
+      const bodies = await planBodies(
+        geometry,
+        await polygonEngine(),
+        await solidEngine(),
+        {
+          part: colour(partFilament),
+          stand: colour(standFilament),
+          interface: colour(interfaceFilament),
+        },
+        (done, total) => pulse(0.3 + (0.7 * done) / total),
       )
       // The format holds closed solids alone; of an open part the stands still go out.
       const closed = summary.part.watertight ? bodies : bodies.filter(({ name }) => name !== 'Part')
@@ -389,29 +412,20 @@ const api = {
       return write3mf(document.name, closed, supportHeightsText(summary))
     }),
 
-  /** The whole print as G-code, piece by piece. Meant for a worker of its own. */
-  print: (
-    ticket: number,
-    key: string,
-    bytes: Uint8Array,
-    document: PlanDocument,
-    onShare: (share: number) => void,
-  ) =>
+  /** The whole print as G-code, put together piece by piece. Meant for a worker of its own. */
+  print: (...[ticket, key, bytes, document, onShare]: FileOrder) =>
     answer(async () => {
-      take(ticket)
-      const pulse = watch(
-        () => newest === ticket,
-        (_, share) => onShare(share),
-      )
-      const { geometry, groups } = await (
-        await thePlanner()
-      ).plan(key, unpackMesh(bytes).mesh, document, (stage, share) => pulse(stage, 0.7 * share))
+      const pulse = filePulse(ticket, onShare)
+      const { geometry, groups } = await plannedFor(key, bytes, document, (share) => pulse(0.7 * share))
       const job = planPrint(document, groups, geometry)
       const measure = measurePrint(job, document.printer, createPathMeasurer())
+      const points = job.sweeps.reduce((sum, { paths }) => sum + paths.xyMm.length / 2, 0)
       const pieces: string[] = []
+      let length = 0
       for (const piece of writeGcode(job, document.printer, measure)) {
         pieces.push(piece)
-        await pulse('estimate', 0.8)
+        length += piece.length
+        await pulse(Math.min(1, 0.7 + (0.3 * length) / (points * LINE_LENGTH)))
       }
       return {
         file: new Blob(pieces, { type: 'text/x.gcode' }),

@@ -45,7 +45,8 @@ export function heldWarnings({ document, contacts, islands }: Warned): PlanWarni
     for (const [why, mm2] of Object.entries(unheldMm2) as [UnheldReason, number][])
       reasons.set(why, (reasons.get(why) ?? 0) + mm2)
   const leaning = LEANS_ON_THE_PART.reduce((sum, why) => sum + (reasons.get(why) ?? 0), 0)
-  const hanging = wanted - held - leaning
+  // What an exception leaves free is no surprise.
+  const hanging = wanted - held - leaning - (reasons.get('left free') ?? 0)
   if (d.supports && wanted > 0 && (hanging > MUCH * wanted || leaning > VERY_MUCH * wanted)) {
     const named = [...reasons]
       .filter(([, mm2]) => mm2 > 0.005 * wanted)
@@ -55,7 +56,7 @@ export function heldWarnings({ document, contacts, islands }: Warned): PlanWarni
     found.push(
       (hanging > MUCH * wanted ? warning : note)(
         'OVERHANG_NOT_HELD',
-        `${area(wanted - held)} of ${area(wanted)} that lean past ${d.freeAngleDeg}° stay free${named.length > 0 ? `: ${named.join('; ')}` : ''}.${d.placement === 'bed' && reasons.has('no way down') ? ' Stands may only rest on the bed.' : ''}`,
+        `${area(hanging + leaning)} of ${area(wanted)} that lean past ${d.freeAngleDeg}° stay free${named.length > 0 ? `: ${named.join('; ')}` : ''}.${d.placement === 'bed' && reasons.has('no way down') ? ' Stands may only rest on the bed.' : ''}`,
         { atMm: [...most.atMm, most.zMm] },
       ),
     )

@@ -1,4 +1,4 @@
-import { FilamentInput, type SpoolFields, type StoredFilament } from '@tender/contract'
+import { FilamentInput, SpoolFields, type StoredFilament } from '@tender/contract'
 import { FAMILIES, plainFilament, type Family, type FamilyBook } from '@tender/core/bench'
 import { useState } from 'react'
 import { Controller, useFieldArray, useForm, type Control } from 'react-hook-form'
@@ -20,18 +20,7 @@ const startOf = (name: string, family: Family, colour: string, book?: FamilyBook
   return { ...plain, spools: [] }
 }
 
-const newSpool = (): SpoolFields => ({
-  id: newId(),
-  label: '',
-  lot: '',
-  gramsLeft: 1000,
-  emptyG: null,
-  pricePerKg: null,
-  colour: null,
-  openedOn: null,
-  driedOn: null,
-  damp: false,
-})
+const newSpool = (): SpoolFields => SpoolFields.parse({ id: newId(), label: '', gramsLeft: 1000 })
 
 /** Adds a filament with its spools, or changes one. Choosing a family fills in its usual numbers. */
 export function FilamentDialog({

@@ -25,6 +25,10 @@ export function Letter() {
         <NumberToken name="freeSpanMm" /> stay free.
         {document.zones.length > 0 &&
           ` ${counted(document.zones.length, 'zone')} of your own ${document.zones.length === 1 ? 'counts' : 'count'} first.`}
+        {document.exceptions.length > 0 &&
+          ` ${counted(document.exceptions.length, 'exception')} in its file ${document.exceptions.length === 1 ? 'holds' : 'hold'} some of it otherwise.`}
+        {document.posts.length > 0 &&
+          ` ${counted(document.posts.length, 'post')} set by hand ${document.posts.length === 1 ? 'stands' : 'stand'} besides.`}
         {decisions.supports && (
           <>
             {' '}

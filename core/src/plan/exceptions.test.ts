@@ -1,0 +1,118 @@
+import { beforeAll, describe, expect, test } from '@jest/globals'
+import { polygonEngine } from '../../node'
+import { plainFilament } from '../bench'
+import { newDocument, type NewDocument } from '../decide'
+import type { Mesh } from '../mesh'
+import { regionAreaMm2, type PolygonEngine } from '../polygon'
+import { checkPlastic, cone, join, table } from '../testing'
+import { createPlanner } from '.'
+
+let engine: PolygonEngine
+beforeAll(async () => void (engine = await polygonEngine()))
+
+const chalk = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
+const moss = plainFilament('Moss PETG', 'PETG', '#6d7f4b')
+const aside = (mesh: Mesh, byMm: number): Mesh => ({
+  ...mesh,
+  positionsMm: mesh.positionsMm.map((value, i) => value + (i % 3 === 0 ? byMm : 0)),
+})
+/** A flat underside at 10 mm, and a slope of 60 degrees beside it. */
+const both = join([table, aside(cone(60, 4, 3), 50)])
+
+async function planned(mesh: Mesh, more: NewDocument) {
+  const document = newDocument({
+    filaments: [chalk, moss],
+    ...more,
+    decisions: { placement: 'anywhere', interfaceFilament: chalk.id, ...more.decisions },
+  })
+  return createPlanner(engine).plan('part', mesh, document)
+}
+
+describe('exceptions', () => {
+  test('under flat undersides alone another filament touches, at a gap of its own; the slope stays as the letter has it', async () => {
+    const plain = await planned(both, {})
+    const { summary, geometry } = await planned(both, {
+      exceptions: [{ where: { kind: 'flat' }, interfaceFilament: moss.id, upperGapMm: 0 }],
+    })
+    const of = (kind: string) => summary.contacts.find((contact) => contact.kind === kind)!
+    expect(of('flat')).toMatchObject({ holding: 1, achievedGapMm: 0 })
+    expect(of('sloped')).toMatchObject({ holding: 0, achievedGapMm: 0.2 })
+    expect(plain.summary.swaps).toBe(0)
+    // Three layers of the other filament: there and back.
+    expect(summary.swaps).toBe(4)
+    const touching = geometry.passes.filter(({ role, holding }) => role === 'interface' && holding === 1)
+    expect(Math.max(...touching.map(({ topMm }) => topMm))).toBeCloseTo(10, 9)
+    const ofMoss = summary.estimate.filaments.find(({ id }) => id === moss.id)!
+    const laid = touching.reduce(
+      (sum, { region, bottomMm, topMm }) => sum + regionAreaMm2(region) * (topMm - bottomMm),
+      0,
+    )
+    // And what its swaps purge.
+    expect(Math.abs(ofMoss.mm3 / (laid + 2 * 15) - 1)).toBeLessThan(0.05)
+  })
+
+  test('one underside may be left free, which is no warning; of two that fit the later counts', async () => {
+    const { summary } = await planned(both, {
+      exceptions: [
+        { where: { kind: 'sloped' }, upperGapMm: 0.3 },
+        { where: { contact: [50, 0, 3] }, supports: false },
+      ],
+    })
+    const slope = summary.contacts.find(({ kind }) => kind === 'sloped')!
+    expect(slope).toMatchObject({ holding: 2, achievedGapMm: null, areaMm2: 0 })
+    expect(Math.abs(slope.unheldMm2['left free']! - slope.wantedMm2)).toBeLessThan(0.1)
+    expect(summary.warnings.map(({ code }) => code)).not.toContain('OVERHANG_NOT_HELD')
+  })
+
+  test('a zone has its part of an underside; one that is not there is refused by name', async () => {
+    const zone = {
+      id: 'west',
+      name: 'West half',
+      kind: 'show' as const,
+      limitDeg: 0,
+      shape: { kind: 'box' as const, minMm: [-5, -5, 5] as const, maxMm: [10, 25, 15] as const },
+    }
+    const { summary } = await planned(table, {
+      zones: [zone],
+      exceptions: [{ where: { zone: 'west' }, upperGapMm: 0.3 }],
+    })
+    expect(
+      summary.contacts.map(({ holding, achievedGapMm, wantedMm2 }) => [
+        holding,
+        achievedGapMm,
+        Math.round(wantedMm2),
+      ]),
+    ).toEqual(
+      expect.arrayContaining([
+        [0, 0.2, 192],
+        [1, 0.3, 192],
+      ]),
+    )
+    await expect(
+      planned(table, { exceptions: [{ where: { zone: 'east' }, upperGapMm: 0.3 }] }),
+    ).rejects.toMatchObject({ code: 'VALUE_OUT_OF_RANGE', message: expect.stringContaining('"east"') })
+  })
+})
+
+describe('posts set by hand', () => {
+  test('stand though nothing else is held, near ones joined, each up to the gap; what they hold is counted once', async () => {
+    const alone = { decisions: { supports: false }, posts: [{ atMm: [3, 3, 10] as const, widthMm: 3 }] }
+    const { summary, geometry } = await planned(table, alone)
+    const disc = Math.PI * 1.5 ** 2
+    const [contact] = summary.contacts
+    expect(Math.abs(contact.areaMm2 - disc)).toBeLessThan(0.8)
+    expect(contact.achievedGapMm).toBe(0.2)
+    const report = checkPlastic(geometry, { lineWidthMm: 0.45, gapMm: 0.2, lowerGapMm: 0.2 })
+    expect(report.floatingMm2).toBe(0)
+    expect(Math.abs(report.heldMm2 - disc)).toBeLessThan(1)
+
+    const clump = await planned(table, {
+      ...alone,
+      posts: [...alone.posts, { atMm: [8, 3, 10], widthMm: 3 }],
+    })
+    // 5 mm apart: the space between them is filled.
+    expect(clump.summary.contacts[0].areaMm2).toBeGreaterThan(2 * disc + 3)
+    const whole = await planned(table, { posts: alone.posts })
+    expect(whole.summary.contacts[0].areaMm2).toBeLessThan(whole.summary.contacts[0].wantedMm2)
+  })
+})

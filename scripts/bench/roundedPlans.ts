@@ -1,0 +1,54 @@
+import { polygonEngine, solidEngine } from '@tender/core/node'
+import { newDocument, type PlanDocument } from '@tender/core/decide'
+import { createPlanner } from '@tender/core/plan'
+import { sliceMesh } from '@tender/core/slice'
+import { planBodies } from '@tender/core/solid'
+import { best } from './best'
+import { rawLayers } from './raw'
+import { ROUNDED, roundedShape, type RoundedName } from './rounded'
+
+const AIM = 4
+const COLOURS = { part: '#a5a8b4', stand: '#cd8a62', interface: '#4f3f94' }
+
+/** Plans of rounded parts, which touch something on every layer: the whole, what a change costs after it, and its bodies. Stands anywhere. */
+export async function benchRounded(): Promise<void> {
+  const [solids, polygons] = [await solidEngine(), await polygonEngine()]
+  const plain = newDocument({ decisions: { placement: 'anywhere' } })
+  const changed = (decisions: Partial<PlanDocument['decisions']>): PlanDocument => ({
+    ...plain,
+    decisions: { ...plain.decisions, ...decisions },
+  })
+  const rows: Record<string, string | number>[] = []
+  for (const name of Object.keys(ROUNDED) as RoundedName[])
+    for (const triangles of [3_000, 50_000, 500_000]) {
+      const mesh = roundedShape(solids, name, triangles)
+      const { layers } = await sliceMesh(mesh, polygons, plain.decisions)
+      const raw = await best(() => rawLayers(layers))
+      const planner = createPlanner(polygons)
+      // Once: some of these take half a minute.
+      const timed = async <T>(work: () => Promise<T>) => {
+        const from = performance.now()
+        const made = await work()
+        return { made, ms: performance.now() - from }
+      }
+      const whole = await timed(() => planner.plan(name, mesh, plain))
+      const gap = await timed(() => planner.plan(name, mesh, changed({ upperGapMm: 0.22 })))
+      const density = await timed(() => planner.plan(name, mesh, changed({ standDensity: 0.2 })))
+      const bodies = await timed(() => planBodies(whole.made.geometry, polygons, solids, COLOURS))
+      const ratio = whole.ms / raw
+      rows.push({
+        shape: name,
+        triangles: mesh.corners.length / 3,
+        layers: layers.length,
+        'plan ms': Math.round(whole.ms),
+        'plan / raw clipper2': `${ratio.toFixed(1)}${ratio > AIM ? ', missed' : ''}`,
+        'changed gap ms': Math.round(gap.ms),
+        'changed density ms': Math.round(density.ms),
+        'bodies / plan': (bodies.ms / whole.ms).toFixed(2),
+      })
+    }
+  console.table(rows)
+  console.log(
+    `plan / raw clipper2: whole plan against one grow and one difference a layer, on one core; wanted at most ${AIM}. A change: wanted within 500 ms. bodies / plan: wanted at most 1.`,
+  )
+}
