@@ -3,7 +3,17 @@
 import { spawn } from 'node:child_process'
 
 // The longest first, so that none of them is left over at the end.
-const places = ['web', 'server', 'core/tsconfig.test.json', 'cli', 'e2e', 'contract/tsconfig.test.json', 'contract', 'core', 'scripts']
+const places = [
+  'web',
+  'server',
+  'core/tsconfig.test.json',
+  'cli',
+  'e2e',
+  'contract/tsconfig.test.json',
+  'contract',
+  'core',
+  'scripts',
+]
 const check = (place) =>
   new Promise((resolve) => spawn('npx', ['tsc', '-p', place], { stdio: 'inherit' }).once('exit', resolve))
 
