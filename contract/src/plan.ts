@@ -2,6 +2,7 @@ import { CLINGS } from '@tender/core/bench'
 import { DECISION_RANGES, DEFAULT_DECISIONS, SPOKEN_FOR, upgradeDocument } from '@tender/core/decide'
 import { PATCH_KINDS } from '@tender/core/overhang'
 import { INTERFACE_LINES, STAND_LINES } from '@tender/core/path'
+import { STAND_KINDS } from '@tender/core/stand'
 import { z } from 'zod'
 import { Identity, PlanFilamentFields } from './filament'
 import { BodyRoles, PoseFields, ZoneList } from './part'
@@ -27,6 +28,7 @@ const HoldingFields = z.strictObject({
   interfaceLines: z.enum(INTERFACE_LINES),
   interfaceDirection: z.enum(['across', 'along']),
   stackMode: z.enum(['own', 'shared']),
+  standKind: z.enum(STAND_KINDS),
   standLines: z.enum(STAND_LINES),
   standWalls: ranged('standWalls').int(),
   standDensity: ranged('standDensity'),
@@ -53,6 +55,8 @@ export const DecisionFields = z.strictObject({
   brimLines: ranged('brimLines').int(),
   purgeMm3: ranged('purgeMm3'),
   fanPercent: ranged('fanPercent').default(DEFAULT_DECISIONS.fanPercent),
+  // Plans from before stands could branch are straight.
+  standKind: z.enum(STAND_KINDS).default('straight'),
 })
 
 const EvidenceFields = z.strictObject({

@@ -1,5 +1,6 @@
 import type { StandLines, InterfaceLines } from '../path'
 import type { StackMode } from '../stack'
+import type { StandKind } from '../stand'
 
 /** Decisions of holding: those that an exception may make differently for some undersides. Filaments are named by their identity. */
 export type Holding = {
@@ -19,6 +20,7 @@ export type Holding = {
   readonly interfaceLines: InterfaceLines
   readonly interfaceDirection: 'across' | 'along'
   readonly stackMode: StackMode
+  readonly standKind: StandKind
   readonly standLines: StandLines
   readonly standWalls: number
   readonly standDensity: number
@@ -111,6 +113,7 @@ export const defaultDecisions = (filament: string): Decisions => ({
   interfaceLines: 'straight',
   interfaceDirection: 'across',
   stackMode: 'own',
+  standKind: 'straight',
   standLines: 'joined',
   standWalls: 1,
   standDensity: 0.12,

@@ -1,5 +1,14 @@
-import { hatch, isEmptyRegion, type PolygonEngine } from '../polygon'
-import type { SupportPass } from '../stand'
+import {
+  boundsOf,
+  EMPTY_REGION,
+  hatch,
+  isEmptyRegion,
+  joinPieces,
+  splitPieces,
+  type PolygonEngine,
+  type Region,
+} from '../polygon'
+import { roundRing, type StandKind, type SupportPass } from '../stand'
 import { addSegments } from './addLines'
 import { partLineAngleDeg } from './partPaths'
 import { layRings } from './rings'
@@ -15,6 +24,7 @@ export type InterfaceLines = (typeof INTERFACE_LINES)[number]
 export type SupportPathOptions = {
   readonly lineWidthMm: number
   readonly standLines: StandLines
+  readonly standKind: StandKind
   /** Rings around every layer of a stand. */
   readonly standWalls: number
   /** Share of a stand that is plastic, 0 to 1. */
@@ -32,6 +42,10 @@ export type SupportPathOptions = {
 const TIED_SPACINGS = 1.6
 /** Lines at 45 degrees above lines this far apart hang no more than 2 mm at their ends. */
 const CARRYING_MM = 1.7
+/** Rings around every layer of a branch. */
+const BRANCH_WALLS = 2
+/** What is wider than so many lines is a crown, or several branches that have met. */
+const BRANCH_LINES = 9
 /** Direction of stand lines. */
 const STAND_DEG = 0
 const CROSS_DEG = 90
@@ -54,6 +68,9 @@ export function supportPaths(
       break
     case 'interface':
       layInterface(writer, pass, engine, options)
+      break
+    case 'rounds':
+      layRounds(writer, pass.rounds!, options)
       break
     default:
       layStand(writer, pass, level, engine, options)
@@ -87,7 +104,7 @@ function layStand(
   engine: PolygonEngine,
   options: SupportPathOptions,
 ): void {
-  const { lineWidthMm: w, standLines } = options
+  const { lineWidthMm: w, standLines, standKind, standWalls } = options
   // Right below an interface lines are so near each other that no end of a line above hangs far.
   const spacing =
     fill === 'solid'
@@ -95,11 +112,51 @@ function layStand(
       : fill === 'dense'
         ? Math.min(w / Math.max(options.standDensity, options.denseTopDensity), CARRYING_MM)
         : w / options.standDensity
-  const walls = fill === 'solid' ? Math.max(1, options.standWalls) : options.standWalls
-  const { inside } = layRings(writer, 'stand', region, walls, engine, w)
+  const walls = fill === 'solid' ? Math.max(1, standWalls) : standWalls
+  const inside =
+    standKind === 'branching' && fill !== 'dense'
+      ? layBranchWalls(writer, region, engine, w, walls)
+      : layRings(writer, 'stand', region, walls, engine, w).inside
   if (isEmptyRegion(inside)) return
   // What is denser than the lines below it must lie across them, or it would begin on nothing.
   const crosses = fill === 'dense' || (standLines === 'crosswise' && level % 2 === 1)
   const lines = hatch(inside, crosses ? CROSS_DEG : STAND_DEG, spacing)
   addSegments(writer, 'stand', lines, standLines === 'joined' ? spacing * TIED_SPACINGS : 0)
+}
+
+/** Branches have two walls and are hollow; crowns, which are wider, have one and are filled like any stand. */
+function layBranchWalls(
+  writer: PathWriter,
+  region: Region,
+  engine: PolygonEngine,
+  w: number,
+  walls: number,
+): Region {
+  const [slim, wide]: [Region[], Region[]] = [[], []]
+  for (const piece of splitPieces(region)) {
+    const box = boundsOf(piece.xyMm)
+    const across = Math.max(box.maxX - box.minX, box.maxY - box.minY)
+    ;(across <= BRANCH_LINES * w ? slim : wide).push(piece)
+  }
+  if (slim.length > 0) layRings(writer, 'stand', joinPieces(slim), Math.max(BRANCH_WALLS, walls), engine, w)
+  return wide.length > 0
+    ? layRings(writer, 'stand', joinPieces(wide), Math.max(1, walls), engine, w).inside
+    : EMPTY_REGION
+}
+
+/** Round sections: rings from the outermost inwards, as many as walls. */
+function layRounds(
+  writer: PathWriter,
+  rounds: Float64Array,
+  { lineWidthMm: w, standWalls }: SupportPathOptions,
+): void {
+  const walls = Math.max(BRANCH_WALLS, standWalls)
+  for (let i = 0; i < rounds.length; i += 3) {
+    for (let ring = 0; ring < walls; ring++) {
+      const radius = rounds[i + 2] - (ring + 0.5) * w
+      if (radius < w / 4) break
+      const points = Float64Array.from(roundRing(rounds[i], rounds[i + 1], radius))
+      writer.add('stand', points, 0, points.length / 2, true)
+    }
+  }
 }

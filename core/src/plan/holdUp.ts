@@ -4,7 +4,7 @@ import type { Checkpoint } from '../slice'
 import {
   drawnStands,
   ringsAround,
-  straightSupports,
+  standSupports,
   thickLayers,
   type Held,
   type Levels,
@@ -30,6 +30,7 @@ export type HoldUpInput = {
   readonly thicknessMm: readonly [number, number]
   readonly stepLimitMm: number
   readonly leanDeg: number
+  readonly spanMm: number
   readonly footingLines: number
   readonly brimLines: number
   readonly checkpoint?: Checkpoint
@@ -58,7 +59,7 @@ export async function holdUp(input: HoldUpInput): Promise<Supports> {
     )
     .reverse()
   for (const [n, { group, holding, g }] of active.entries()) {
-    const made = await straightSupports({
+    const made = await standSupports({
       levels,
       outlines,
       engine,
@@ -71,6 +72,7 @@ export async function holdUp(input: HoldUpInput): Promise<Supports> {
       thicknessMm: input.thicknessMm,
       stepLimitMm: input.stepLimitMm,
       leanDeg: input.leanDeg,
+      spanMm: input.spanMm,
       taken: (level) => takenAt(filled, level),
       checkpoint:
         input.checkpoint && ((done, total) => input.checkpoint!(n * total + done, active.length * total)),

@@ -15,6 +15,7 @@ import { defineStage, type Stage } from './stage'
 /** Decisions of holding that say where supports are. */
 const WHERE_HELD = [
   'supports',
+  'standKind',
   'placement',
   'upperGapMm',
   'lowerGapMm',
@@ -28,6 +29,7 @@ const WHERE_HELD = [
 ] as const
 /** And those that say how their lines are laid. */
 const HOW_LAID = [
+  'standKind',
   'interfaceSpacingMm',
   'interfaceLines',
   'interfaceDirection',
@@ -139,6 +141,7 @@ export const PLAN_STAGES = [
       'lineWidthMm',
       'thicknessMm',
       'freeAngleDeg',
+      'supportSpanMm',
       'footingLines',
       'brimLines',
     ],
@@ -164,6 +167,7 @@ export const PLAN_STAGES = [
         drawn,
         hold: overhang.hold,
         stepLimitMm: overhang.stepLimitMm,
+        spanMm: reading.supportSpanMm,
         leanDeg: Math.max(0, reading.freeAngleDeg - LEAN_BELOW_LIMIT_DEG),
         checkpoint,
       })
@@ -213,6 +217,7 @@ export function laidAs(
     interfaceLines: holding.interfaceLines,
     interfaceDirection: holding.interfaceDirection,
     standLines: holding.standLines,
+    standKind: holding.standKind,
     standWalls: holding.standWalls,
     standDensity: Math.max(sparsest, holding.standDensity),
     denseTopDensity: Math.max(sparsest, holding.denseTopDensity),

@@ -1,3 +1,4 @@
+export { roundRing } from './branching/section'
 export { drawnStands } from './drawnStands'
 export type { Drawn } from './drawnStands'
 export { ringsAround } from './footing'
@@ -5,7 +6,17 @@ export { gapLevels, levelsOf } from './levels'
 export type { Levels } from './levels'
 export { outlinesOf } from './outlines'
 export type { Outlines } from './outlines'
-export { straightSupports } from './straightSupports'
-export type { HoldingRules, StandInput, StandOutput } from './straightSupports'
-export type { Fill, Held, Rest, SupportPass, SupportRole, Supports, UnheldReason } from './supports'
+export { standSupports } from './standSupports'
+export type { HoldingRules, StandInput, StandOutput } from './standSupports'
+export { STAND_KINDS } from './supports'
+export type {
+  Fill,
+  Held,
+  Rest,
+  StandKind,
+  SupportPass,
+  SupportRole,
+  Supports,
+  UnheldReason,
+} from './supports'
 export { thickLayers } from './thickLayers'

@@ -59,11 +59,7 @@ export async function straightColumns(
       lastAsked = []
       continue
     }
-    const letOff: Region[] = []
-    for (let j = k; j <= k + Math.max(0, rules.recedes - rules.freeLevels); j++) {
-      const found = tops.get(j)
-      if (found && !isEmptyRegion(found.letOff)) letOff.push(found.letOff)
-    }
+    const letOff = letOffAt(k, tops, rules)
     const others = taken(k)
     const asked = [...barredBy(k, outlines, rules), ...others]
     // A prism goes on as it is: nothing begins, nothing is let off, and what is in its way is what was in its way before.
@@ -72,22 +68,48 @@ export async function straightColumns(
       continue
     }
     lastAsked = letOff.length === 0 ? asked : []
-    const around = besideOf(k, outlines, rules).filter((region) => near(region, above, top))
-    const kept = letOff.length === 0 || around.length === 0 ? around : [engine.minusAll(around, letOff)]
-    const direct = directOf(k, outlines, rules).filter((region) => near(region, above, top))
-    const cut = engine.minusAll([above, top], [...kept, ...direct, ...others])
+    const barred = barredFrom(k, [above, top], letOff, outlines, rules, engine)
+    const cut = engine.minusAll([above, top], [...barred, ...others])
     const tidy = engine.fewer(cut, toleranceMm)
     above = columns[k] = !isEmptyRegion(above) && sameRegion(tidy, above) ? above : tidy
   }
   return columns
 }
 
-const isSame = (a: readonly Region[], b: readonly Region[]) =>
+/** What of tops right above a level is let off the side gap there. */
+export function letOffAt(
+  k: number,
+  tops: Tops,
+  rules: Pick<ColumnRules, 'recedes' | 'freeLevels'>,
+): Region[] {
+  const letOff: Region[] = []
+  for (let j = k; j <= k + Math.max(0, rules.recedes - rules.freeLevels); j++) {
+    const found = tops.get(j)
+    if (found && !isEmptyRegion(found.letOff)) letOff.push(found.letOff)
+  }
+  return letOff
+}
+
+/** What the part bars from supports at a level, as far as it is near them: the side gap around it and what must stay free above and below. */
+export function barredFrom(
+  k: number,
+  supports: readonly Region[],
+  letOff: readonly Region[],
+  outlines: Outlines,
+  rules: ColumnRules,
+  engine: RememberingEngine,
+): Region[] {
+  const around = besideOf(k, outlines, rules).filter((region) => near(region, supports))
+  const kept = letOff.length === 0 || around.length === 0 ? around : [engine.minusAll(around, letOff)]
+  return [...kept, ...directOf(k, outlines, rules).filter((region) => near(region, supports))]
+}
+
+export const isSame = (a: readonly Region[], b: readonly Region[]) =>
   a.length === b.length && a.every((region, i) => region === b[i])
 
-function near(region: Region, above: Region, top: Region): boolean {
+function near(region: Region, supports: readonly Region[]): boolean {
   const bounds = boundsOf(region.xyMm)
-  return [above, top].some((one) => !isEmptyRegion(one) && boundsOverlap(bounds, boundsOf(one.xyMm)))
+  return supports.some((one) => !isEmptyRegion(one) && boundsOverlap(bounds, boundsOf(one.xyMm)))
 }
 
 /** Layers of the part that share height with a level of the supports. */
@@ -113,7 +135,7 @@ function directOf(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
 }
 
 /** The part's outlines that a level depends on: as long as they are the same, so is what is barred. */
-function barredBy(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
+export function barredBy(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
   const found: Region[] = []
   for (let j = k - Math.max(1, rules.freeBelow(k)); j <= k + rules.freeLevels; j++) found.push(outlines.at(j))
   return found

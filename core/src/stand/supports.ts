@@ -1,5 +1,9 @@
 import type { Region } from '../polygon'
 
+/** Straight columns, or branches that lean, join and thicken towards the bed. */
+export const STAND_KINDS = ['straight', 'branching'] as const
+export type StandKind = (typeof STAND_KINDS)[number]
+
 /** How the lines of a pass are laid. */
 export type Fill =
   /** The stand's own pattern and density. */
@@ -10,6 +14,8 @@ export type Fill =
   | 'solid'
   /** Line beside line or as far apart as interface lines are. */
   | 'interface'
+  /** Round sections of branches, ring by ring. */
+  | 'rounds'
   /** Rings: extra lines around a first layer. */
   | 'rings'
 
@@ -24,6 +30,8 @@ export type SupportPass = {
   readonly bottomMm: number
   readonly topMm: number
   readonly region: Region
+  /** For rounds: x, y, radius by turns. */
+  readonly rounds?: Float64Array
   /** The part's layer whose first lines an interface line of this pass has to cross. */
   readonly facesLayer: number
 }

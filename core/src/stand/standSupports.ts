@@ -1,8 +1,18 @@
-import { EMPTY_REGION, isEmptyRegion, regionAreaMm2, type Region, type RememberingEngine } from '../polygon'
+import {
+  EMPTY_REGION,
+  isEmptyRegion,
+  joinPieces,
+  regionAreaMm2,
+  type Region,
+  type RememberingEngine,
+} from '../polygon'
 import type { Checkpoint } from '../slice'
 import type { StackMode } from '../stack'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { radians } from '../units'
+import { branchColumns } from './branching/branchColumns'
+import { groundBranches } from './branching/groundBranches'
+import { discsOf } from './branching/section'
 import { contactsOf, type Contact } from './contacts'
 import { grounded } from './grounded'
 import { latticeOf, type Lattice, type Span } from './lattice'
@@ -10,11 +20,12 @@ import { gapLevels, layersFor, type Levels } from './levels'
 import type { Outlines } from './outlines'
 import { printable } from './printable'
 import { rolesOf } from './roles'
-import { straightColumns, TOUCH_MM } from './straightColumns'
-import type { Fill, Held, Rest, SupportPass, SupportRole, UnheldReason } from './supports'
+import { straightColumns, TOUCH_MM, type ColumnRules } from './straightColumns'
+import type { Fill, Held, Rest, StandKind, SupportPass, SupportRole, UnheldReason } from './supports'
 
 /** How one holding is held. */
 export type HoldingRules = {
+  readonly standKind: StandKind
   readonly placement: 'bed' | 'anywhere'
   readonly upperGapMm: number
   readonly lowerGapMm: number
@@ -46,6 +57,8 @@ export type StandInput = {
   readonly stepLimitMm: number
   /** How far a stand may lean out by itself, from vertical. */
   readonly leanDeg: number
+  /** Longest span that lines of supports are trusted with. */
+  readonly spanMm: number
   /** What other supports fill at a level. */
   taken(level: number): readonly Region[]
   readonly checkpoint?: Checkpoint
@@ -64,8 +77,8 @@ const MOST_RECEDING = 40
 /** Layers thinner than this do not limit how far a slope recedes: what is held of them is flat. */
 const LEAST_STEP_MM = 0.02
 
-/** Straight stands with their interface, for one holding. */
-export async function straightSupports(input: StandInput): Promise<StandOutput> {
+/** Stands with their interface, for one holding. */
+export async function standSupports(input: StandInput): Promise<StandOutput> {
   const { levels, outlines, engine, rules, wanted, checkpoint } = input
   const gap = gapLevels(rules.upperGapMm, levels.heightMm, rules.stackMode)
   const recedes =
@@ -83,39 +96,90 @@ export async function straightSupports(input: StandInput): Promise<StandOutput> 
   const reachable = contacts.filter(({ topLevel }) => lattice.canEnd(topLevel))
   const tops = new Map(reachable.map((contact) => [contact.topLevel, contact]))
   const freeBelow = (level: number) => freeBelowAt(level, rules.lowerGapMm, levels, lattice, gap.restMm)
-  const columns = await straightColumns(
-    tops,
-    outlines,
-    engine,
-    {
-      sideGapMm: rules.sideGapMm,
-      freeLevels: gap.free,
-      shiftedFrom: lattice.shiftedFrom,
-      freeBelow,
-      recedes,
-    },
-    input.taken,
-    checkpoint && ((done, total) => checkpoint(done, 2 * total)),
-  )
-  const ground = {
-    stepMm: levels.heightMm * Math.tan(radians(input.leanDeg)),
-    onPart: rules.placement === 'anywhere',
+  const columnRules: ColumnRules = {
+    sideGapMm: rules.sideGapMm,
+    freeLevels: gap.free,
+    shiftedFrom: lattice.shiftedFrom,
     freeBelow,
+    recedes,
   }
-  const standing = await grounded(
-    columns,
-    tops,
-    outlines,
-    engine,
-    ground,
-    checkpoint && ((done, total) => checkpoint(total + done, 2 * total)),
-  )
+  const stepMm = levels.heightMm * Math.tan(radians(input.leanDeg))
+  const half: Checkpoint | undefined = checkpoint && ((done, total) => checkpoint(done, 2 * total))
+  const second: Checkpoint | undefined = checkpoint && ((done, total) => checkpoint(total + done, 2 * total))
+  const ground = { lineWidthMm: input.lineWidthMm, stepMm, onPart: rules.placement === 'anywhere', freeBelow }
+  let standing: { columns: readonly Region[]; starts: ReadonlyMap<number, Region> }
+  let rounds: readonly Float64Array[] = []
+  if (rules.standKind === 'branching') {
+    const branches = await branchColumns(
+      tops,
+      outlines,
+      engine,
+      {
+        ...columnRules,
+        lineWidthMm: input.lineWidthMm,
+        heightMm: levels.heightMm,
+        stepMm,
+        spanMm: input.spanMm,
+        onPart: rules.placement === 'anywhere',
+        crownLevels: (topLevel) => crownLevelsOf(topLevel, rules.interfaceLayers, lattice),
+        isStill: (level) => level >= lattice.mergedFrom && level <= lattice.shiftedFrom,
+      },
+      input.taken,
+      half,
+    )
+    const grown = await groundBranches(branches, tops, outlines, engine, ground, second)
+    standing = { columns: grown.wide, starts: grown.starts }
+    rounds = grown.rounds
+  } else {
+    const columns = await straightColumns(tops, outlines, engine, columnRules, input.taken, half)
+    standing = await grounded(columns, tops, outlines, engine, ground, second)
+  }
   const laid = layPasses(input, tops, standing.columns, standing.starts, lattice, freeBelow)
   return {
-    ...laid,
+    passes: [...laid.passes, ...roundPasses(input, rounds, lattice)].sort((a, b) => a.topMm - b.topMm),
+    rests: laid.rests,
     held: heldBy(contacts, standing.columns, input, lattice, gap.achievedMm),
-    columns: standing.columns,
+    columns: standing.columns.map((region, k) => {
+      const discs = discsOf(rounds[k] ?? NO_ROUNDS)
+      return isEmptyRegion(discs) ? region : joinPieces([region, discs])
+    }),
   }
+}
+
+const NO_ROUNDS = new Float64Array(0)
+
+/** Branches that stand alone, level by level. */
+function roundPasses(
+  { holding, rules, levels }: StandInput,
+  rounds: readonly Float64Array[],
+  lattice: Lattice,
+): SupportPass[] {
+  const { free } = gapLevels(rules.upperGapMm, levels.heightMm, rules.stackMode)
+  const passes: SupportPass[] = []
+  rounds.forEach((round, k) => {
+    if (round.length === 0) return
+    const merged = k >= lattice.mergedFrom && k < lattice.shiftedFrom
+    // Levels that are laid together are alike: the last of them stands for all.
+    if (merged && k !== lattice.shiftedFrom - 1) return
+    for (const span of merged ? lattice.merged : [lattice.spanOf(k)])
+      passes.push({
+        role: 'stand',
+        fill: 'rounds',
+        holding,
+        ...span,
+        region: discsOf(round),
+        rounds: round,
+        facesLayer: k + 1 + free,
+      })
+  })
+  return passes
+}
+
+/** Levels below a top that are its interface: where levels are laid together, as many more as leave the number of layers asked for. */
+function crownLevelsOf(topLevel: number, interfaceLayers: number, lattice: Lattice): number {
+  const end = topLevel === lattice.shiftedFrom - 1 ? null : lattice.endAt(topLevel)
+  const spared = end ? topLevel - end.fromLevel + 1 - end.spans.length : 0
+  return Math.max(1, interfaceLayers) + spared
 }
 
 /** The lowest level at which the interface below a slope begins. */

@@ -1,0 +1,513 @@
+import {
+  boundsOf,
+  EMPTY_REGION,
+  isEmptyRegion,
+  regionContains,
+  type Region,
+  type RememberingEngine,
+} from '../../polygon'
+import type { Checkpoint } from '../../slice'
+import type { Outlines } from '../outlines'
+import { printable } from '../printable'
+import { barredBy, barredFrom, isSame, letOffAt, type ColumnRules, type Tops } from '../straightColumns'
+import { disc, type Section } from './section'
+import { hullAround, hullInDisc, hullOf } from './hull'
+import { openCells, type OpenCells } from './openCells'
+import { samplesOf } from './samples'
+
+export type BranchRules = ColumnRules & {
+  readonly lineWidthMm: number
+  readonly heightMm: number
+  /** Whether stands may rest on the part. */
+  readonly onPart: boolean
+  /** How far a branch may lean or widen from a level to the next above it. */
+  readonly stepMm: number
+  /** Longest span that lines of supports are trusted with. */
+  readonly spanMm: number
+  /** Levels right below a top that stay as wide as it is: its interface. */
+  crownLevels(topLevel: number): number
+  /** Levels that are laid together with others, and so must all be alike. */
+  isStill(level: number): boolean
+}
+
+/** Sections this far from each other do not meet. */
+const APART_MM = 0.05
+/** Part of a lean that is planned with; the rest is for rounding. */
+const PLANNED = 0.97
+/** A tip is this many lines across. */
+const TIP_LINES = 3
+/** A crown widens to this share of the span that its lines are trusted with, to every side. */
+const CROWN_SHARE = 1
+/** Places of an underside that are looked at are this far from each other. */
+const PITCH_MM = 0.4
+/** Growth of a branch's radius over its height, so that tall ones do not bend. */
+const THICKENS = 0.02
+/** Radii in such steps: a branch that stays as it is costs nothing twice. */
+const RADIUS_STEP_MM = 0.1
+/** Branches farther from each other stay apart, so that what they carry has a stance. */
+const JOIN_WITHIN_MM = 13
+/** Feet widen over the last height, by as much. */
+const FOOT_MM = 1.2
+/** A crown goes after strips of a slope that came within the last levels, with this share of its lean. */
+const FOLLOWED_LEVELS = 6
+const FOLLOW_SHARE = 0.75
+const TOLERANCE_MM = 0.004
+
+/** One branch on its way down. */
+type Branch = {
+  x: number
+  y: number
+  /** What it moves by at each level of the slab. */
+  dx: number
+  dy: number
+  /** Radius as it is, and as it would be without a crown. */
+  radius: number
+  trunk: number
+  readonly topLevel: number
+  /** Around everything that its crown carries; null when it has none. */
+  hull: number[] | null
+  /** Middle of what was laid upon it last, and at which level. */
+  pull: { readonly x: number; readonly y: number; readonly level: number } | null
+  /** Falls straight down, to rest where it ends. */
+  rests: boolean
+  /** Its sections on the level above: two where branches have joined. */
+  above: Section[]
+}
+
+/** Branches level by level. */
+export type Branching = {
+  /** What has to be united, cut and looked at: crowns, joints, whatever comes near the part. */
+  readonly wide: readonly Region[]
+  /** All sections of each level; those that stand alone are in no region. */
+  readonly sections: readonly (readonly Section[])[]
+}
+
+/**
+ * Branching columns, from the top down. Right below an interface a crown as wide as it is; the crown draws in as steeply as the filament
+ * stands by itself, cell by cell of a lattice, to branches three lines across; those lean towards their neighbours wherever a way to the
+ * bed stays open, join, and thicken.
+ * @param taken what other supports fill at a level
+ */
+export async function branchColumns(
+  tops: Tops,
+  outlines: Outlines,
+  engine: RememberingEngine,
+  rules: BranchRules,
+  taken: (level: number) => readonly Region[],
+  checkpoint?: Checkpoint,
+): Promise<Branching> {
+  const { count } = outlines
+  const wide = new Array<Region>(count).fill(EMPTY_REGION)
+  const sections = Array.from({ length: count }, (): Section[] => [])
+  const all = [...tops.values()].map(({ top }) => top).filter((top) => !isEmptyRegion(top))
+  if (all.length === 0) return { wide, sections }
+  const stepMm = PLANNED * rules.stepMm
+  const tipMm = (TIP_LINES / 2) * rules.lineWidthMm
+  const crownMm = Math.max(2 * tipMm, CROWN_SHARE * rules.spanMm)
+  const open = openCells(outlines, all, {
+    clearMm: rules.sideGapMm + tipMm,
+    stepMm: Math.max(1e-3, stepMm),
+    taken,
+  })
+  /** By the level right below their crown. */
+  const crowned = new Map<number, Region[]>()
+  for (const [j, { top }] of tops) {
+    if (isEmptyRegion(top)) continue
+    const level = j - rules.crownLevels(j)
+    crowned.set(level, [...(crowned.get(level) ?? []), top])
+  }
+  let branches: Branch[] = []
+  let above: Region = EMPTY_REGION
+  let lastAsked: readonly Region[] = []
+  let lastFilled: readonly Region[] = []
+  for (let k = count - 1; k >= 0; k--) {
+    if (checkpoint && k % 8 === 0) await checkpoint(count - k, count)
+    if (k % open.slabLevels === open.slabLevels - 1) branches = lean(branches, k)
+    if (!rules.isStill(k)) for (const branch of branches) descend(branch, k)
+    const filled: Region[] = []
+    for (const [j, { top }] of tops)
+      if (j >= k && j - rules.crownLevels(j) < k && !isEmptyRegion(top)) filled.push(top)
+    const others = taken(k)
+    const letOff = letOffAt(k, tops, rules)
+    const asked = [...barredBy(k, outlines, rules), ...others]
+    for (const top of crowned.get(k) ?? []) {
+      const barred = barredFrom(k, [top], letOff, outlines, rules, engine)
+      carry(engine.minusAll([top], [...barred, ...others]), k)
+    }
+    branches = branches.filter(({ x, y, rests }) => !rests || !regionContains(outlines.at(k), x, y))
+    sections[k] = branches.map((branch) => sectionOf(branch))
+    standAlone(sections[k], branches, filled, k)
+    sections[k].forEach((section, i) => {
+      if (!section.alone) filled.push(shapeOf(branches[i], section))
+    })
+    if (filled.length === 0) continue
+    // A bundle of upright branches goes on as it is.
+    if (letOff.length === 0 && isSame(asked, lastAsked) && isSame(filled, lastFilled)) {
+      wide[k] = above
+      continue
+    }
+    lastAsked = letOff.length === 0 ? asked : []
+    lastFilled = filled
+    const barred = barredFrom(k, filled, letOff, outlines, rules, engine)
+    const cut = engine.fewer(engine.minusAll(filled, [...barred, ...others]), TOLERANCE_MM)
+    // What no line could be laid in carries nothing above it.
+    above = wide[k] = printable(cut, rules.lineWidthMm, engine).kept
+  }
+  return { wide, sections }
+
+  /** Which sections neither meet another one nor come near the part: nothing of them has to be cut. */
+  function standAlone(
+    of: readonly Section[],
+    from: readonly Branch[],
+    crowns: readonly Region[],
+    k: number,
+  ): void {
+    if (k === 0) return
+    const boxes = crowns.map(({ xyMm }) => boundsOf(xyMm))
+    of.forEach((section, i) => {
+      const { x, y, radius: r } = section
+      const cell = open.cellAt(x, y)
+      const room = cell < 0 ? 0 : Math.min(...levelsOver(k).map((slab) => open.roomMm(slab, cell)))
+      section.alone =
+        !from[i].rests &&
+        room >= rules.sideGapMm + r &&
+        !boxes.some((b) => x + r > b.minX && x - r < b.maxX && y + r > b.minY && y - r < b.maxY) &&
+        !of.some(
+          (other) => other !== section && Math.hypot(other.x - x, other.y - y) < other.radius + r + APART_MM,
+        )
+    })
+  }
+
+  /** Slabs of a level and of its neighbours, which supports may reach into. */
+  function levelsOver(k: number): number[] {
+    const found = new Set<number>()
+    for (const level of [k - rules.freeBelow(k) - 1, k, k + rules.freeLevels + 1])
+      found.add(Math.min(open.clear.length - 1, Math.max(0, Math.floor(level / open.slabLevels))))
+    return [...found]
+  }
+
+  /** One level further down: a crown draws in first, then a branch moves as its slab has planned. */
+  function descend(branch: Branch, k: number): void {
+    const depthMm = (branch.topLevel - k) * rules.heightMm
+    const grown = tipMm + Math.ceil((THICKENS * depthMm) / RADIUS_STEP_MM) * RADIUS_STEP_MM
+    branch.trunk = Math.max(branch.trunk, grown)
+    const left = stepMm - follow(branch, k)
+    if (branch.radius > branch.trunk) branch.radius = Math.max(branch.trunk, branch.radius - left)
+    else branch.radius = branch.trunk
+    branch.x += branch.dx
+    branch.y += branch.dy
+    const upMm = k * rules.heightMm
+    if (upMm < FOOT_MM) branch.radius = Math.max(branch.radius, branch.trunk + FOOT_MM - upMm)
+  }
+
+  /** Below a slope a crown goes after the strips that come next. Returns how far it went. */
+  function follow(branch: Branch, k: number): number {
+    const { pull } = branch
+    const slab = Math.floor(k / open.slabLevels) - 1
+    if (
+      !pull ||
+      branch.rests ||
+      slab < 0 ||
+      pull.level - k > FOLLOWED_LEVELS ||
+      branch.radius <= branch.trunk
+    )
+      return 0
+    const [dx, dy] = [pull.x - branch.x, pull.y - branch.y]
+    const far = Math.hypot(dx, dy)
+    if (far < 1e-6) return 0
+    const goes = Math.min(far, FOLLOW_SHARE * stepMm)
+    const [x, y] = [branch.x + (dx * goes) / far, branch.y + (dy * goes) / far]
+    if (!isOpen(open.reach[slab], x, y)) return 0
+    branch.x = x
+    branch.y = y
+    branch.dx = branch.dy = 0
+    return goes
+  }
+
+  /** Plans the moves of a slab, from its highest level: each branch towards the next one, wherever a way down stays open. */
+  function lean(all: readonly Branch[], topLevel: number): Branch[] {
+    const standing = joined(all)
+    const slab = Math.floor(topLevel / open.slabLevels)
+    let moving = 0
+    for (let k = topLevel; k > topLevel - open.slabLevels; k--) if (!rules.isStill(k)) moving++
+    const leftMm = Math.max(0, topLevel * rules.heightMm - FOOT_MM)
+    const farMm = Math.min(JOIN_WITHIN_MM, (2 * leftMm * stepMm) / rules.heightMm)
+    const meets = standing.map((branch) => meetingOf(branch, standing, farMm))
+    standing.forEach((branch, i) => {
+      branch.dx = branch.dy = 0
+      if (branch.rests || branch.radius > branch.trunk || moving === 0) return
+      const mostMm = moving * stepMm
+      const [wishX, wishY] = meets[i]
+      const far = Math.hypot(wishX - branch.x, wishY - branch.y)
+      const share = far > mostMm ? mostMm / far : 1
+      const wish: [number, number] = [
+        branch.x + (wishX - branch.x) * share,
+        branch.y + (wishY - branch.y) * share,
+      ]
+      const next = isOpen(open.reach[slab], ...wish) ? wish : nearestOpen(slab, wish, branch, mostMm)
+      if (!next) {
+        branch.rests = true
+        return
+      }
+      const goes = Math.hypot(next[0] - branch.x, next[1] - branch.y)
+      const kept = goes > mostMm ? mostMm / goes : 1
+      branch.dx = ((next[0] - branch.x) * kept) / moving
+      branch.dy = ((next[1] - branch.y) * kept) / moving
+    })
+    return standing
+  }
+
+  /** Joins branches that have met. */
+  function joined(all: readonly Branch[]): Branch[] {
+    const left: Branch[] = []
+    for (const branch of all) {
+      const met = left.find(
+        (other) =>
+          !other.rests &&
+          !branch.rests &&
+          Math.hypot(other.x - branch.x, other.y - branch.y) <= 0.6 * Math.max(other.radius, branch.radius),
+      )
+      if (!met) {
+        left.push(branch)
+        continue
+      }
+      const [a, b] = [met.trunk ** 2, branch.trunk ** 2]
+      const [x, y] = [(met.x * a + branch.x * b) / (a + b), (met.y * a + branch.y * b) / (a + b)]
+      const around = Math.max(...[met, branch].map((one) => Math.hypot(one.x - x, one.y - y) + one.radius))
+      left[left.indexOf(met)] = {
+        ...met,
+        x,
+        y,
+        topLevel: Math.max(met.topLevel, branch.topLevel),
+        above: [...met.above, ...branch.above],
+        hull: null,
+        trunk: Math.cbrt(met.trunk ** 3 + branch.trunk ** 3),
+        radius: Math.max(around, Math.cbrt(met.trunk ** 3 + branch.trunk ** 3)),
+      }
+    }
+    return left
+  }
+
+  function isOpen(cells: Uint8Array, x: number, y: number): boolean {
+    const cell = open.cellAt(x, y)
+    return cell >= 0 && cells[cell] === 1
+  }
+
+  /** The open place nearest to a wish that a branch gets to; within a cell more where there is none. */
+  function nearestOpen(
+    slab: number,
+    wish: readonly [number, number],
+    from: { readonly x: number; readonly y: number },
+    withinMm: number,
+  ): [number, number] | null {
+    for (const far of [withinMm, withinMm + open.cellMm]) {
+      const found = nearestCell(open, open.reach[slab], wish, from, far)
+      if (found) return found
+    }
+    return null
+  }
+
+  /** Sees to it that everything of a region lies in a crown of some branch. */
+  function carry(region: Region, k: number): void {
+    if (isEmptyRegion(region)) return
+    const samples = samplesOf(region, PITCH_MM)
+    const padMm = 0.75 * PITCH_MM
+    let left: number[] = []
+    const upon = new Map<Branch, number[]>()
+    const near = branches.filter(({ rests }) => !rests)
+    for (let i = 0; i < samples.length; i += 2) {
+      const nearest = nearestOf(near, samples[i], samples[i + 1], crownMm)
+      if (nearest) {
+        widen(nearest, samples[i], samples[i + 1], padMm)
+        const laid = upon.get(nearest)
+        if (laid) laid.push(samples[i], samples[i + 1])
+        else upon.set(nearest, [samples[i], samples[i + 1]])
+      } else left.push(samples[i], samples[i + 1])
+    }
+    for (const [branch, places] of upon) {
+      carryUpon(branch, places, tipMm)
+      const [x, y] = middleOf(places)
+      branch.pull = { x, y, level: k }
+    }
+    const slab = Math.floor(k / open.slabLevels) - 1
+    for (let round = 0; round < 4 && left.length > 0; round++) {
+      const later: number[] = []
+      for (const group of cellsOf(left, crownMm)) {
+        const seat = seatOf(group, slab)
+        // Where no branch gets down there may still be a way straight down that is too narrow for one, or something to rest on.
+        const middle = middleOf(group)
+        if (seat) seatBranch(group, seat, slab < 0, k, later)
+        else if (rules.onPart || fallsFree(slab, middle)) seatBranch(group, middle, true, k, later)
+      }
+      left = later
+    }
+
+    function seatBranch(
+      group: readonly number[],
+      [x, y]: readonly [number, number],
+      rests: boolean,
+      level: number,
+      later: number[],
+    ): void {
+      const branch: Branch = {
+        x,
+        y,
+        dx: 0,
+        dy: 0,
+        radius: tipMm,
+        trunk: tipMm,
+        topLevel: level,
+        hull: null,
+        pull: null,
+        rests,
+        above: [],
+      }
+      const carried: number[] = []
+      for (let i = 0; i < group.length; i += 2) {
+        if (Math.hypot(group[i] - x, group[i + 1] - y) <= crownMm) {
+          widen(branch, group[i], group[i + 1], padMm)
+          carried.push(group[i], group[i + 1])
+        } else later.push(group[i], group[i + 1])
+      }
+      if (carried.length === 0) return
+      carryUpon(branch, carried, tipMm)
+      branches.push(branch)
+    }
+  }
+
+  /** Whether a line at least gets straight down to the bed. */
+  function fallsFree(slab: number, [x, y]: readonly [number, number]): boolean {
+    const cell = open.cellAt(x, y)
+    for (let s = slab; s >= 0; s--)
+      if (cell < 0 || open.roomMm(s, cell) < rules.sideGapMm + rules.lineWidthMm / 2) return false
+    return true
+  }
+
+  /** Where a branch under some places can begin so that it gets to the bed. */
+  function seatOf(group: readonly number[], slab: number): readonly [number, number] | null {
+    const middle = middleOf(group)
+    if (slab < 0 || isOpen(open.reach[slab], ...middle)) return middle
+    return nearestCell(open, open.reach[slab], middle, { x: middle[0], y: middle[1] }, crownMm)
+  }
+}
+
+/** Adds places to what a crown carries. */
+function carryUpon(branch: Branch, places: readonly number[], tipMm: number): void {
+  const own = hullAround(hullOf([...places, branch.x, branch.y]), tipMm)
+  branch.hull = branch.hull ? hullOf([...branch.hull, ...own]) : own
+}
+
+/** A section as it is: of a crown only what lies under something that it carries. */
+const shapeOf = ({ hull, trunk }: Branch, { x, y, radius }: Section): Region =>
+  hull && radius > trunk ? hullInDisc(hull, x, y, radius) : disc(x, y, radius)
+
+/** The section of a branch at the next level down. */
+function sectionOf(branch: Branch): Section {
+  const { x, y, radius } = branch
+  const section: Section = { x, y, radius, alone: false, below: null, stands: false, needed: false }
+  for (const one of branch.above) one.below = section
+  branch.above = [section]
+  return section
+}
+
+const widen = (branch: Branch, x: number, y: number, padMm: number): void => {
+  branch.radius = Math.max(branch.radius, Math.hypot(branch.x - x, branch.y - y) + padMm)
+}
+
+function nearestOf(branches: readonly Branch[], x: number, y: number, withinMm: number): Branch | null {
+  let best: Branch | null = null
+  let nearest = withinMm * withinMm
+  for (const branch of branches) {
+    const [dx, dy] = [branch.x - x, branch.y - y]
+    const d = dx * dx + dy * dy
+    if (d <= nearest) {
+      nearest = d
+      best = branch
+    }
+  }
+  return best
+}
+
+/** Where a branch would meet its nearest neighbour: nearer to the thicker one. Itself when nobody is near. */
+function meetingOf(branch: Branch, all: readonly Branch[], withinMm: number): [number, number] {
+  let best: Branch | null = null
+  let nearest = withinMm
+  for (const other of all) {
+    if (other === branch || other.rests) continue
+    const d = Math.hypot(other.x - branch.x, other.y - branch.y)
+    if (d < nearest) {
+      nearest = d
+      best = other
+    }
+  }
+  if (!best) return [branch.x, branch.y]
+  const [a, b] = [branch.trunk ** 2, best.trunk ** 2]
+  return [(branch.x * a + best.x * b) / (a + b), (branch.y * a + best.y * b) / (a + b)]
+}
+
+/** Open cell within reach of a place that is nearest to a wish. */
+function nearestCell(
+  open: OpenCells,
+  cells: Uint8Array,
+  [wishX, wishY]: readonly [number, number],
+  from: { readonly x: number; readonly y: number },
+  withinMm: number,
+): [number, number] | null {
+  let found: [number, number] | null = null
+  let nearest = Infinity
+  const reach = Math.ceil(withinMm / open.cellMm)
+  for (let j = -reach; j <= reach; j++)
+    for (let i = -reach; i <= reach; i++) {
+      const cell = open.cellAt(from.x + i * open.cellMm, from.y + j * open.cellMm)
+      if (cell < 0 || cells[cell] === 0) continue
+      const [x, y] = [open.xOf(cell), open.yOf(cell)]
+      if (Math.hypot(x - from.x, y - from.y) > withinMm) continue
+      const d = Math.hypot(x - wishX, y - wishY)
+      if (d < nearest) {
+        nearest = d
+        found = [x, y]
+      }
+    }
+  return found
+}
+
+/** Groups places by the cells of a six-sided lattice in which nothing is farther from the middle than a crown reaches. */
+function cellsOf(samples: readonly number[], crownMm: number): number[][] {
+  const across = Math.sqrt(3) * crownMm * 0.95
+  const down = (across * Math.sqrt(3)) / 2
+  let [left, low] = [Infinity, Infinity]
+  for (let i = 0; i < samples.length; i += 2) {
+    left = Math.min(left, samples[i])
+    low = Math.min(low, samples[i + 1])
+  }
+  const groups = new Map<string, number[]>()
+  for (let i = 0; i < samples.length; i += 2) {
+    const [x, y] = [samples[i] - left, samples[i + 1] - low]
+    let best = ''
+    let nearest = Infinity
+    const row = Math.floor(y / down)
+    for (let r = row - 1; r <= row + 2; r++) {
+      const shift = r & 1 ? across / 2 : 0
+      const column = Math.round((x - shift) / across)
+      const d = (column * across + shift - x) ** 2 + (r * down - y) ** 2
+      if (d < nearest) {
+        nearest = d
+        best = `${r} ${column}`
+      }
+    }
+    const group = groups.get(best)
+    if (group) group.push(samples[i], samples[i + 1])
+    else groups.set(best, [samples[i], samples[i + 1]])
+  }
+  return [...groups.values()]
+}
+
+function middleOf(places: readonly number[]): [number, number] {
+  let [x, y] = [0, 0]
+  for (let i = 0; i < places.length; i += 2) {
+    x += places[i]
+    y += places[i + 1]
+  }
+  const n = places.length / 2
+  return [x / n, y / n]
+}

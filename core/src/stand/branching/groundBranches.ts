@@ -1,0 +1,143 @@
+import {
+  boundsOf,
+  boundsOverlap,
+  EMPTY_REGION,
+  isEmptyRegion,
+  joinPieces,
+  regionAreaMm2,
+  regionContains,
+  regionPerimeterMm,
+  splitPieces,
+  type Region,
+  type RememberingEngine,
+} from '../../polygon'
+import type { Checkpoint } from '../../slice'
+import type { Ground } from '../grounded'
+import type { Outlines } from '../outlines'
+import { printable } from '../printable'
+import type { Branching } from './branchColumns'
+import { disc, roundRing, type Section } from './section'
+
+/** A rim this wide on average comes from thinned outlines, not from anything that hangs. */
+const HAIR_MM = 0.01
+
+export type GroundedBranches = {
+  readonly wide: readonly Region[]
+  /** Per level the sections that stand alone: x, y, radius by turns. */
+  readonly rounds: readonly Float64Array[]
+  /** Where of a level something begins on the part. */
+  readonly starts: ReadonlyMap<number, Region>
+}
+
+/**
+ * Leaves out of branches whatever would begin in mid-air, and then whatever leads up to nothing. A section that stands alone is carried by
+ * the same branch below it; everything else is measured against what really stands there.
+ */
+export async function groundBranches(
+  { wide, sections }: Branching,
+  tops: ReadonlyMap<number, { readonly top: Region }>,
+  outlines: Outlines,
+  engine: RememberingEngine,
+  ground: Ground & { readonly lineWidthMm: number },
+  checkpoint?: Checkpoint,
+): Promise<GroundedBranches> {
+  const standing = [...wide]
+  const starts = new Map<number, Region>()
+  for (let k = 0; k < standing.length; k++) {
+    if (checkpoint && k % 8 === 0) await checkpoint(k, standing.length)
+    if (k > 0) {
+      const uncarried = sections[k].filter((section) => !isCarried(section, k))
+      for (const section of uncarried) section.alone = false
+      if (uncarried.length > 0)
+        standing[k] = engine.union(standing[k], ...uncarried.map(({ x, y, radius }) => disc(x, y, radius)))
+      if (!isEmptyRegion(standing[k])) standUp(k)
+    }
+    for (const section of sections[k])
+      section.stands = section.alone
+        ? k === 0 || (section.below?.stands ?? false)
+        : regionContains(standing[k], section.x, section.y)
+  }
+  let kept: Region = EMPTY_REGION
+  for (let k = standing.length - 1; k >= 0; k--) {
+    kept = standing[k] = leading(k, kept)
+    if (isEmptyRegion(kept)) starts.delete(k)
+    for (const section of sections[k]) {
+      if (!section.alone) section.needed = section.stands
+      if (section.needed && section.stands && section.below) section.below.needed = true
+    }
+  }
+  return { wide: standing, rounds: sections.map(roundsOf), starts }
+
+  /** Whether a section that stands alone need not be looked at: all of it is carried, or the branch is gone below. */
+  function isCarried({ alone, below, x, y, radius }: Section, k: number): boolean {
+    if (!alone || !below || below.alone || !below.stands) return true
+    const rim = roundRing(x, y, Math.max(0, radius - ground.stepMm))
+    for (let p = 0; p < rim.length; p += 2)
+      if (!regionContains(standing[k - 1], rim[p], rim[p + 1])) return false
+    return true
+  }
+
+  /** Cuts a level down to what the one below carries, or the part. */
+  function standUp(k: number): void {
+    const wanted = standing[k]
+    const below = standing[k - 1]
+    if (wanted === below) return
+    // Sections that stand alone below, and no longer here.
+    const carriers = sections[k].flatMap(({ alone, below: carrier }) =>
+      !alone && carrier?.alone && carrier.stands ? [carrier] : [],
+    )
+    const under = [below, ...carriers.map(({ x, y, radius }) => disc(x, y, radius))]
+    const hanging = engine.minusAll([wanted], under)
+    if (regionAreaMm2(hanging) <= HAIR_MM * regionPerimeterMm(wanted)) return
+    const carried = [
+      isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM),
+      ...carriers.map(({ x, y, radius }) => disc(x, y, radius + ground.stepMm)),
+    ]
+    const onPart = ground.onPart ? outlines.at(k - ground.freeBelow(k) - 1) : EMPTY_REGION
+    const left = engine.minusAll([hanging], carried)
+    if (regionAreaMm2(left) <= HAIR_MM * HAIR_MM) return
+    if (!isEmptyRegion(onPart)) {
+      const start = engine.common(left, onPart)
+      if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
+    }
+    const cut = engine.minus(wanted, isEmptyRegion(onPart) ? left : engine.minus(left, onPart))
+    standing[k] = printable(engine.fewer(cut, HAIR_MM / 2), ground.lineWidthMm, engine).kept
+  }
+
+  /** The pieces of a level that something stands on. */
+  function leading(k: number, aboveIt: Region): Region {
+    const region = standing[k]
+    if (isEmptyRegion(region) || region === aboveIt) return region
+    const top = tops.get(k)?.top ?? EMPTY_REGION
+    const upper = [aboveIt, top].flatMap(splitPieces)
+    const rounds = (sections[k + 1] ?? []).filter(({ alone, needed, stands }) => alone && needed && stands)
+    const boxes = upper.map(({ xyMm }) => boundsOf(xyMm))
+    const pieces = splitPieces(region)
+    const needed = pieces.filter((piece) => {
+      const box = boundsOf(piece.xyMm)
+      return (
+        rounds.some(
+          ({ x, y }) =>
+            x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY && regionContains(piece, x, y),
+        ) || upper.some((one, i) => boundsOverlap(box, boxes[i]) && touch(piece, one))
+      )
+    })
+    return needed.length === pieces.length ? region : joinPieces(needed)
+  }
+}
+
+/** Whether a corner of one lies in the other: branches never cross each other without. */
+function touch(a: Region, b: Region): boolean {
+  for (const [one, other] of [
+    [a, b],
+    [b, a],
+  ])
+    for (let p = 0; p < one.xyMm.length; p += 2)
+      if (regionContains(other, one.xyMm[p], one.xyMm[p + 1])) return true
+  return false
+}
+
+function roundsOf(sections: readonly Section[]): Float64Array {
+  const alone = sections.filter((section) => section.alone && section.stands && section.needed)
+  return Float64Array.from(alone.flatMap(({ x, y, radius }) => [x, y, radius]))
+}

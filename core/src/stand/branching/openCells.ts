@@ -1,0 +1,187 @@
+import { boundsOf, hatch, isEmptyRegion, type Region } from '../../polygon'
+import type { Outlines } from '../outlines'
+
+/** Cells that the longest side is divided into, and the finest of them. */
+const MOST_CELLS = 240
+const FINEST_MM = 0.5
+/** Branches may lean this far out beyond everything that is there. */
+const AROUND_MM = 12
+/** Round numbers of the part shall not fall on borders of cells, where the last digit would decide. */
+const ASIDE_MM = 0.137
+const FAR = 1e6
+
+/**
+ * Where the middle of a branch may be, on a grid of cells and slabs of a few levels each. Rows run along x; cell c of a slab is
+ * at row `floor(c / columns)`.
+ */
+export type OpenCells = {
+  readonly cellMm: number
+  readonly columns: number
+  readonly rows: number
+  /** Levels of a slab. */
+  readonly slabLevels: number
+  /** Cell of a place; -1 outside. */
+  cellAt(x: number, y: number): number
+  xOf(cell: number): number
+  yOf(cell: number): number
+  /** Per slab: 1 where a branch has room beside the part. */
+  readonly clear: readonly Uint8Array[]
+  /** Distance from a cell to the part, at least, within a slab. */
+  roomMm(slab: number, cell: number): number
+  /** Per slab: 1 where it also gets down to the bed from. */
+  readonly reach: readonly Uint8Array[]
+}
+
+export type OpenRules = {
+  /** What a middle keeps from the part. */
+  readonly clearMm: number
+  /** How far a branch may lean from a level to the next. */
+  readonly stepMm: number
+  /** What other supports fill at a level. */
+  taken(level: number): readonly Region[]
+}
+
+/**
+ * Marks where branches can be: R[0] = the bed without what is near the part, R[i] = R[i - 1] grown by the lean, without what is near.
+ * Source: reachability by dilation from the bed upwards; distances by a two-pass chamfer, which never shortens them.
+ * @param wide what else the grid must cover
+ */
+export function openCells(outlines: Outlines, wide: readonly Region[], rules: OpenRules): OpenCells {
+  const { count } = outlines
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
+  const seen = new Set<Region>()
+  for (let k = 0; k < count; k++) seen.add(outlines.at(k))
+  for (const region of [...seen, ...wide]) {
+    if (isEmptyRegion(region)) continue
+    const box = boundsOf(region.xyMm)
+    minX = Math.min(minX, box.minX)
+    minY = Math.min(minY, box.minY)
+    maxX = Math.max(maxX, box.maxX)
+    maxY = Math.max(maxY, box.maxY)
+  }
+  const cellMm = Math.max(FINEST_MM, (Math.max(maxX - minX, maxY - minY) + 2 * AROUND_MM) / MOST_CELLS)
+  const left = minX - AROUND_MM - ASIDE_MM
+  const low = minY - AROUND_MM - ASIDE_MM
+  const columns = Math.ceil((maxX + AROUND_MM - left) / cellMm)
+  const rows = Math.ceil((maxY + AROUND_MM - low) / cellMm)
+  const slabLevels = Math.max(1, Math.ceil((2 * cellMm) / rules.stepMm))
+  const slabs = Math.ceil(count / slabLevels)
+  const leanMm = slabLevels * rules.stepMm - cellMm / 2
+  const clear: Uint8Array[] = []
+  /** Distances in eighths of a cell, as far as they are told. */
+  const room: Uint8Array[] = []
+  const reach: Uint8Array[] = []
+  const field = new Float32Array(columns * rows)
+  let lastKey: readonly Region[] = []
+  for (let s = 0; s < slabs; s++) {
+    const blocking = new Set<Region>()
+    for (let k = s * slabLevels; k < Math.min(count, (s + 1) * slabLevels); k++)
+      for (const region of [outlines.at(k), ...rules.taken(k)])
+        if (!isEmptyRegion(region)) blocking.add(region)
+    const key = [...blocking]
+    const same = s > 0 && key.length === lastKey.length && key.every((region, i) => region === lastKey[i])
+    lastKey = key
+    if (same) {
+      clear.push(clear[s - 1])
+      room.push(room[s - 1])
+    } else {
+      field.fill(FAR)
+      for (const region of blocking) mark(region)
+      spread(field, columns, rows)
+      const free = new Uint8Array(field.length)
+      const eighths = new Uint8Array(field.length)
+      const cells = rules.clearMm / cellMm
+      for (let c = 0; c < field.length; c++) {
+        free[c] = field[c] >= cells ? 1 : 0
+        eighths[c] = Math.min(255, field[c] * 8)
+      }
+      clear.push(free)
+      room.push(eighths)
+    }
+    if (s === 0) reach.push(clear[0])
+    else if (same && reach[s - 1] === clear[s - 1]) reach.push(clear[s])
+    else {
+      const below = reach[s - 1]
+      for (let c = 0; c < field.length; c++) field[c] = below[c] ? 0 : FAR
+      spread(field, columns, rows)
+      const open = new Uint8Array(field.length)
+      const cells = leanMm / cellMm
+      let all = true
+      for (let c = 0; c < field.length; c++) {
+        open[c] = clear[s][c] && field[c] <= cells ? 1 : 0
+        if (open[c] !== clear[s][c]) all = false
+      }
+      reach.push(all ? clear[s] : open)
+    }
+  }
+  return {
+    cellMm,
+    columns,
+    rows,
+    slabLevels,
+    clear,
+    reach,
+    // A chamfer tells up to a twelfth too much, and distances are from middle to middle of cells.
+    roomMm: (slab, cell) => ((room[slab][cell] / 8) * 0.92 - 1.5) * cellMm,
+    cellAt(x, y) {
+      const [column, row] = [Math.floor((x - left) / cellMm), Math.floor((y - low) / cellMm)]
+      return column < 0 || row < 0 || column >= columns || row >= rows ? -1 : row * columns + column
+    },
+    xOf: (cell) => left + ((cell % columns) + 0.5) * cellMm,
+    yOf: (cell) => low + (Math.floor(cell / columns) + 0.5) * cellMm,
+  }
+
+  /** Sets the cells of a region to no distance: those along its outline and those inside. */
+  function mark({ xyMm, starts }: Region): void {
+    for (let r = 0; r + 1 < starts.length; r++) {
+      let q = starts[r + 1] - 1
+      for (let p = starts[r]; p < starts[r + 1]; q = p++) {
+        const [ax, ay, bx, by] = [xyMm[2 * q], xyMm[2 * q + 1], xyMm[2 * p], xyMm[2 * p + 1]]
+        const steps = Math.max(1, Math.ceil((2 * Math.hypot(bx - ax, by - ay)) / cellMm))
+        for (let n = 0; n <= steps; n++) {
+          const column = Math.floor((ax + ((bx - ax) * n) / steps - left) / cellMm)
+          const row = Math.floor((ay + ((by - ay) * n) / steps - low) / cellMm)
+          field[row * columns + column] = 0
+        }
+      }
+    }
+    // Lines of a hatch lie half a spacing off the origin, whichever rows they meet.
+    const lines = hatch({ xyMm, starts }, 0, cellMm / 2)
+    for (let i = 0; i < lines.length; i += 4) {
+      const row = Math.floor((lines[i + 1] - low) / cellMm)
+      const [from, to] = lines[i] < lines[i + 2] ? [lines[i], lines[i + 2]] : [lines[i + 2], lines[i]]
+      const last = Math.floor((to - left) / cellMm)
+      for (let column = Math.floor((from - left) / cellMm); column <= last; column++)
+        field[row * columns + column] = 0
+    }
+  }
+}
+
+/** Spreads distances, in cells, from where they are known. */
+function spread(field: Float32Array, columns: number, rows: number): void {
+  const D = Math.SQRT2
+  for (let y = 0; y < rows; y++)
+    for (let x = 0, c = y * columns; x < columns; x++, c++) {
+      let best = field[c]
+      if (x > 0 && field[c - 1] + 1 < best) best = field[c - 1] + 1
+      if (y > 0) {
+        const up = c - columns
+        if (field[up] + 1 < best) best = field[up] + 1
+        if (x > 0 && field[up - 1] + D < best) best = field[up - 1] + D
+        if (x + 1 < columns && field[up + 1] + D < best) best = field[up + 1] + D
+      }
+      field[c] = best
+    }
+  for (let y = rows - 1; y >= 0; y--)
+    for (let x = columns - 1, c = y * columns + columns - 1; x >= 0; x--, c--) {
+      let best = field[c]
+      if (x + 1 < columns && field[c + 1] + 1 < best) best = field[c + 1] + 1
+      if (y + 1 < rows) {
+        const down = c + columns
+        if (field[down] + 1 < best) best = field[down] + 1
+        if (x > 0 && field[down - 1] + D < best) best = field[down - 1] + D
+        if (x + 1 < columns && field[down + 1] + D < best) best = field[down + 1] + D
+      }
+      field[c] = best
+    }
+}

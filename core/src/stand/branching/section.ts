@@ -1,0 +1,50 @@
+import { regionFromRings, type Region } from '../../polygon'
+
+/** A branch where a level cuts it: round, unless something is cut off it. */
+export type Section = {
+  readonly x: number
+  readonly y: number
+  readonly radius: number
+  /** Whether it meets nothing: then it is as round as it is told here, and in no region. */
+  alone: boolean
+  /** The same branch one level down. */
+  below: Section | null
+  stands: boolean
+  /** Whether it leads up to something that is held. */
+  needed: boolean
+}
+
+const CORNERS = 16
+const COS = Array.from({ length: CORNERS }, (_, n) => Math.cos((2 * Math.PI * n) / CORNERS))
+const SIN = Array.from({ length: CORNERS }, (_, n) => Math.sin((2 * Math.PI * n) / CORNERS))
+const known = new Map<string, Region>()
+const MOST_KNOWN = 20_000
+
+/** A round shape with so many corners; the same one for the same place and radius. */
+export function disc(x: number, y: number, radiusMm: number): Region {
+  const key = `${x.toFixed(4)} ${y.toFixed(4)} ${radiusMm.toFixed(4)}`
+  let found = known.get(key)
+  if (!found) {
+    if (known.size >= MOST_KNOWN) known.clear()
+    found = regionFromRings([roundRing(x, y, radiusMm)])
+    known.set(key, found)
+  }
+  return found
+}
+
+const joined = new WeakMap<Float64Array, Region>()
+
+/** Round sections, given as x, y, radius by turns, as one region; they must not meet. */
+export function discsOf(rounds: Float64Array): Region {
+  let region = joined.get(rounds)
+  if (!region) {
+    const rings: number[][] = []
+    for (let i = 0; i < rounds.length; i += 3) rings.push(roundRing(rounds[i], rounds[i + 1], rounds[i + 2]))
+    joined.set(rounds, (region = regionFromRings(rings)))
+  }
+  return region
+}
+
+/** Corners of a round shape, x and y by turns. */
+export const roundRing = (x: number, y: number, radiusMm: number): number[] =>
+  COS.flatMap((cos, n) => [x + radiusMm * cos, y + radiusMm * SIN[n]])
