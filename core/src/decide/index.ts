@@ -1,6 +1,7 @@
 export { judgeOptionsOf, partBody, roleOf } from './bodyRoles'
 export { changePlan } from './changePlan'
 export type { BenchFacts, PlanChange } from './changePlan'
+export { addException, differsIn, letDiffer, touchFlatAlone, withinException } from './changeExceptions'
 export { checkDocument } from './checkDocument'
 export { DECISION_RANGES } from './decisions'
 export type { Decisions, Holding, NumberDecision } from './decisions'

@@ -36,8 +36,8 @@ const APART_MM = 0.05
 const PLANNED = 0.97
 /** A tip is this many lines across. */
 const TIP_LINES = 3
-/** A crown widens to this share of the span that its lines are trusted with, to every side. */
-const CROWN_SHARE = 1
+/** A crown reaches this far to every side at most, and no farther than its lines are trusted to span. */
+const CROWN_MM = 5
 /** Places of an underside that are looked at are this far from each other. */
 const PITCH_MM = 0.4
 /** Growth of a branch's radius over its height, so that tall ones do not bend. */
@@ -103,7 +103,7 @@ export async function branchColumns(
   if (all.length === 0) return { wide, sections }
   const stepMm = PLANNED * rules.stepMm
   const tipMm = (TIP_LINES / 2) * rules.lineWidthMm
-  const crownMm = Math.max(2 * tipMm, CROWN_SHARE * rules.spanMm)
+  const crownMm = Math.max(2 * tipMm, Math.min(CROWN_MM, rules.spanMm))
   const open = openCells(outlines, all, {
     clearMm: rules.sideGapMm + tipMm,
     stepMm: Math.max(1e-3, stepMm),
@@ -150,8 +150,8 @@ export async function branchColumns(
     lastFilled = filled
     const barred = barredFrom(k, filled, letOff, outlines, rules, engine)
     const cut = engine.fewer(engine.minusAll(filled, [...barred, ...others]), TOLERANCE_MM)
-    // What no line could be laid in carries nothing above it.
-    above = wide[k] = printable(cut, rules.lineWidthMm, engine).kept
+    // What no line could be laid in carries nothing above it; on a slope of the part it may still be where something lands.
+    above = wide[k] = rules.onPart ? cut : printable(cut, rules.lineWidthMm, engine).kept
   }
   return { wide, sections }
 
@@ -314,9 +314,8 @@ export async function branchColumns(
     const padMm = 0.75 * PITCH_MM
     let left: number[] = []
     const upon = new Map<Branch, number[]>()
-    const near = branches.filter(({ rests }) => !rests)
     for (let i = 0; i < samples.length; i += 2) {
-      const nearest = nearestOf(near, samples[i], samples[i + 1], crownMm)
+      const nearest = nearestOf(branches, samples[i], samples[i + 1], crownMm)
       if (nearest) {
         widen(nearest, samples[i], samples[i + 1], padMm)
         const laid = upon.get(nearest)

@@ -101,7 +101,8 @@ export async function groundBranches(
       if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
     }
     const cut = engine.minus(wanted, isEmptyRegion(onPart) ? left : engine.minus(left, onPart))
-    standing[k] = printable(engine.fewer(cut, HAIR_MM / 2), ground.lineWidthMm, engine).kept
+    const tidy = engine.fewer(cut, HAIR_MM / 2)
+    standing[k] = ground.onPart ? tidy : printable(tidy, ground.lineWidthMm, engine).kept
   }
 
   /** The pieces of a level that something stands on. */

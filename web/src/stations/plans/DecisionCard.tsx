@@ -5,7 +5,6 @@ import {
   DECISION_RANGES,
   type NumberDecision,
   type PlanChange,
-  type PlanDocument,
   type SpokenFor,
 } from '@tender/core/decide'
 import { FULL_COMPASS } from '@tender/core/trial'
@@ -180,7 +179,7 @@ export function ChoiceCard({ name }: { name: ChoiceDecision }) {
 
 /** Which filament plays a role; each with how it clings to what it touches and what it would change. */
 export function FilamentCard({ name }: { name: FilamentDecision }) {
-  const { document, summary, meshKey, filaments, after, change, broughtAlong } = usePlanSetting()
+  const { document, summary, meshKey, filaments, after, change, broughtAlong, evidenceOf } = usePlanSetting()
   const current = document.decisions[name]
   const others = filaments.filter(({ id }) => id !== current)
   const taking = (one: StoredFilament): PlanChange => ({
@@ -212,7 +211,10 @@ export function FilamentCard({ name }: { name: FilamentDecision }) {
                   bookOf(one.id === current ? document : documents[others.indexOf(one)]),
                 ).cling,
               )}{' '}
-              to {part.name}; {gapKnown(one.id === current ? document : documents[others.indexOf(one)])}
+              to {part.name};{' '}
+              {evidenceOf(one.id === current ? document : documents[others.indexOf(one)]).upperGapMm?.readings
+                ? 'its gap was measured'
+                : 'its gap is a guess'}
             </SoftLine>
           )}
           {one.id !== current && summary && (
@@ -223,9 +225,6 @@ export function FilamentCard({ name }: { name: FilamentDecision }) {
     </>
   )
 }
-
-const gapKnown = ({ evidence }: PlanDocument) =>
-  evidence.upperGapMm?.readings ? 'its gap was measured' : 'its gap is a guess'
 
 const clingWord = (cling: number) =>
   cling >= 4

@@ -1,15 +1,21 @@
+import type { Contact } from '@tender/core/plan'
 import styled from 'styled-components'
 import { counted } from '../../format/numbers'
 import { Sheet, SheetTitle } from '../../ui/Sheet'
+import { Exceptions } from './Exceptions'
 import { usePlanSetting } from './PlanContext'
 import { ChoiceToken, FilamentToken, NumberToken, PrinterToken } from './Token'
 
 /** The decisions of a plan as a letter; every value is a token with its reason behind it. */
-export function Letter() {
+export function Letter({ chosen }: { /** The underside that is looked at. */ chosen: Contact | null }) {
   const { document } = usePlanSetting()
   const { decisions, printer } = document
-  const swapping =
-    new Set([decisions.partFilament, decisions.standFilament, decisions.interfaceFilament]).size > 1
+  const touching = document.exceptions.flatMap(({ standFilament, interfaceFilament }) => [
+    standFilament,
+    interfaceFilament,
+  ])
+  const used = [decisions.partFilament, decisions.standFilament, decisions.interfaceFilament, ...touching]
+  const swapping = new Set(used.filter((one) => one !== undefined)).size > 1
   return (
     <Text aria-label="How this part is held">
       <SheetTitle>How this part is held</SheetTitle>
@@ -25,10 +31,6 @@ export function Letter() {
         <NumberToken name="freeSpanMm" /> stay free.
         {document.zones.length > 0 &&
           ` ${counted(document.zones.length, 'zone')} of your own ${document.zones.length === 1 ? 'counts' : 'count'} first.`}
-        {document.exceptions.length > 0 &&
-          ` ${counted(document.exceptions.length, 'exception')} in its file ${document.exceptions.length === 1 ? 'holds' : 'hold'} some of it otherwise.`}
-        {document.posts.length > 0 &&
-          ` ${counted(document.posts.length, 'post')} set by hand ${document.posts.length === 1 ? 'stands' : 'stand'} besides.`}
         {decisions.supports && (
           <>
             {' '}
@@ -64,7 +66,7 @@ export function Letter() {
             .
           </p>
           <p>
-            Build straight stands of <ChoiceToken name="standLines" /> lines at{' '}
+            Build <ChoiceToken name="standKind" /> stands of <ChoiceToken name="standLines" /> lines at{' '}
             <NumberToken name="standDensity" />, <NumberToken name="denseTopMm" /> denser
             {decisions.denseTopMm > 0 && (
               <>
@@ -72,8 +74,9 @@ export function Letter() {
                 at <NumberToken name="denseTopDensity" />
               </>
             )}
-            , with <NumberToken name="standWalls" /> walls, <NumberToken name="marginMm" /> wider than what
-            they hold, in layers <ChoiceToken name="thickStands" />; no line of theirs spans more than{' '}
+            , with <NumberToken name="standWalls" /> {decisions.standWalls === 1 ? 'wall' : 'walls'},{' '}
+            <NumberToken name="marginMm" /> wider than what they hold, in layers{' '}
+            <ChoiceToken name="thickStands" />; no line of theirs spans more than{' '}
             <NumberToken name="supportSpanMm" />.
           </p>
           <p>
@@ -87,6 +90,7 @@ export function Letter() {
           )}
         </>
       )}
+      <Exceptions chosen={chosen} />
     </Text>
   )
 }

@@ -131,6 +131,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
     filaments,
     trials: known,
     newer,
+    evidenceOf: ({ evidence }) => evidence,
     after: (change) => changePlan(document, change, facts),
     change: apply,
     decide: (decisions) => apply({ decisions }),
@@ -187,7 +188,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
           </Banner>
         )}
         <Columns>
-          <Letter />
+          <Letter chosen={summary?.contacts[cut.contact] ?? null} />
           <Sheet as="div" style={{ padding: 0, overflow: 'hidden', position: 'relative' }}>
             {mesh.isError ? (
               <Failure error={mesh.error} onRetry={() => void mesh.refetch()} />

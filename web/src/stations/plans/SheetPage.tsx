@@ -5,7 +5,7 @@ import { useParams } from 'react-router'
 import styled from 'styled-components'
 import { useOne } from '../../api/useShelf'
 import { SectionView } from '../../drawings/SectionView'
-import { degrees, duration, gapMm, grams, money, percent, three } from '../../format/numbers'
+import { counted, degrees, duration, gapMm, grams, money, percent, three } from '../../format/numbers'
 import { Button, LinkButton } from '../../ui/Button'
 import { Page } from '../../ui/Page'
 import { Num, Table } from '../../ui/Sheet'
@@ -69,7 +69,7 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                 </Row>
                 <Row name="Supports">
                   {d.supports
-                    ? `straight, ${d.standLines} lines with ${three(d.standWalls)} walls, on ${d.placement === 'bed' ? 'the bed only' : 'the bed and the part'}, ${percent(d.standDensity)}`
+                    ? `${d.standKind}, ${d.standLines} lines with ${counted(d.standWalls, 'wall')}, on ${d.placement === 'bed' ? 'the bed only' : 'the bed and the part'}, ${percent(d.standDensity)}`
                     : 'none'}
                 </Row>
                 <Row name="Gaps">

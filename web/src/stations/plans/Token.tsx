@@ -74,6 +74,23 @@ export function PrinterToken() {
   )
 }
 
+/** Anything in the letter with a card behind it. */
+export function CardToken({
+  label,
+  face,
+  children,
+}: {
+  label: string
+  face: ReactNode
+  children: ReactNode
+}) {
+  return (
+    <TokenShell label={label} shown={face}>
+      {children}
+    </TokenShell>
+  )
+}
+
 function TokenShell({
   label,
   shown,
@@ -82,7 +99,7 @@ function TokenShell({
   children,
 }: {
   label: string
-  shown: string
+  shown: ReactNode
   source?: Evidence['source']
   onKeyDown?: (event: { key: string; preventDefault: () => void }) => void
   children: ReactNode

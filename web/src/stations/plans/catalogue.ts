@@ -7,6 +7,7 @@ export type ChoiceDecision =
   | 'interfaceLines'
   | 'interfaceDirection'
   | 'stackMode'
+  | 'standKind'
   | 'standLines'
   | 'thickStands'
 export type FilamentDecision = 'partFilament' | 'standFilament' | 'interfaceFilament'
@@ -212,6 +213,22 @@ export const CHOICES: {
         value: 'crossed',
         word: 'crossed',
         means: 'Each layer across the one below: stiffer, and harder to peel.',
+      },
+    ],
+  },
+  standKind: {
+    label: 'Kind of stands',
+    options: [
+      {
+        value: 'straight',
+        word: 'straight',
+        means: 'Upright under everything they hold: firm, quick to print, and most plastic where it is high.',
+      },
+      {
+        value: 'branching',
+        word: 'branching',
+        means:
+          'Crowns on branches that lean, join and thicken towards the bed: far less plastic under high undersides, and they get round what is in the way.',
       },
     ],
   },

@@ -1,0 +1,402 @@
+import { clingGuess, filamentOf } from '@tender/core/bench'
+import {
+  addException,
+  bookOf,
+  differsIn,
+  holdingUnder,
+  letDiffer,
+  touchFlatAlone,
+  withinException,
+  type Exception,
+  type Holding,
+  type PlanDocument,
+  type Where,
+} from '@tender/core/decide'
+import type { PatchKind } from '@tender/core/overhang'
+import type { Contact } from '@tender/core/plan'
+import { Plus, X } from 'lucide-react'
+import { Fragment, type ReactNode } from 'react'
+import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components'
+import styled from 'styled-components'
+import { three } from '../../format/numbers'
+import { Button } from '../../ui/Button'
+import { SoftLine } from '../../ui/Sheet'
+import { CHOICES, FILAMENT_ROLES, NUMBERS } from './catalogue'
+import { Differences } from './Differences'
+import { PlanContext, usePlanSetting, type PlanSetting } from './PlanContext'
+import { CardToken, ChoiceToken, FilamentToken, NumberToken } from './Token'
+import { useWhatIf } from './useWhatIf'
+
+/** Undersides by kind, as sentences name them. */
+export const KIND_WORDS: Record<PatchKind, string> = {
+  flat: 'flat undersides',
+  sloped: 'sloped undersides',
+  rounded: 'rounded undersides',
+  tip: 'tips',
+}
+const POST_WIDTH_MM = 4
+
+/** What the letter makes an exception of, each a sentence of its own; posts set by hand; and what may be worth one. */
+export function Exceptions({ chosen }: { /** The underside that is looked at. */ chosen: Contact | null }) {
+  const { document, summary, change } = usePlanSetting()
+  const { exceptions, posts } = document
+  const kinds = [...new Set(summary?.contacts.map(({ kind }) => kind))].filter(
+    (kind) => !exceptions.some(({ where }) => 'kind' in where && where.kind === kind),
+  )
+  const places: { id: string; word: string; where: Where }[] = [
+    ...kinds.map((kind) => ({ id: `kind ${kind}`, word: KIND_WORDS[kind], where: { kind } })),
+    ...document.zones.map(({ id, name }) => ({
+      id: `zone ${id}`,
+      word: `the zone “${name}”`,
+      where: { zone: id },
+    })),
+    ...(chosen
+      ? [
+          {
+            id: 'chosen',
+            word: `the underside at ${chosen.zMm.toFixed(2)} mm`,
+            where: { contact: [...chosen.atMm, chosen.zMm] } as Where,
+          },
+        ]
+      : []),
+  ]
+  const setPost = () =>
+    chosen &&
+    change({
+      posts: [...posts, { atMm: [chosen.atMm[0], chosen.atMm[1], chosen.zMm], widthMm: POST_WIDTH_MM }],
+    })
+  return (
+    <>
+      {exceptions.map((exception, index) => (
+        <ExceptionSentence key={index} exception={exception} index={index} />
+      ))}
+      {posts.length > 0 && (
+        <p>
+          Besides, set posts by hand:{' '}
+          {posts.map(({ atMm, widthMm }, i) => (
+            <Fragment key={i}>
+              {three(widthMm)} mm wide under {three(atMm[2])} mm{' '}
+              <Drop
+                aria-label={`Remove the post under ${three(atMm[2])} mm`}
+                onPress={() => change({ posts: posts.filter((_, n) => n !== i) })}
+              />
+              {i < posts.length - 1 ? ', ' : '.'}
+            </Fragment>
+          ))}
+        </p>
+      )}
+      <Adding>
+        <MenuTrigger>
+          <Button quiet isDisabled={places.length === 0}>
+            <Plus size={14} aria-hidden /> Make an exception
+          </Button>
+          <List>
+            <Menu
+              onAction={(key) => {
+                if (key === 'post') setPost()
+                else change(addException(document, places.find(({ id }) => id === key)!.where))
+              }}
+            >
+              {places.map(({ id, word }) => (
+                <MenuItem key={id} id={id}>
+                  Under {word}
+                </MenuItem>
+              ))}
+              {chosen && <MenuItem id="post">A post by hand under {chosen.zMm.toFixed(2)} mm</MenuItem>}
+            </Menu>
+          </List>
+        </MenuTrigger>
+        <FlatAlone />
+      </Adding>
+    </>
+  )
+}
+
+/** The plan's setting as tokens of one exception see it: they show its values and change them. */
+function useWithin(index: number): PlanSetting {
+  const setting = usePlanSetting()
+  const { document } = setting
+  const evidenceOf = (of: PlanDocument) => ({ ...of.evidence, ...of.exceptions[index]?.evidence })
+  return {
+    ...setting,
+    document: {
+      ...document,
+      decisions: { ...document.decisions, ...holdingUnder(document.decisions, document.exceptions[index]) },
+      evidence: evidenceOf(document),
+    },
+    newer: {},
+    evidenceOf,
+    after: (change) => setting.after(withinException(document, index, change)),
+    change: (change) => setting.change(withinException(document, index, change)),
+    decide: (decisions) => setting.change(withinException(document, index, { decisions })),
+  }
+}
+
+/** How an exception says what it decides. */
+const PHRASES: Partial<Record<keyof Holding, ReactNode>> = {
+  interfaceFilament: (
+    <>
+      touch with <FilamentToken name="interfaceFilament" />
+    </>
+  ),
+  standFilament: (
+    <>
+      fill the stands with <FilamentToken name="standFilament" />
+    </>
+  ),
+  upperGapMm: (
+    <>
+      leave <NumberToken name="upperGapMm" /> above
+    </>
+  ),
+  lowerGapMm: (
+    <>
+      leave <NumberToken name="lowerGapMm" /> below
+    </>
+  ),
+  sideGapMm: (
+    <>
+      leave <NumberToken name="sideGapMm" /> beside
+    </>
+  ),
+  standKind: (
+    <>
+      build <ChoiceToken name="standKind" /> stands
+    </>
+  ),
+  standDensity: (
+    <>
+      fill them to <NumberToken name="standDensity" />
+    </>
+  ),
+  placement: (
+    <>
+      rest on <ChoiceToken name="placement" />
+    </>
+  ),
+  interfaceLayers: (
+    <>
+      end with <NumberToken name="interfaceLayers" /> layers of interface
+    </>
+  ),
+}
+/** Everything that an exception may decide, in the order it is said. */
+const MAY_DIFFER = [
+  'supports',
+  'standKind',
+  'interfaceFilament',
+  'standFilament',
+  'upperGapMm',
+  'lowerGapMm',
+  'sideGapMm',
+  'placement',
+  'interfaceLayers',
+  'interfaceSpacingMm',
+  'interfaceLines',
+  'interfaceDirection',
+  'standLines',
+  'standWalls',
+  'standDensity',
+  'marginMm',
+  'thickStands',
+] as const satisfies readonly (keyof Holding)[]
+type Differing = (typeof MAY_DIFFER)[number]
+
+/** How a decision of holding is called. */
+export const labelOf = (name: Differing): string =>
+  name in NUMBERS
+    ? NUMBERS[name as keyof typeof NUMBERS].label
+    : name in CHOICES
+      ? CHOICES[name as keyof typeof CHOICES].label
+      : FILAMENT_ROLES[name as keyof typeof FILAMENT_ROLES]
+
+function ExceptionSentence({ exception, index }: { exception: Exception; index: number }) {
+  const setting = useWithin(index)
+  const outer = usePlanSetting()
+  const own = differsIn(exception)
+  const said = MAY_DIFFER.filter((name) => own.includes(name))
+  const word = wordOf(exception.where, outer.document)
+  return (
+    <PlanContext value={setting}>
+      <Sentence>
+        Under {word} {said.length === 0 && 'nothing differs yet'}
+        {said.map((name, i) => (
+          <Fragment key={name}>
+            {i > 0 && (i === said.length - 1 ? ' and ' : ', ')}
+            {name === 'supports' ? (
+              setting.document.decisions.supports ? (
+                'hold what leans'
+              ) : (
+                'hold nothing'
+              )
+            ) : name in PHRASES ? (
+              PHRASES[name]
+            ) : name in NUMBERS ? (
+              <>
+                {labelOf(name).toLowerCase()} <NumberToken name={name as keyof typeof NUMBERS} />
+              </>
+            ) : (
+              <>
+                {labelOf(name).toLowerCase()} <ChoiceToken name={name as keyof typeof CHOICES} />
+              </>
+            )}
+          </Fragment>
+        ))}
+        .{' '}
+        <MenuTrigger>
+          <Small aria-label={`What differs under ${word}`}>differs in …</Small>
+          <List>
+            <Menu
+              aria-label={`What differs under ${word}`}
+              selectionMode="multiple"
+              selectedKeys={said}
+              onSelectionChange={(keys) =>
+                outer.change(
+                  letDiffer(
+                    outer.document,
+                    index,
+                    MAY_DIFFER.filter((name) => keys === 'all' || keys.has(name)),
+                  ),
+                )
+              }
+            >
+              {MAY_DIFFER.map((name) => (
+                <MenuItem key={name} id={name} textValue={labelOf(name)}>
+                  {({ isSelected }) => (
+                    <>
+                      <i aria-hidden>{isSelected ? '●' : '○'}</i> {labelOf(name)}
+                    </>
+                  )}
+                </MenuItem>
+              ))}
+            </Menu>
+          </List>
+        </MenuTrigger>
+        <Drop
+          aria-label={`Remove the exception under ${word}`}
+          onPress={() =>
+            outer.change({ exceptions: outer.document.exceptions.filter((_, e) => e !== index) })
+          }
+        />
+      </Sentence>
+    </PlanContext>
+  )
+}
+
+/** What an exception is about, in words. */
+export function wordOf(where: Where, { zones }: PlanDocument): string {
+  if ('kind' in where) return KIND_WORDS[where.kind]
+  if ('zone' in where) return `the zone “${zones.find(({ id }) => id === where.zone)?.name ?? where.zone}”`
+  return `the underside at ${where.contact[2].toFixed(2)} mm`
+}
+
+/** A second filament only where it gains most: under flat undersides. What that saves, and one press to take it. */
+function FlatAlone() {
+  const { document, summary, filaments, broughtAlong } = usePlanSetting()
+  const { decisions, exceptions } = document
+  if (!summary || !decisions.supports || exceptions.some(({ interfaceFilament }) => interfaceFilament))
+    return null
+  const kinds = new Set(summary.contacts.map(({ kind }) => kind))
+  if (!kinds.has('flat')) return null
+  if (decisions.interfaceFilament !== decisions.partFilament)
+    return kinds.size > 1 ? (
+      <Offer filament={filamentOf(document.filaments, decisions.interfaceFilament)} />
+    ) : null
+  // Of what is on the bench, the one that clings least.
+  const part = filamentOf(document.filaments, decisions.partFilament)
+  const book = bookOf(document)
+  const least = filaments
+    .filter(({ id }) => id !== part.id)
+    .map((one) => ({ one, cling: clingGuess(part.family, one.family, book).cling }))
+    .sort((a, b) => a.cling - b.cling)[0]
+  return least && least.cling <= 1 ? <Offer filament={broughtAlong(least.one)} /> : null
+}
+
+function Offer({ filament }: { filament: PlanDocument['filaments'][number] }) {
+  return (
+    <CardToken
+      label={`Only flat undersides in ${filament.name}?`}
+      face={`only flat ones in ${filament.name}?`}
+    >
+      <OfferCard filament={filament} />
+    </CardToken>
+  )
+}
+
+function OfferCard({ filament }: { filament: PlanDocument['filaments'][number] }) {
+  const { document, summary, meshKey, after, change } = usePlanSetting()
+  const offer = { ...touchFlatAlone(document, filament.id), filaments: [filament] }
+  const [then] = useWhatIf(meshKey, [after(offer)], summary !== null)
+  return (
+    <>
+      <b>Touch only flat undersides with {filament.name}</b>
+      <SoftLine as="span">
+        All others are touched by the part’s own filament: they gain little by another one, and each of their
+        layers costs two swaps.
+      </SoftLine>
+      <Differences now={summary!} then={then} />
+      <div>
+        <Button main onPress={() => change(offer)}>
+          Take it
+        </Button>
+      </div>
+    </>
+  )
+}
+
+const Drop = (props: { 'aria-label': string; onPress: () => void }) => (
+  <Small {...props}>
+    <X size={13} aria-hidden />
+  </Small>
+)
+
+const Sentence = styled.p`
+  border-left: 3px solid ${({ theme }) => theme.color.damson};
+  padding-left: ${({ theme }) => theme.space.s};
+`
+const Small = styled(AriaButton)`
+  font: 500 ${({ theme }) => `${theme.size.small} ${theme.font.sans}`};
+  color: ${({ theme }) => theme.color.soft};
+  background: none;
+  border: 0;
+  border-bottom: ${({ theme }) => theme.border.faint};
+  padding: ${({ theme }) => `${theme.space.hair} ${theme.space.xs}`};
+  cursor: pointer;
+  vertical-align: baseline;
+  svg {
+    vertical-align: -2px;
+  }
+  &[data-hovered] {
+    color: ${({ theme }) => theme.color.damson};
+  }
+  &[data-focus-visible] {
+    ${({ theme }) => theme.focus}
+  }
+`
+const Adding = styled.div`
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: ${({ theme }) => theme.space.s};
+  margin: ${({ theme }) => `${theme.space.s} 0`};
+`
+const List = styled(Popover)`
+  background: ${({ theme }) => theme.color.sheet};
+  border: ${({ theme }) => theme.border.line};
+  border-radius: ${({ theme }) => theme.radius.s};
+  box-shadow: ${({ theme }) => theme.floats};
+  font-size: ${({ theme }) => theme.size.note};
+  overflow: auto;
+  [role^='menuitem'] {
+    padding: ${({ theme }) => `${theme.space.sm} ${theme.space.m}`};
+    cursor: pointer;
+    outline: 0;
+    &[data-focused] {
+      background: ${({ theme }) => theme.color.damsonWash};
+    }
+    i {
+      font-style: normal;
+      color: ${({ theme }) => theme.color.damson};
+    }
+  }
+`
