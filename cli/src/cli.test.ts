@@ -154,6 +154,27 @@ describe('tender plan', () => {
     expect(result.timeS).toBeGreaterThan(60)
   })
 
+  test('says how each stand comes off, and takes kinds of stands and exceptions from a plan file', async () => {
+    writeFileSync(at('straight.json'), JSON.stringify({ decisions: { placement: 'bed' } }))
+    const straight = await json('plan', at('table.stl'), '--plan', at('straight.json'))
+    // It stands round the leg and leaves over its foot.
+    expect(straight.release).toMatchObject({
+      verdict: 'comes out whole',
+      stands: [{ pieces: 1, wayOut: 'down', pullN: null, neckMm: null, reasons: [] }],
+    })
+    writeFileSync(
+      at('branching.json'),
+      JSON.stringify({
+        decisions: { placement: 'bed', standKind: 'branching' },
+        exceptions: [{ where: { kind: 'flat' }, upperGapMm: 0.3 }],
+        posts: [{ atMm: [2, 2, 10], widthMm: 3 }],
+      }),
+    )
+    const branching = await json('plan', at('table.stl'), '--plan', at('branching.json'))
+    expect(branching.contacts[0].achievedGapMm).toBe(0.3)
+    expect(branching.roles.stand.g).toBeLessThan(straight.roles.stand.g)
+  })
+
   test('takes a plan file with any of its fields, and a whole one printed by --print-defaults changes nothing', async () => {
     writeFileSync(
       at('plan.json'),

@@ -1,4 +1,4 @@
-import { summaryJson } from '@tender/contract'
+import { releaseJson, summaryJson } from '@tender/contract'
 import { TenderError } from '@tender/core'
 import { filamentOf } from '@tender/core/bench'
 import { DEFAULT_PLAN } from '@tender/core/decide'
@@ -6,6 +6,7 @@ import { write3mf } from '@tender/core/mesh'
 import { polygonEngine, solidEngine } from '@tender/core/node'
 import {
   createPlanner,
+  planRelease,
   supportHeightsText,
   UNHELD_WORDS,
   type PlanResult,
@@ -70,6 +71,7 @@ async function plan(file: string, options: Options): Promise<void> {
   const { document, opened, result } = await plannedPart(file, options)
   const { summary, geometry } = result
   const json = summaryJson(summary)
+  const release = releaseJson(planRelease(document, result))
   const warnings = [
     ...opened.notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })),
     ...json.warnings,
@@ -96,9 +98,22 @@ async function plan(file: string, options: Options): Promise<void> {
     if (closed.length > 0)
       writeOutput(options.out, write3mf(document.name, closed, supportHeightsText(summary)))
   }
-  if (options.json) process.stdout.write(`${JSON.stringify({ ...json, warnings })}\n`)
-  else process.stdout.write(`${inWords(json)}${warnings.map((warning) => `\n${warning.message}`).join('')}\n`)
+  if (options.json) process.stdout.write(`${JSON.stringify({ ...json, release, warnings })}\n`)
+  else
+    process.stdout.write(
+      `${inWords(json)}${release.stands.map((stand) => `\n${offInWords(stand)}`).join('')}${warnings.map((warning) => `\n${warning.message}`).join('')}\n`,
+    )
 }
+
+/** How one stand comes off. */
+const offInWords = ({
+  atMm,
+  verdict,
+  wayOut,
+  reachMm,
+  reasons,
+}: ReturnType<typeof releaseJson>['stands'][number]) =>
+  `stand at ${atMm.map((value) => value.toFixed(0)).join(', ')} mm: ${verdict}${wayOut ? ` ${wayOut}` : ''}, reached by a tool up to ${Math.min(99, reachMm).toFixed(1)} mm wide${reasons.map((reason) => `; ${reason}`).join('')}`
 
 function inWords(json: ReturnType<typeof summaryJson>): string {
   const held = json.islands.filter((island) => island.held).length

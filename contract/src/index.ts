@@ -20,7 +20,7 @@ export { FoundPose, PoseSearch, SearchInput } from './search'
 export { issuePredicate, issueSentence } from './sentences'
 export { PageQuery, pageOf, Revision, Stored } from './stored'
 export type { Page } from './stored'
-export { figuresOf, summaryJson } from './summaryJson'
+export { figuresOf, releaseJson, summaryJson } from './summaryJson'
 export { familyBook, knownTrial, knownTrials, planFilament, planPrinter } from './toCore'
 export {
   CouponFields,

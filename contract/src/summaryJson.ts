@@ -1,4 +1,5 @@
 import type { PlanSummary } from '@tender/core/plan'
+import type { ReleaseCheck } from '@tender/core/release'
 import type { PlanFigures } from './plan'
 
 const round = (value: number, digits = 4) => Number(value.toFixed(digits))
@@ -94,3 +95,21 @@ export function figuresOf(summary: PlanSummary): PlanFigures {
     errors: warnings.filter((warning) => warning.severity === 'error').length,
   }
 }
+
+/** How the stands of a plan come off, as the command line prints it and the app exports it. */
+export const releaseJson = ({ verdict, stands }: ReleaseCheck) => ({
+  verdict,
+  stands: stands.map((stand) => ({
+    atMm: stand.atMm.map((value) => round(value, 2)),
+    verdict: stand.verdict,
+    reachMm: round(stand.reachMm, 2),
+    wayOut: stand.wayOut,
+    pieces: stand.pieces,
+    /** Measured; null where no pull was read. */
+    pullN: stand.pullN === null ? null : round(stand.pullN, 2),
+    neckMm: stand.neckMm === null ? null : round(stand.neckMm, 2),
+    contactMm2: round(stand.contactMm2, 2),
+    minutes: round(stand.minutes, 1),
+    reasons: stand.reasons,
+  })),
+})

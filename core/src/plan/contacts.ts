@@ -59,24 +59,23 @@ function contactOf(
     if (mm2 > 1e-3) unheld[why] = (unheld[why] ?? 0) + mm2
   }
   let [wantedMm2, areaMm2] = [0, 0]
-  let first: Held | null = null
-  let firstIndex: number | null = null
+  /** What of it each of those that hold it carries, and where it begins to. */
+  const carrying = [...besides, heldBy].map(() => ({ mm2: 0, held: null as Held | null, index: 0 }))
   for (const [index, step] of steps) {
     const own = regionAreaMm2(step)
     wantedMm2 += own
     let left = own
     // What ends at one height is counted there together, whoever put it there.
     const counted: number[] = []
-    for (const held of [...besides, heldBy].map((of) => of.get(index))) {
+    for (const [n, held] of [...besides, heldBy].map((of) => of.get(index)).entries()) {
       if (!held || counted.some((topMm) => Math.abs(topMm - held.topMm) < 2 * AT_ITS_GAP_MM)) continue
       counted.push(held.topMm)
       const plastic = Math.min(left, covered(step, held.topMm, holding))
       areaMm2 += plastic
       left -= plastic
-      if (plastic > 0 && first === null) {
-        first = held
-        firstIndex = index
-      }
+      const carried = carrying[n]
+      if (plastic > 0 && carried.held === null) Object.assign(carried, { held, index })
+      carried.mm2 += plastic
     }
     const held = heldBy.get(index)
     if (!holding.supports) add('left free', left)
@@ -92,6 +91,8 @@ function contactOf(
     } else add('no way down', left)
   }
   const [lowest, step] = [...steps][0]
+  // Told is the gap of what holds most of it.
+  const { held: first, index: firstIndex } = carrying.reduce((a, b) => (b.mm2 > a.mm2 ? b : a))
   return {
     zMm: layers[lowest].bottomMm,
     topMm: layers[[...steps.keys()].at(-1)!].bottomMm,
@@ -104,7 +105,7 @@ function contactOf(
     gapMm: first?.drawn ? first.achievedGapMm : holding.upperGapMm,
     achievedGapMm: first?.achievedGapMm ?? null,
     why: first?.why ?? null,
-    layerIndex: firstIndex ?? lowest,
+    layerIndex: first ? firstIndex : lowest,
     atMm: [step.xyMm[0], step.xyMm[1]],
     stack: first?.stack ?? [],
   }

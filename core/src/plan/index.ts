@@ -11,6 +11,7 @@ export type {
   Recut,
   Ribbon,
 } from './planResult'
+export { planRelease } from './release'
 export { readingOf } from './reading'
 export type { Reading } from './reading'
 export type { Tracer } from './stage'

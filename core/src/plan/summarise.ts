@@ -63,6 +63,7 @@ export function summarise(made: Made): PlanSummary {
       facts,
       slices,
       contacts,
+      groups,
       islands,
       rests: supports.rests,
       recuts,

@@ -60,6 +60,26 @@ const SHEET_SHARE = 0.12
 
 const strengthOf = (cling: Cling) => STRENGTH[String(cling)]
 
+/** Strength of the bond between part and interface per area of contact, against a weld. Source: cling strength x cover x exp(-gap / scale). */
+export function bondToPart({
+  part,
+  touching,
+  upperGapMm,
+  lineWidthMm,
+  interfaceSpacingMm,
+  book,
+}: Pick<
+  ChainInput,
+  'part' | 'touching' | 'upperGapMm' | 'lineWidthMm' | 'interfaceSpacingMm' | 'book'
+>): number {
+  const cover = lineWidthMm / (lineWidthMm + interfaceSpacingMm)
+  return (
+    strengthOf(clingGuess(part.family, touching.family, book).cling) *
+    cover *
+    Math.exp(-upperGapMm / GAP_SCALE_MM)
+  )
+}
+
 function bondsOf(input: ChainInput): [Bond, Bond, Bond] {
   const { part, touching, bulk, lineWidthMm: w, interfaceSpacingMm, contactMm2, footprintMm2, book } = input
   const cover = w / (w + interfaceSpacingMm)
@@ -74,7 +94,7 @@ function bondsOf(input: ChainInput): [Bond, Bond, Bond] {
     {
       between: 'part and interface',
       cling: toPart,
-      strength: strengthOf(toPart) * contactMm2 * cover * Math.exp(-input.upperGapMm / GAP_SCALE_MM),
+      strength: bondToPart(input) * contactMm2,
     },
     {
       between: 'interface and stand',

@@ -14,6 +14,21 @@ export type StandPiece = {
   readonly onBed: boolean
   /** A place in it. */
   readonly atMm: readonly [number, number, number]
+  /** Its cells of the grid. */
+  readonly cells: readonly number[]
+  /** How near the middle of one of its cells comes to a place. */
+  distanceMm(place: readonly [number, number, number]): number
+}
+
+/** Part and supports as cells. */
+export type StandGrid = {
+  /** 0 is air. */
+  readonly cells: Uint8Array
+  readonly nx: number
+  readonly ny: number
+  readonly nz: number
+  readonly cellMm: number
+  readonly pieces: readonly StandPiece[]
 }
 
 type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
@@ -23,7 +38,7 @@ const CELLS = 48
 const FINEST_MM = 0.6
 /** Free cells around everything. */
 const RIM = 3
-const PART = 1
+export const PART = 1
 const STAND = 2
 const FAR = 1e4
 
@@ -33,9 +48,14 @@ const FAR = 1e4
  * @param layers of the part
  * @param passes of the supports
  */
-export function standPieces(layers: readonly Filled[], passes: readonly Filled[]): StandPiece[] {
+export function standPieces(layers: readonly Filled[], passes: readonly Filled[]): readonly StandPiece[] {
+  return standGrid(layers, passes)?.pieces ?? []
+}
+
+/** The same with the grid they were found on; null without supports. */
+export function standGrid(layers: readonly Filled[], passes: readonly Filled[]): StandGrid | null {
   const held = passes.filter(({ region }) => !isEmptyRegion(region))
-  if (held.length === 0) return []
+  if (held.length === 0) return null
   const all = [...layers.filter(({ region }) => !isEmptyRegion(region)), ...held]
   let [minX, minY, maxX, maxY, top] = [Infinity, Infinity, -Infinity, -Infinity, 0]
   for (const { region, topMm } of all) {
@@ -76,7 +96,7 @@ export function standPieces(layers: readonly Filled[], passes: readonly Filled[]
     STAND,
   )
   const width = widestFromOutside(grid, distanceToPart(grid, nx, ny, nz), nx, ny, nz)
-  return piecesOf()
+  return { cells: grid, nx, ny, nz, cellMm: cell, pieces: piecesOf() }
 
   function piecesOf(): StandPiece[] {
     const found: StandPiece[] = []
@@ -117,6 +137,18 @@ export function standPieces(layers: readonly Filled[], passes: readonly Filled[]
         sectionMm2: (queue.length / levels) * cell * cell,
         thickMm: ((queue.length / levels) * cell) / (Math.max(east - west, north - south) + 1),
         onBed: low === RIM,
+        cells: queue,
+        distanceMm([px, py, pz]) {
+          const [cx, cy, cz] = [px / cell - left - 0.5, py / cell - front - 0.5, pz / cell + RIM - 0.5]
+          let nearest = Infinity
+          for (const c of queue) {
+            const dx = (c % nx) - cx
+            const dy = (Math.floor(c / nx) % ny) - cy
+            const dz = Math.floor(c / (nx * ny)) - cz
+            nearest = Math.min(nearest, dx * dx + dy * dy + dz * dz)
+          }
+          return Math.sqrt(nearest) * cell
+        },
         atMm: [
           ((middle % nx) + left) * cell,
           ((Math.floor(middle / nx) % ny) + front) * cell,

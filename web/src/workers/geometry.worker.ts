@@ -24,6 +24,7 @@ import {
   createPlanner,
   layerViewAt,
   planPrint,
+  planRelease,
   supportHeightsText,
   planBounds,
   sectionOf,
@@ -34,6 +35,7 @@ import {
   type Section,
   type StageName,
 } from '@tender/core/plan'
+import type { ReleaseCheck } from '@tender/core/release'
 import { planBodies } from '@tender/core/solid'
 import { type BodyRole, type PlanDocument } from '@tender/core/decide'
 import { loadPolygonEngine } from '@tender/core/polygon'
@@ -379,6 +381,12 @@ const api = {
     const geometry = drawn.get(id)
     return geometry ? sectionOf(geometry, directionDeg, at) : null
   },
+  /** How the stands of a result come off; null when it is forgotten. */
+  release: (id: string, document: PlanDocument) =>
+    answer(async (): Promise<ReleaseCheck | null> => {
+      const result = (await thePlanner()).result(id)
+      return result ? planRelease(document, result) : null
+    }),
   layer: (id: string, zMm: number): LayerView | null => {
     const geometry = drawn.get(id)
     return geometry ? layerViewAt(geometry, zMm) : null

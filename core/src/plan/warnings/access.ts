@@ -1,23 +1,32 @@
-import { factsOf, filamentOf } from '../../bench'
-import { bookOf } from '../../decide'
-import { standPieces, type StandPiece } from '../../release'
+import { NO_TOOL_MM, SPECK_MM3, standPieces, weakNecks, type StandPiece } from '../../release'
+import { comingOff, dissolvesAll, touchingOf } from '../release'
 import { error, mm, warning, type PlanWarning, type Warned } from './warning'
 
-/** Narrower than this nothing gets in. */
-const NO_TOOL_MM = 1.5
 /** Through less than this a stand of some size only comes out in pieces. */
 const NARROW_MM = 10
 const SOME_SIZE_MM3 = 1500
 /** So many times as tall as it is thick, a stand gives way to the nozzle. */
 const SLENDER = 14
-/** Pieces smaller than this are specks of the grid. */
-const SPECK_MM3 = 8
 
-/** Supports that cannot be got at, and stands too slender to stand. */
-export function accessWarnings({ document, geometry }: Warned): PlanWarning[] {
-  const passes = geometry.passes.filter(({ role }) => role === 'stand' || role === 'interface')
-  const pieces = standPieces(geometry.layers, passes).filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
-  return [...lockedIn(document, pieces), ...unsteady(pieces)]
+/** Supports that cannot be got at, stands too slender to stand, and what of the part taking them off may break. */
+export function accessWarnings({ document, geometry, groups, contacts }: Warned): PlanWarning[] {
+  const pieces = standPieces(geometry.layers, comingOff(geometry)).filter(
+    ({ grossMm3 }) => grossMm3 >= SPECK_MM3,
+  )
+  const necks = weakNecks(geometry.layers, touchingOf(document, groups, contacts))
+  return [...lockedIn(document, pieces), ...unsteady(pieces), ...weakNeck(necks)]
+}
+
+function weakNeck(necks: ReturnType<typeof weakNecks>): PlanWarning[] {
+  if (necks.size === 0) return []
+  const [contact, neck] = [...necks].reduce((a, b) => (b[1].areaMm2 < a[1].areaMm2 ? b : a))
+  return [
+    warning(
+      'WEAK_NECK',
+      `${Math.round(contact.areaMm2)} mm² of support pull at a neck of the part ${neck.widthMm.toFixed(1)} mm wide, at ${mm(neck.zMm)}: by the clings of the families, a guess, it may break first. Hold the part above it while you pull, or weaken that contact.`,
+      { atMm: [contact.atMm[0], contact.atMm[1], neck.zMm] },
+    ),
+  ]
 }
 
 function lockedIn(document: Warned['document'], pieces: readonly StandPiece[]): PlanWarning[] {
@@ -25,10 +34,7 @@ function lockedIn(document: Warned['document'], pieces: readonly StandPiece[]): 
   const narrow = pieces.filter(
     ({ openingMm, grossMm3 }) => openingMm >= NO_TOOL_MM && openingMm < NARROW_MM && grossMm3 > SOME_SIZE_MM3,
   )
-  const { standFilament, interfaceFilament } = document.decisions
-  const dissolves = [standFilament, interfaceFilament].every(
-    (id) => factsOf(filamentOf(document.filaments, id).family, bookOf(document)).dissolvesIn !== null,
-  )
+  const dissolves = dissolvesAll(document)
   const found: PlanWarning[] = []
   if (closed.length > 0) {
     const most = largest(closed)

@@ -3,6 +3,7 @@ import type { Estimate } from '../../estimate'
 import type { MeshFacts } from '../../mesh'
 import type { Slices } from '../../slice'
 import type { Contact, IslandReport, PlanGeometry, Recut } from '../planResult'
+import type { HoldingGroup } from '../assign'
 import type { Rest } from '../../stand'
 
 export const WARNING_CODES = [
@@ -24,6 +25,7 @@ export const WARNING_CODES = [
   'SPOOL_SHORT',
   'LOCKED_IN',
   'UNSTEADY',
+  'WEAK_NECK',
 ] as const
 export type PlanWarningCode = (typeof WARNING_CODES)[number]
 
@@ -43,6 +45,7 @@ export type Warned = {
   readonly facts: MeshFacts
   readonly slices: Slices
   readonly contacts: readonly Contact[]
+  readonly groups: readonly HoldingGroup[]
   readonly islands: readonly IslandReport[]
   readonly rests: readonly Rest[]
   readonly recuts: readonly Recut[]

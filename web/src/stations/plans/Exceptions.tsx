@@ -200,10 +200,9 @@ const MAY_DIFFER = [
   'marginMm',
   'thickStands',
 ] as const satisfies readonly (keyof Holding)[]
-type Differing = (typeof MAY_DIFFER)[number]
 
 /** How a decision of holding is called. */
-export const labelOf = (name: Differing): string =>
+export const labelOf = (name: keyof Holding): string =>
   name in NUMBERS
     ? NUMBERS[name as keyof typeof NUMBERS].label
     : name in CHOICES

@@ -30,6 +30,7 @@ import { useMesh } from '../../workers/useMesh'
 import { useKnownTrials, type KnownTrials } from '../../workers/useKnownTrials'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
 import { Checks } from './Checks'
+import { ComingOff } from './ComingOff'
 import { ContactSheet } from './ContactSheet'
 import { DrawingStage } from './DrawingStage'
 import { Letter } from './Letter'
@@ -38,6 +39,7 @@ import { PlanContext, type PlanSetting } from './PlanContext'
 import { TakeToPrinter } from './TakeToPrinter'
 import { Totals } from './Totals'
 import { useCut } from './useCut'
+import { useRelease } from './useRelease'
 import { useCopyPlan } from './useNewPlan'
 import { usePlanDraft } from './usePlanDraft'
 import { Variants } from './Variants'
@@ -139,6 +141,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
     takeNewer: () => draft.change(followEvidence(draft.document, known, book)),
   }
   const cut = useCut(summary, document.decisions.layerHeightMm, document.decisions.firstLayerHeightMm)
+  const release = useRelease(result.working ? undefined : result.outcome?.id, document)
   const outdated = Object.keys(setting.newer).length > 0
 
   return (
@@ -215,6 +218,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
             ) : (
               <Skeleton style={{ height: 180 }} />
             )}
+            {release && <ComingOff check={release} onPlace={cut.goTo} />}
           </Side>
         </Columns>
         <Sheet aria-label="Height ribbon" style={{ padding: '10px 12px' }}>

@@ -1,6 +1,6 @@
 import type { Part, Plan } from '@tender/contract'
 import { filamentOf } from '@tender/core/bench'
-import type { PlanDocument } from '@tender/core/decide'
+import { differsIn, type Holding, type PlanDocument } from '@tender/core/decide'
 import { useParams } from 'react-router'
 import styled from 'styled-components'
 import { useOne } from '../../api/useShelf'
@@ -12,6 +12,10 @@ import { Num, Table } from '../../ui/Sheet'
 import { Failure, Loaded, Skeleton } from '../../ui/States'
 import { useMesh } from '../../workers/useMesh'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
+import { NUMBERS, CHOICES } from './catalogue'
+import { sentenceOf } from './ComingOff'
+import { labelOf, wordOf } from './Exceptions'
+import { useRelease } from './useRelease'
 
 /** One page of paper to lay beside the printer. */
 export function SheetPage() {
@@ -28,7 +32,8 @@ function WithPart({ plan }: { plan: Plan }) {
 function Paper({ plan, part }: { plan: Plan; part: Part }) {
   const mesh = useMesh(part.meshSha256)
   const { outcome, error, retry } = usePlanOutcome(mesh.data, plan.document as PlanDocument)
-  const { decisions: d, printer } = plan.document
+  const release = useRelease(outcome?.id, plan.document as PlanDocument)
+  const { decisions: d, exceptions, posts, printer } = plan.document as PlanDocument
   const failed = mesh.error ?? error
   const nameOf = (id: string) => filamentOf(plan.document.filaments, id).name
   return (
@@ -80,6 +85,23 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                   {d.interfaceSpacingMm === 0 ? 'solid' : `lines ${gapMm(d.interfaceSpacingMm)} apart`},{' '}
                   {d.interfaceDirection} the part’s first lines
                 </Row>
+                {exceptions.map((exception, i) => (
+                  <Row key={i} name={`Under ${wordOf(exception.where, plan.document as PlanDocument)}`}>
+                    {differsIn(exception)
+                      .map((name) => `${labelOf(name)}: ${valueInWords(name, exception[name], nameOf)}`)
+                      .join(', ')}
+                  </Row>
+                ))}
+                {posts.length > 0 && (
+                  <Row name="Posts by hand">
+                    {posts
+                      .map(
+                        ({ atMm, widthMm }) =>
+                          `${three(widthMm)} mm wide at ${atMm.map(three).join(', ')} mm`,
+                      )
+                      .join('; ')}
+                  </Row>
+                )}
                 {outcome.summary.recuts.map((recut) => (
                   <Row key={recut.gapMm} name="Cut again">
                     a program with plain {gapMm(recut.layerMm)} layers makes {gapMm(recut.becomesMm)}
@@ -158,6 +180,24 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                 </Num>
               </details>
             )}
+            {release && release.stands.length > 0 && (
+              <Table>
+                <caption>How it comes off, in this order</caption>
+                <tbody>
+                  {release.stands.slice(0, 14).map((stand, i) => (
+                    <tr key={i}>
+                      <td>
+                        at <Num>{stand.atMm.map((value) => value.toFixed(0)).join(', ')}</Num> mm
+                      </td>
+                      <td>
+                        {sentenceOf(stand)}
+                        {stand.reasons.length > 0 && `; ${stand.reasons.join('; ')}`}
+                      </td>
+                    </tr>
+                  ))}
+                </tbody>
+              </Table>
+            )}
             {outcome.summary.warnings.map((warning) => (
               <p key={warning.code + warning.message}>• {warning.message}</p>
             ))}
@@ -166,6 +206,17 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
       )}
     </Page>
   )
+}
+
+/** A value of holding as a sheet of paper says it. */
+function valueInWords(name: keyof Holding, value: unknown, nameOf: (id: string) => string): string {
+  if (name in NUMBERS) return NUMBERS[name as keyof typeof NUMBERS].show(value as number)
+  if (name === 'supports') return value ? 'held' : 'left free'
+  if (name in CHOICES)
+    return (
+      CHOICES[name as keyof typeof CHOICES].options as readonly { value: unknown; word: string }[]
+    ).find((option) => option.value === value)!.word
+  return nameOf(value as string)
 }
 
 const Row = ({ name, children }: { name: string; children: React.ReactNode }) => (

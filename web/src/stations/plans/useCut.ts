@@ -84,6 +84,9 @@ export function useCut(summary: PlanSummary | null, layerHeightMm: number, first
     set,
     selectContact: (index: number) =>
       set({ contact: String(index + 1), z: (contacts[index].zMm + 0.01).toFixed(2) }),
+    /** Cuts through a place: the section across at its depth, the layer at its height. */
+    goTo: ([x, y, z]: readonly [number, number, number]) =>
+      set({ z: z.toFixed(2), at: (address.along === 'y' ? x : y).toFixed(1) }),
     selectIsland: (index: number) => {
       const island = summary?.islands[index]
       if (island) set({ z: (island.zMm + 0.05).toFixed(2), view: 'layer' })

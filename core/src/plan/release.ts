@@ -1,0 +1,65 @@
+import { factsOf, filamentOf } from '../bench'
+import { bookOf, type PlanDocument } from '../decide'
+import { bondToPart, releaseCheck, type ReleaseCheck, type Touching } from '../release'
+import type { HoldingGroup } from './assign'
+import { holdingOf } from './planPrint'
+import type { Contact, PlanGeometry, PlanResult } from './planResult'
+
+/** Contacts as far as taking off is concerned. */
+export function touchingOf(
+  document: PlanDocument,
+  groups: readonly HoldingGroup[],
+  contacts: readonly Contact[],
+): Touching[] {
+  const part = filamentOf(document.filaments, document.decisions.partFilament)
+  const book = bookOf(document)
+  return contacts.flatMap((contact) => {
+    if (contact.areaMm2 === 0 || contact.achievedGapMm === null) return []
+    const holding = holdingOf(document, groups[contact.holding])
+    const touching = filamentOf(document.filaments, holding.interfaceFilament)
+    const { lineWidthMm } = document.decisions
+    return [
+      {
+        atMm: [...contact.atMm, contact.zMm] as const,
+        layerIndex: contact.layerIndex,
+        areaMm2: contact.areaMm2,
+        strength: bondToPart({
+          part,
+          touching,
+          upperGapMm: contact.achievedGapMm,
+          lineWidthMm,
+          interfaceSpacingMm: holding.interfaceSpacingMm,
+          book,
+        }),
+        pullNPerMm2: null,
+      },
+    ]
+  })
+}
+
+/** What comes off: stands and interface. */
+export const comingOff = ({ passes }: Pick<PlanGeometry, 'passes'>) =>
+  passes.filter(({ role }) => role === 'stand' || role === 'interface')
+
+/** Whether everything that holds the part dissolves in something. */
+export function dissolvesAll(document: PlanDocument): boolean {
+  const { standFilament, interfaceFilament } = document.decisions
+  const exceptions = document.exceptions.flatMap((one) => [one.standFilament, one.interfaceFilament])
+  return [standFilament, interfaceFilament, ...exceptions].every(
+    (id) =>
+      id === undefined ||
+      factsOf(filamentOf(document.filaments, id).family, bookOf(document)).dissolvesIn !== null,
+  )
+}
+
+/** How the stands of a plan come off. Takes about as long as slicing; the plan itself does not wait for it. */
+export const planRelease = (
+  document: PlanDocument,
+  { geometry, groups, summary }: PlanResult,
+): ReleaseCheck =>
+  releaseCheck(
+    geometry.layers,
+    comingOff(geometry),
+    touchingOf(document, groups, summary.contacts),
+    dissolvesAll(document),
+  )

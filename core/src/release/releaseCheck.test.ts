@@ -1,0 +1,101 @@
+import { beforeAll, describe, expect, test } from '@jest/globals'
+import { polygonEngine } from '../../node'
+import type { Mesh } from '../mesh'
+import { createPlanner, planRelease } from '../plan'
+import type { PolygonEngine } from '../polygon'
+import { aPlan, box, boxes, join, turned } from '../testing'
+
+let engine: PolygonEngine
+beforeAll(async () => void (engine = await polygonEngine()))
+
+async function checked(mesh: Mesh) {
+  const document = aPlan({ placement: 'anywhere', freeSpanMm: 0 })
+  const result = await createPlanner(engine).plan('part', mesh, document)
+  return {
+    check: planRelease(document, result),
+    codes: result.summary.warnings.map(({ code }) => code),
+    contacts: result.summary.contacts,
+  }
+}
+const turnedInside = (mesh: Mesh): Mesh => ({ ...mesh, corners: mesh.corners.slice().reverse() })
+/** A head on a stem on a foot, all round. */
+const head = (stemMm: number) =>
+  turned(
+    [
+      [0, 0],
+      [12, 0],
+      [12, 3],
+      [stemMm / 2, 3],
+      [stemMm / 2, 20],
+      [8, 20],
+      [8, 36],
+      [0, 36],
+    ],
+    96,
+  )
+
+describe('how stands come off', () => {
+  test('under an open shelf a stand leaves whole, downwards, and carries all of the contact', async () => {
+    const { check, contacts } = await checked(
+      boxes([
+        { size: [3, 20, 30], at: [0, 0, 0] },
+        { size: [20, 20, 2], at: [3, 0, 28] },
+      ]),
+    )
+    expect(check.verdict).toBe('comes out whole')
+    expect(check.stands).toHaveLength(1)
+    expect(check.stands[0]).toMatchObject({ wayOut: 'down', pieces: 1, neckMm: null, pullN: null })
+    expect(check.stands[0].contactMm2).toBeCloseTo(contacts[0].areaMm2, 6)
+    expect(check.stands[0].reachMm).toBeGreaterThan(20)
+  })
+
+  test('a room open to the front lets its stand out there; one that narrows to the front does not', async () => {
+    const walls = (frontMm: number): Mesh =>
+      boxes([
+        { size: [40, 40, 3], at: [0, 0, 0] },
+        { size: [40, 40, 3], at: [0, 0, 20] },
+        { size: [4, 40, 17], at: [0, 0, 3] },
+        { size: [4, 40, 17], at: [36, 0, 3] },
+        { size: [40, 4, 17], at: [0, 36, 3] },
+        ...(frontMm > 0
+          ? [
+              { size: [frontMm, 4, 17] as const, at: [0, 0, 3] as const },
+              { size: [frontMm, 4, 17] as const, at: [40 - frontMm, 0, 3] as const },
+            ]
+          : []),
+      ])
+    const open = await checked(walls(0))
+    expect(open.check.stands[0]).toMatchObject({ verdict: 'comes out whole', wayOut: 'toward the front' })
+    const narrow = await checked(walls(13))
+    expect(narrow.check.stands[0].verdict).toBe('comes out in pieces')
+    expect(narrow.check.stands[0].pieces ?? 9).toBeGreaterThan(1)
+    expect(Math.abs(narrow.check.stands[0].reachMm - 14)).toBeLessThan(2.5)
+  })
+
+  test('a ring round a pillar between two plates is broken in two; a closed room locks its stand in', async () => {
+    const { check } = await checked(
+      boxes([
+        { size: [40, 40, 3], at: [0, 0, 0] },
+        { size: [6, 6, 20], at: [17, 17, 3] },
+        { size: [40, 40, 3], at: [0, 0, 23] },
+      ]),
+    )
+    expect(check.stands[0]).toMatchObject({ verdict: 'comes out in pieces', pieces: 2, wayOut: null })
+    const closed = await checked(join([box([40, 40, 20]), turnedInside(box([34, 34, 14], [3, 3, 3]))]))
+    expect(closed.check.verdict).toBe('locked in')
+    expect(closed.check.stands[0]).toMatchObject({ reachMm: 0, pieces: null, wayOut: null })
+    expect(closed.codes).toContain('LOCKED_IN')
+  })
+
+  test('a neck is as wide as it is drawn, and named only where the bond above it is the stronger one', async () => {
+    for (const stemMm of [1.5, 3]) {
+      const { check, codes } = await checked(head(stemMm))
+      expect(codes).toContain('WEAK_NECK')
+      const neck = Math.min(...check.stands.flatMap(({ neckMm }) => neckMm ?? []))
+      expect(Math.abs(neck / stemMm - 1)).toBeLessThan(0.1)
+    }
+    const stout = await checked(head(14))
+    expect(stout.codes).not.toContain('WEAK_NECK')
+    expect(stout.check.stands.every(({ neckMm }) => neckMm === null)).toBe(true)
+  })
+})

@@ -1,0 +1,144 @@
+import type { Region } from '../polygon'
+import { necksOf, type Neck } from './necks'
+import { standGrid, type StandPiece } from './standPieces'
+import { leavingOf } from './wayOut'
+
+export type StandVerdict = 'comes out whole' | 'comes out in pieces' | 'locked in'
+
+/** How one stand comes off. */
+export type StandCheck = {
+  /** A place in it. */
+  readonly atMm: readonly [number, number, number]
+  readonly verdict: StandVerdict
+  /** Widest round tool that gets to it from outside. */
+  readonly reachMm: number
+  /** In words; null when it does not come out whole. */
+  readonly wayOut: string | null
+  /** Pieces it has to be broken into; null when even eighths stay. */
+  readonly pieces: number | null
+  /** What pulls at the part when it comes off, where pulls were measured. */
+  readonly pullN: number | null
+  /** Width of the thinnest section of the part that has to take that; null when it hangs on its bulk. */
+  readonly neckMm: number | null
+  /** Contact with the part that it carries. */
+  readonly contactMm2: number
+  /** A guess: no take-off was timed. */
+  readonly minutes: number
+  readonly reasons: readonly string[]
+}
+
+/** How a plan’s stands come off, in the order to take them: the best reached first. */
+export type ReleaseCheck = { readonly verdict: StandVerdict; readonly stands: readonly StandCheck[] }
+
+type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
+/** A contact as far as taking off is concerned. */
+export type Touching = {
+  readonly atMm: readonly [number, number, number]
+  readonly layerIndex: number
+  readonly areaMm2: number
+  /** Strength of its bond against a weld, per area that is covered, 0 to 1. */
+  readonly strength: number
+  /** Measured pull per area, N/mm2; null where none was. */
+  readonly pullNPerMm2: number | null
+}
+
+/** Narrower than this nothing gets in. */
+export const NO_TOOL_MM = 1.5
+/** Pieces smaller than this are specks of the grid. */
+export const SPECK_MM3 = 8
+/** Through less than this a stand of some size comes out in pieces, whatever the directions say. */
+const NARROW_MM = 10
+/** Starting guesses: to begin with a stand, for each piece, and area of contact that comes off in a minute. */
+const MINUTES_TO_BEGIN = 0.5
+const MINUTES_A_PIECE = 0.3
+const MM2_A_MINUTE = 600
+
+/**
+ * Reach, way out, necks and order of a plan's stands.
+ * @param dissolves whether stands and interface dissolve in something
+ */
+export function releaseCheck(
+  layers: readonly Filled[],
+  passes: readonly Filled[],
+  contacts: readonly Touching[],
+  dissolves: boolean,
+): ReleaseCheck {
+  const grid = standGrid(layers, passes)
+  if (!grid) return { verdict: 'comes out whole', stands: [] }
+  const necks = weakNecks(layers, contacts)
+  const pieces = grid.pieces.filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
+  const owners = contacts.map((contact) => ownerOf(contact, pieces, grid.cellMm))
+  const stands = pieces.map((piece, n): StandCheck => {
+    const own = contacts.filter((_, i) => owners[i] === n)
+    const leaving = leavingOf(grid, piece.cells)
+    const lockedIn = piece.openingMm < NO_TOOL_MM
+    const whole = leaving.pieces === 1 && !lockedIn
+    const pulls = own.map(({ pullNPerMm2, areaMm2 }) => (pullNPerMm2 === null ? null : pullNPerMm2 * areaMm2))
+    const pullN = pulls.length > 0 && pulls.every((pull) => pull !== null) ? Math.max(...pulls) : null
+    const weak = own
+      .map((contact) => necks.get(contact))
+      .filter((neck) => neck !== undefined)
+      .sort((a, b) => a.areaMm2 - b.areaMm2)[0]
+    const contactMm2 = own.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
+    return {
+      atMm: piece.atMm,
+      verdict: lockedIn ? 'locked in' : whole ? 'comes out whole' : 'comes out in pieces',
+      reachMm: piece.openingMm,
+      wayOut: whole ? leaving.ways[0].words : null,
+      pieces: lockedIn ? null : leaving.pieces,
+      pullN,
+      neckMm: weak?.widthMm ?? null,
+      contactMm2,
+      minutes: MINUTES_TO_BEGIN + (leaving.pieces ?? 16) * MINUTES_A_PIECE + contactMm2 / MM2_A_MINUTE,
+      reasons: [
+        ...(lockedIn
+          ? [dissolves ? 'no tool gets to it, and liquid only through a crack' : 'no tool gets to it']
+          : piece.openingMm < NARROW_MM
+            ? [`only a tool up to ${piece.openingMm.toFixed(1)} mm wide gets to it`]
+            : []),
+        ...(!lockedIn && leaving.pieces !== 1
+          ? [leaving.pieces === null ? 'it has to be crumbled' : `break it in ${leaving.pieces}`]
+          : []),
+        ...(weak
+          ? [
+              `${pullN === null ? 'its pull' : `about ${Math.round(pullN)} N`} goes through a neck ${weak.widthMm.toFixed(1)} mm wide at ${weak.zMm.toFixed(1)} mm: hold the part above it while you pull`,
+            ]
+          : []),
+      ],
+    }
+  })
+  const RANK = { 'comes out whole': 0, 'comes out in pieces': 1, 'locked in': 2 } as const
+  stands.sort((a, b) => RANK[a.verdict] - RANK[b.verdict] || b.reachMm - a.reachMm)
+  return { verdict: stands.at(-1)?.verdict ?? 'comes out whole', stands }
+}
+
+/** Sections narrower than what the bonds of a contact could tear. Source: areas compared, a layer bond of the part being a weld. */
+export function weakNecks<C extends Touching>(
+  layers: readonly Filled[],
+  contacts: readonly C[],
+): Map<C, Neck> {
+  const found = new Map<C, Neck>()
+  const necks = necksOf(
+    layers,
+    contacts.map(({ layerIndex, atMm }) => ({ layer: layerIndex, x: atMm[0], y: atMm[1] })),
+  )
+  contacts.forEach((contact, i) => {
+    const neck = necks[i]
+    if (neck && contact.areaMm2 * contact.strength > neck.areaMm2) found.set(contact, neck)
+  })
+  return found
+}
+
+/** The stand right below a contact: the one nearest to it. */
+function ownerOf({ atMm }: Touching, pieces: readonly StandPiece[], cellMm: number): number {
+  let best = -1
+  let nearest = Infinity
+  pieces.forEach((piece, n) => {
+    const d = piece.distanceMm(atMm)
+    if (d < nearest - cellMm / 2) {
+      nearest = d
+      best = n
+    }
+  })
+  return best
+}

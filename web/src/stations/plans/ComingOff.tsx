@@ -1,0 +1,108 @@
+import type { ReleaseCheck, StandCheck } from '@tender/core/release'
+import styled from 'styled-components'
+import { counted } from '../../format/numbers'
+import { Num, Sheet, SheetTitle, SoftLine, Unseen } from '../../ui/Sheet'
+
+/** More than so many stands are told as a number. */
+const TOLD = 8
+/** A tool wider than this is any tool. */
+const ANY_TOOL_MM = 25
+
+/** How the stands come off, in the order to take them: which way, with what, and what to mind. */
+export function ComingOff({
+  check,
+  onPlace,
+}: {
+  check: ReleaseCheck
+  onPlace: (atMm: StandCheck['atMm']) => void
+}) {
+  const { stands } = check
+  const minutes = stands.reduce((sum, stand) => sum + stand.minutes, 0)
+  return (
+    <Sheet aria-label="How it comes off">
+      <SheetTitle>How it comes off</SheetTitle>
+      {stands.length === 0 ? (
+        <SoftLine>There is nothing to take off.</SoftLine>
+      ) : (
+        <>
+          <List>
+            {stands.slice(0, TOLD).map((stand, n) => (
+              <li key={n}>
+                <button type="button" onClick={() => onPlace(stand.atMm)}>
+                  <b data-verdict={stand.verdict}>{sentenceOf(stand)}</b>
+                  <span>
+                    <Unseen>, at </Unseen>
+                    <Num>{stand.atMm[2].toFixed(0)}</Num> mm up,{' '}
+                    {stand.verdict === 'locked in' ? (
+                      'closed'
+                    ) : stand.reachMm > ANY_TOOL_MM ? (
+                      'open to any tool'
+                    ) : (
+                      <>
+                        tools to <Num>{stand.reachMm.toFixed(1)}</Num> mm
+                      </>
+                    )}
+                  </span>
+                  {stand.reasons.length > 0 && <SoftLine as="span">{stand.reasons.join('; ')}.</SoftLine>}
+                </button>
+              </li>
+            ))}
+          </List>
+          <SoftLine>
+            {stands.length > TOLD && `And ${counted(stands.length - TOLD, 'stand')} more. `}
+            About {Math.max(1, Math.round(minutes))} min in all, a guess: no take-off was timed.
+          </SoftLine>
+        </>
+      )}
+    </Sheet>
+  )
+}
+
+/** What becomes of a stand, in a few words. */
+export function sentenceOf({ verdict, wayOut, pieces }: StandCheck): string {
+  if (verdict === 'locked in') return 'Locked in'
+  if (wayOut) return `Whole, ${wayOut}`
+  return pieces === null || pieces === 1 ? 'In crumbs' : `Broken in ${pieces}`
+}
+
+const List = styled.ol`
+  margin: ${({ theme }) => `${theme.space.xs} 0`};
+  padding: 0;
+  list-style: none;
+  counter-reset: stand;
+  li {
+    counter-increment: stand;
+    display: grid;
+    grid-template-columns: 20px 1fr;
+    border-top: ${({ theme }) => theme.border.faint};
+  }
+  li:first-child {
+    border: 0;
+  }
+  li::before {
+    content: counter(stand);
+    font: ${({ theme }) => `${theme.size.tiny} ${theme.font.mono}`};
+    color: ${({ theme }) => theme.color.soft};
+    padding-top: ${({ theme }) => theme.space.s};
+  }
+  button {
+    display: grid;
+    gap: ${({ theme }) => theme.space.hair};
+    text-align: left;
+    font: ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
+    color: inherit;
+    background: none;
+    border: 0;
+    padding: ${({ theme }) => `${theme.space.sm} 0`};
+    cursor: pointer;
+  }
+  button:hover b {
+    color: ${({ theme }) => theme.color.damson};
+  }
+  b {
+    font-weight: 600;
+  }
+  [data-verdict='locked in'] {
+    color: ${({ theme }) => theme.color.wine};
+  }
+`

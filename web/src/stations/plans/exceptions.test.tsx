@@ -1,0 +1,140 @@
+/** @jest-environment jsdom */
+import { describe, expect, jest, test } from '@jest/globals'
+import { plainFilament } from '@tender/core/bench'
+import { changePlan, newDocument, type PlanChange, type PlanDocument } from '@tender/core/decide'
+import type { Contact, PlanSummary } from '@tender/core/plan'
+import type { ReleaseCheck, StandCheck } from '@tender/core/release'
+import { screen } from '@testing-library/react'
+import { useState } from 'react'
+import { show } from '../../testing/view'
+import { ComingOff } from './ComingOff'
+import { Exceptions } from './Exceptions'
+import { PlanContext, type PlanSetting } from './PlanContext'
+
+const chalk = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
+const moss = plainFilament('Moss PETG', 'PETG', '#6d7f4b')
+const contact = (kind: Contact['kind'], zMm: number) => ({ kind, zMm, atMm: [3, 4] }) as unknown as Contact
+const summary = {
+  contacts: [contact('flat', 28), contact('sloped', 3.6)],
+  estimate: { massG: 80 },
+  warnings: [],
+  swaps: 232,
+  timeS: 20_000,
+  pTender: null,
+} as unknown as PlanSummary
+
+function Under({ start, told }: { start: PlanDocument; told: (document: PlanDocument) => void }) {
+  const [document, setDocument] = useState(start)
+  told(document)
+  const change = (next: PlanChange) => setDocument((before) => changePlan(before, next))
+  const setting = {
+    document,
+    summary,
+    meshKey: undefined,
+    printers: [],
+    filaments: [],
+    trials: [],
+    newer: {},
+    evidenceOf: (of: PlanDocument) => of.evidence,
+    after: (next: PlanChange) => changePlan(document, next),
+    change,
+    decide: (decisions: PlanDocument['decisions']) => change({ decisions }),
+    broughtAlong: jest.fn(),
+    takeNewer: jest.fn(),
+  } as unknown as PlanSetting
+  return (
+    <PlanContext value={setting}>
+      <Exceptions chosen={summary.contacts[0]} />
+    </PlanContext>
+  )
+}
+const shown = (more: Parameters<typeof newDocument>[0] = {}) => {
+  const told = jest.fn<(document: PlanDocument) => void>()
+  const start = newDocument({ filaments: [chalk, moss], ...more })
+  const view = show(<Under start={start} told={told} />)
+  return { ...view, now: () => told.mock.lastCall![0], start }
+}
+const press = async (user: ReturnType<typeof show>['user'], name: string | RegExp, role = 'button') =>
+  user.click(screen.getByRole(role, { name }))
+
+describe('exceptions in the letter', () => {
+  test('one is made for a kind of underside, differs where it is told to, moves by keys and goes again', async () => {
+    const { user, now, start } = shown()
+    await press(user, 'Make an exception')
+    await press(user, 'Under flat undersides', 'menuitem')
+    expect(now().exceptions).toEqual([{ where: { kind: 'flat' }, upperGapMm: start.decisions.upperGapMm }])
+    const gap = screen.getByRole('button', { name: /^Upper gap: 0.20/ })
+    gap.focus()
+    await user.keyboard('{ArrowUp}{ArrowUp}')
+    expect(now().exceptions[0].upperGapMm).toBeCloseTo(start.decisions.upperGapMm + 0.02, 9)
+    // The letter's own gap stays.
+    expect(now().decisions.upperGapMm).toBe(start.decisions.upperGapMm)
+    await press(user, 'What differs under flat undersides')
+    await press(user, 'Kind of stands', 'menuitemcheckbox')
+    await user.keyboard('{Escape}')
+    expect(now().exceptions[0]).toMatchObject({ standKind: 'straight', where: { kind: 'flat' } })
+    await press(user, 'Remove the exception under flat undersides')
+    expect(now().exceptions).toEqual([])
+  })
+
+  test('a post is set under the underside that is looked at, and removed', async () => {
+    const { user, now } = shown()
+    await press(user, 'Make an exception')
+    await press(user, 'A post by hand under 28.00 mm', 'menuitem')
+    expect(now().posts).toEqual([{ atMm: [3, 4, 28], widthMm: 4 }])
+    await press(user, 'Remove the post under 28 mm')
+    expect(now().posts).toEqual([])
+  })
+
+  test('where another filament touches everything, flat undersides alone are offered; taking it is one change', async () => {
+    const { user, now } = shown({ decisions: { interfaceFilament: moss.id } })
+    await press(user, /^Only flat undersides in Moss PETG/)
+    await press(user, 'Take it')
+    expect(now().decisions.interfaceFilament).toBe(chalk.id)
+    expect(now().exceptions).toMatchObject([{ where: { kind: 'flat' }, interfaceFilament: moss.id }])
+    expect(
+      now()
+        .filaments.map(({ name }) => name)
+        .toSorted(),
+    ).toEqual(['Chalk PLA', 'Moss PETG'])
+  })
+})
+
+test('how it comes off: each stand in words, the place it leads to, and a guess called one', async () => {
+  const stand = (more: Partial<StandCheck>): StandCheck => ({
+    atMm: [1, 2, 12],
+    verdict: 'comes out whole',
+    reachMm: 40,
+    wayOut: 'toward the front',
+    pieces: 1,
+    pullN: null,
+    neckMm: null,
+    contactMm2: 100,
+    minutes: 2,
+    reasons: [],
+    ...more,
+  })
+  const check: ReleaseCheck = {
+    verdict: 'locked in',
+    stands: [
+      stand({}),
+      stand({
+        verdict: 'comes out in pieces',
+        wayOut: null,
+        pieces: 2,
+        reachMm: 8,
+        reasons: ['break it in 2'],
+      }),
+      stand({ verdict: 'locked in', wayOut: null, pieces: null, reachMm: 0, atMm: [9, 9, 30] }),
+    ],
+  }
+  const onPlace = jest.fn()
+  const { user } = show(<ComingOff check={check} onPlace={onPlace} />)
+  const buttons = screen.getAllByRole('button').map((one) => one.textContent)
+  expect(buttons[0]).toMatch(/^Whole, toward the front.*open to any tool/)
+  expect(buttons[1]).toMatch(/^Broken in 2.*tools to 8\.0 mm.*break it in 2\./)
+  expect(buttons[2]).toMatch(/^Locked in/)
+  await user.click(screen.getAllByRole('button')[2])
+  expect(onPlace).toHaveBeenCalledWith([9, 9, 30])
+  expect(screen.getByText(/About 6 min in all, a guess/)).toBeTruthy()
+})
