@@ -48,6 +48,7 @@ import { breathe } from './breathe'
 import { couponWork, type CouponForm, type CouponOrder } from './couponWork'
 import { once } from './once'
 import { paintPicture, PART_GREY } from './paintPicture'
+import { planSpace, type PlanSpace } from './planSpace'
 import type { TracingApi } from './tracing.worker'
 import {
   drawPart,
@@ -386,6 +387,12 @@ const api = {
     answer(async (): Promise<ReleaseCheck | null> => {
       const result = (await thePlanner()).result(id)
       return result ? planRelease(document, result) : null
+    }),
+  /** Stands and interface of a result as triangles. */
+  space: (id: string) =>
+    answer((): PlanSpace => {
+      const geometry = drawn.get(id)
+      return planSpace(geometry ?? { passes: [] })
     }),
   layer: (id: string, zMm: number): LayerView | null => {
     const geometry = drawn.get(id)

@@ -29,6 +29,8 @@ type Props = {
   limitsDeg: readonly number[]
   pointer: 'look' | 'pick' | 'brush'
   onPlace?: (hit: Hit) => void
+  /** Nothing of it is drawn above this height. */
+  topMm?: number | null
 }
 
 const geometryOf = (positions: Float32Array): BufferGeometry => {
@@ -39,7 +41,7 @@ const geometryOf = (positions: Float32Array): BufferGeometry => {
 }
 
 /** The part's surface. A heavy one is drawn roughly while the view moves. */
-export function PartBody({ drawing, limitsDeg, pointer, onPlace }: Props) {
+export function PartBody({ drawing, limitsDeg, pointer, onPlace, topMm = null }: Props) {
   const palette = usePalette()
   const { invalidate, gl } = useThree()
   const geometry = useMemo(() => geometryOf(drawing.positions), [drawing])
@@ -61,6 +63,10 @@ export function PartBody({ drawing, limitsDeg, pointer, onPlace }: Props) {
     roughMesh.visible = moving
     mesh.visible = !moving
   })
+  useEffect(() => {
+    material.uniforms.top.value = topMm ?? 1e9
+    invalidate()
+  }, [material, topMm, invalidate])
   useEffect(() => {
     material.uniforms.limits.value = [...limitsDeg]
     invalidate()

@@ -17,6 +17,8 @@ type Props = {
   pointer?: 'look' | 'pick' | 'brush'
   onPlace?: (hit: Hit) => void
   marks?: readonly Mark[]
+  /** Nothing of the part is drawn above this height. */
+  topMm?: number | null
   /** Further things in the same space. */
   children?: ReactNode
 }
@@ -31,6 +33,7 @@ export function SpaceView({
   pointer = 'look',
   onPlace,
   marks = NO_MARKS,
+  topMm = null,
   children,
 }: Props) {
   const [view, setView] = useState<{
@@ -58,7 +61,7 @@ export function SpaceView({
         fallback={<p>This browser cannot draw in 3D; sections and layers still show everything.</p>}
       >
         <Bed sizeMm={drawing.sizeMm} />
-        <PartBody drawing={drawing} limitsDeg={limitsDeg} pointer={pointer} onPlace={onPlace} />
+        <PartBody drawing={drawing} limitsDeg={limitsDeg} pointer={pointer} onPlace={onPlace} topMm={topMm} />
         {children}
         <Eye
           sizeMm={drawing.sizeMm}

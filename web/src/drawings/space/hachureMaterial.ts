@@ -14,6 +14,7 @@ uniform vec3 body;
 uniform vec3 ink;
 uniform float limits[8];
 uniform vec3 light;
+uniform float top;
 varying vec3 vPlace;
 const float HALF_TURN = 3.14159265;
 // The limit of the side that a face looks to: sides go clockwise from north (+y), between two of them a share of both.
@@ -24,6 +25,8 @@ float limitTowards(vec3 n) {
   return mix(limits[at], limits[(at + 1) % 8], share);
 }
 void main() {
+  // Cut at a height.
+  if (vPlace.z > top) discard;
   vec3 n = normalize(cross(dFdx(vPlace), dFdy(vPlace)));
   if (!gl_FrontFacing) n = -n;
   vec3 view = normalize(cameraPosition - vPlace);
@@ -65,6 +68,7 @@ export function hachureMaterial(palette: Palette): ShaderMaterial {
       body: { value: new Color(palette.part) },
       ink: { value: new Color(ON_ROLE) },
       limits: { value: new Array<number>(8).fill(90) },
+      top: { value: 1e9 },
       light: { value: [0.4, -0.7, 0.6] },
     },
   })

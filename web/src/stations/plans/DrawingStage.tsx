@@ -1,6 +1,6 @@
 import { STAGES } from '@tender/core/plan'
 import type { PlanDocument } from '@tender/core/decide'
-import type { ReactNode } from 'react'
+import { lazy, Suspense, type ReactNode } from 'react'
 import styled, { useTheme } from 'styled-components'
 import { LayerDrawing } from '../../drawings/LayerDrawing'
 import { SectionView } from '../../drawings/SectionView'
@@ -11,14 +11,19 @@ import { Skeleton } from '../../ui/States'
 import type { PlanOutcome, Working } from '../../workers/usePlanOutcome'
 import type { Cut } from './useCut'
 
+// Drawing in space brings a library of its own, which nobody waits for who looks at sections.
+const PlanInSpace = lazy(() => import('./PlanInSpace'))
+
 /** The drawing in the middle of a plan: an upright section or one layer, and what the worker is doing. */
 export function DrawingStage({
   result,
   document,
+  meshKey,
   cut,
 }: {
   result: PlanOutcome
   document: PlanDocument
+  meshKey: string
   cut: Cut
 }) {
   const { outcome, working, error, stopped, cancel, retry } = result
@@ -32,6 +37,7 @@ export function DrawingStage({
           value={cut.view}
           onChange={(view) => cut.set({ view })}
           options={[
+            { value: 'space', label: 'In space' },
             { value: 'section', label: 'Section' },
             { value: 'layer', label: 'Layer' },
           ]}
@@ -59,7 +65,7 @@ export function DrawingStage({
               />
             </Where>
           </>
-        ) : (
+        ) : cut.view === 'space' ? null : (
           <Toggle value={cut.lines} onChange={(lines) => cut.set({ lines: lines ? '1' : '0' })}>
             Line by line
           </Toggle>
@@ -83,7 +89,11 @@ export function DrawingStage({
             <Button onPress={retry}>Try again</Button>
           </Message>
         ) : outcome ? (
-          cut.view === 'section' ? (
+          cut.view === 'space' ? (
+            <Suspense fallback={<Skeleton style={{ position: 'absolute', inset: 40 }} />}>
+              <PlanInSpace outcome={outcome} document={document} meshKey={meshKey} cut={cut} />
+            </Suspense>
+          ) : cut.view === 'section' ? (
             <SectionView
               outcome={outcome}
               directionDeg={cut.axis === 'x' ? 0 : 90}

@@ -196,7 +196,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
             {mesh.isError ? (
               <Failure error={mesh.error} onRetry={() => void mesh.refetch()} />
             ) : (
-              <DrawingStage result={result} document={document} cut={cut} />
+              <DrawingStage result={result} document={document} meshKey={part.meshSha256} cut={cut} />
             )}
           </Sheet>
           <Side>

@@ -74,7 +74,7 @@ export function useCut(summary: PlanSummary | null, layerHeightMm: number, first
     zMm,
     layer,
     contact,
-    view: address.view === 'layer' ? ('layer' as const) : ('section' as const),
+    view: address.view === 'layer' || address.view === 'space' ? address.view : ('section' as const),
     axis: address.along === 'y' ? ('y' as const) : ('x' as const),
     /** Where the upright cut stands; by default through the middle of the part. */
     atMm: Number(address.at ?? 0) || 0,

@@ -1,0 +1,136 @@
+import type { PlanDocument } from '@tender/core/decide'
+import { UNHELD_WORDS, type Contact, type PlanSummary } from '@tender/core/plan'
+import type { UnheldReason } from '@tender/core/stand'
+import { useQuery } from '@tanstack/react-query'
+import { useMemo, useState } from 'react'
+import styled from 'styled-components'
+import type { Mark } from '../../drawings/space/Marks'
+import { Solid } from '../../drawings/space/Solid'
+import { SpaceView } from '../../drawings/space/SpaceView'
+import type { Hit } from '../../drawings/space/PartBody'
+import { three } from '../../format/numbers'
+import { usePalette } from '../../theme/useScheme'
+import { Button } from '../../ui/Button'
+import { Skeleton } from '../../ui/States'
+import { unwrap } from '../../workers/answer'
+import { planning } from '../../workers/geometry'
+import type { Outcome } from '../../workers/geometry.worker'
+import type { Cut } from './useCut'
+
+/** Less than this that stays free is not worth a mark. */
+const MARKED_MM2 = 5
+
+type Props = { outcome: Outcome; document: PlanDocument; meshKey: string; cut: Cut }
+
+/** Part, stands and interface in space: to be turned, cut at the height of the ribbon, seen without the one or the other. */
+export default function PlanInSpace({ outcome, document, meshKey, cut }: Props) {
+  const palette = usePalette()
+  const { pose, bodies, decisions } = document
+  const [shown, setShown] = useState({ part: true, supports: true, cut: false })
+  const drawing = useQuery({
+    queryKey: ['drawing', meshKey, pose, bodies],
+    gcTime: 0,
+    queryFn: () => unwrap(planning.drawing(meshKey, pose, bodies)),
+  })
+  const space = useQuery({
+    queryKey: ['space', outcome.id],
+    gcTime: 0,
+    queryFn: () => unwrap(planning.space(outcome.id)),
+  })
+  const marks = useMemo(() => marksOf(outcome.summary), [outcome])
+  const limits = decisions.sideAnglesDeg ?? new Array<number>(8).fill(decisions.freeAngleDeg)
+  const pick = ({ atMm }: Hit) => {
+    const index = contactAt(outcome.summary.contacts, atMm)
+    if (index !== null) cut.selectContact(index)
+  }
+  if (!drawing.data || !space.data) return <Skeleton style={{ position: 'absolute', inset: 40 }} />
+  const topMm = shown.cut ? cut.zMm : null
+  const toggle = (name: keyof typeof shown) => setShown((before) => ({ ...before, [name]: !before[name] }))
+  return (
+    <>
+      <Shown role="group" aria-label="What is shown">
+        <Button aria-pressed={shown.part} onPress={() => toggle('part')}>
+          part
+        </Button>
+        <Button aria-pressed={shown.supports} onPress={() => toggle('supports')}>
+          supports
+        </Button>
+        <Button aria-pressed={shown.cut} onPress={() => toggle('cut')}>
+          cut at {cut.zMm.toFixed(2)} mm
+        </Button>
+      </Shown>
+      <SpaceView
+        drawing={drawing.data}
+        limitsDeg={limits}
+        pointer="pick"
+        onPlace={pick}
+        marks={marks}
+        topMm={shown.part ? topMm : -1}
+        says={`The plan in space. ${marks.length === 0 ? 'Everything that leans is held.' : `${marks.length} places stay free; each has a mark.`}`}
+      >
+        {shown.supports && <Solid positions={space.data.stand} colour={palette.stand} topMm={topMm} />}
+        {shown.supports && (
+          <Solid positions={space.data.interface} colour={palette.interface} topMm={topMm} />
+        )}
+      </SpaceView>
+    </>
+  )
+}
+
+/** What stays free, each with a mark and why. */
+function marksOf({ contacts, islands }: PlanSummary): Mark[] {
+  const free = contacts.flatMap((contact, i): Mark[] => {
+    const mm2 = contact.wantedMm2 - contact.areaMm2
+    if (mm2 < Math.max(MARKED_MM2, 0.1 * contact.wantedMm2)) return []
+    const why = (Object.entries(contact.unheldMm2) as [UnheldReason, number][]).toSorted(
+      (a, b) => b[1] - a[1],
+    )[0]
+    return [
+      {
+        key: `free ${i}`,
+        text: '!',
+        label: `${three(mm2)} mm² at ${contact.zMm.toFixed(2)} mm stay free${why ? `: ${UNHELD_WORDS[why[0]]}` : ''}`,
+        atMm: [...contact.atMm, contact.zMm],
+        strong: true,
+      },
+    ]
+  })
+  const loose = islands
+    .filter(({ held }) => !held)
+    .map(({ atMm, zMm }, i): Mark => ({
+      key: `loose ${i}`,
+      text: '!',
+      label: `An island at ${zMm.toFixed(2)} mm starts in mid-air`,
+      atMm: [...atMm, zMm],
+      strong: true,
+    }))
+  return [...loose, ...free].slice(0, 60)
+}
+
+/** The underside at a place: of those at its height, the nearest. */
+function contactAt(contacts: readonly Contact[], [x, y, z]: Hit['atMm']): number | null {
+  let best: number | null = null
+  let nearest = Infinity
+  contacts.forEach(({ zMm, topMm, atMm }, i) => {
+    const rise = Math.max(0, zMm - z, z - topMm)
+    const d = 8 * rise + Math.hypot(atMm[0] - x, atMm[1] - y)
+    if (rise < 2 && d < nearest) {
+      nearest = d
+      best = i
+    }
+  })
+  return best
+}
+
+const Shown = styled.div`
+  position: absolute;
+  z-index: 1;
+  right: ${({ theme }) => theme.space.m};
+  top: ${({ theme }) => theme.space.m};
+  display: flex;
+  gap: ${({ theme }) => theme.space.sm};
+  button {
+    min-height: 30px;
+    padding: ${({ theme }) => `${theme.space.hair} ${theme.space.md}`};
+  }
+`
