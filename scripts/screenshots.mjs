@@ -35,6 +35,18 @@ const reshaped = async (page) => {
   await page.getByRole('button', { name: 'Show what changes' }).click()
   await page.getByText('It is drawn on the part').waitFor({ timeout: 60_000 })
 }
+const branching = async (page) => {
+  await page.getByRole('button', { name: 'Kind of stands: straight' }).click()
+  await page.getByRole('button', { name: /^branching/ }).click()
+  await page.keyboard.press('Escape')
+  await page.waitForTimeout(800)
+  await planned(page)
+  await page.waitForTimeout(3000)
+}
+const compared = async (page) => {
+  await page.locator('td svg').nth(1).waitFor({ timeout: 60_000 })
+  await page.waitForTimeout(2500)
+}
 const made = (page) => page.locator('img[alt^="The coupon as it lies"]').waitFor({ timeout: 60_000 })
 
 /** A shot is a name, an address (with {ids} filled in) what to wait for, and what to do before the shutter. */
@@ -46,7 +58,6 @@ const SHOTS = [
   { name: 'trial-fan', at: '/trials/{Chalk fan}?step=west:60' },
   { name: 'trial-gap', at: '/trials/{Chalk on Chalk}?step=0:0.2' },
   { name: 'trial-purge', at: '/trials/{Slate and Fog, one nozzle}?step=AB:160' },
-  { name: 'trial-offset', at: '/trials/{Twin’s second nozzle}?step=x:0.05' },
   { name: 'trial-phone', at: '/trials/{Chalk on Chalk}?step=0:0.2', size: [390, 844] },
   { name: 'new-trial', at: '/trials/new/gap', ready: made },
   { name: 'parts', at: '/parts', ready: drawn },
@@ -66,7 +77,8 @@ const SHOTS = [
     act: (page) => page.getByRole('button', { name: /^Upper gap/ }).click(),
   },
   { name: 'plan-layer', at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=0', ready: planned },
-  { name: 'plan-dark', at: '/plans/{Chalk only}?z=29.1', ready: planned, dark: true },
+  { name: 'plan-space', at: '/plans/{Chalk only}?view=space', ready: planned, dark: true, act: branching },
+  { name: 'side-by-side', at: '/parts/{Louvre shield plate}/plans', ready: compared },
   { name: 'sheet', at: '/plans/{Moss touch layers}/sheet', ready: sheet },
 ]
 

@@ -106,14 +106,11 @@ async function plan(file: string, options: Options): Promise<void> {
 }
 
 /** How one stand comes off. */
-const offInWords = ({
-  atMm,
-  verdict,
-  wayOut,
-  reachMm,
-  reasons,
-}: ReturnType<typeof releaseJson>['stands'][number]) =>
-  `stand at ${atMm.map((value) => value.toFixed(0)).join(', ')} mm: ${verdict}${wayOut ? ` ${wayOut}` : ''}, reached by a tool up to ${Math.min(99, reachMm).toFixed(1)} mm wide${reasons.map((reason) => `; ${reason}`).join('')}`
+function offInWords(stand: ReturnType<typeof releaseJson>['stands'][number]): string {
+  const { atMm, verdict, wayOut, pieces, reachMm, reasons } = stand
+  const how = wayOut ?? (verdict === 'locked in' ? '' : pieces === null ? '(crumbs)' : `(${pieces})`)
+  return `stand at ${atMm.map((value) => value.toFixed(0)).join(', ')} mm: ${`${verdict} ${how}`.trim()}, reached by a tool up to ${Math.min(99, reachMm).toFixed(1)} mm wide${reasons.map((reason) => `; ${reason}`).join('')}`
+}
 
 function inWords(json: ReturnType<typeof summaryJson>): string {
   const held = json.islands.filter((island) => island.held).length

@@ -16,6 +16,7 @@ const VIEWS = {
   '/trials/:id': async () => (await import('./stations/trials/TrialPage')).TrialPage,
   '/parts': async () => (await import('./stations/parts/PartsPage')).PartsPage,
   '/parts/:id': async () => (await import('./stations/parts/PartPage')).PartPage,
+  '/parts/:id/plans': async () => (await import('./stations/plans/SideBySidePage')).SideBySidePage,
   '/plans': async () => (await import('./stations/plans/PlansPage')).PlansPage,
   '/plans/:id': async () => (await import('./stations/plans/PlanPage')).PlanPage,
   '/plans/:id/sheet': async () => (await import('./stations/plans/SheetPage')).SheetPage,

@@ -96,9 +96,6 @@ export function releaseCheck(
           : piece.openingMm < NARROW_MM
             ? [`only a tool up to ${piece.openingMm.toFixed(1)} mm wide gets to it`]
             : []),
-        ...(!lockedIn && leaving.pieces !== 1
-          ? [leaving.pieces === null ? 'it has to be crumbled' : `break it in ${leaving.pieces}`]
-          : []),
         ...(weak
           ? [
               `${pullN === null ? 'its pull' : `about ${Math.round(pullN)} N`} goes through a neck ${weak.widthMm.toFixed(1)} mm wide at ${weak.zMm.toFixed(1)} mm: hold the part above it while you pull`,

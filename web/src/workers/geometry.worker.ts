@@ -31,6 +31,7 @@ import {
   STAGES,
   type LayerView,
   type PlanGeometry,
+  type PlanResult,
   type PlanSummary,
   type Section,
   type StageName,
@@ -126,6 +127,13 @@ function keep(id: string, geometry: PlanGeometry): void {
   drawn.set(id, geometry)
   for (const old of [...drawn.keys()].slice(0, -DRAWN_KEPT)) drawn.delete(old)
 }
+const outcomeOf = ({ id, summary, geometry }: PlanResult): Outcome => ({
+  id,
+  summary,
+  bounds: planBounds(geometry),
+  heightMm: summary.heightMm,
+  undersides: summary.contacts.length,
+})
 let numbered = 0
 /** The ticket of the newest plan asked for; work on an older one stops. */
 let newest = 0
@@ -350,13 +358,7 @@ const api = {
       await breathe()
       if (newest !== ticket) throw new TenderError('STOPPED', 'The work was stopped.')
       keep(result.id, result.geometry)
-      return {
-        id: result.id,
-        summary: result.summary,
-        bounds: planBounds(result.geometry),
-        heightMm: result.summary.heightMm,
-        undersides: result.summary.contacts.length,
-      }
+      return outcomeOf(result)
     }),
 
   cancel: () => take(-1),
@@ -375,6 +377,22 @@ const api = {
           watch(() => newest === asked),
         )
       ).summary
+    }),
+
+  /** A plan beside others, with how it comes off; given up as soon as a real one is asked for. */
+  beside: (key: string, document: PlanDocument) =>
+    answer(async (): Promise<Outcome & { readonly release: ReleaseCheck }> => {
+      const asked = newest
+      const result = await (
+        await thePlanner()
+      ).plan(
+        key,
+        meshOf(key),
+        document,
+        watch(() => newest === asked),
+      )
+      keep(result.id, result.geometry)
+      return { ...outcomeOf(result), release: planRelease(document, result) }
     }),
 
   /** A cut of a result; null when it is forgotten. */

@@ -12,7 +12,6 @@ import {
   type PlanDocument,
   type Where,
 } from '@tender/core/decide'
-import type { PatchKind } from '@tender/core/overhang'
 import type { Contact } from '@tender/core/plan'
 import { Plus, X } from 'lucide-react'
 import { Fragment, type ReactNode } from 'react'
@@ -21,19 +20,13 @@ import styled from 'styled-components'
 import { three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { SoftLine } from '../../ui/Sheet'
-import { CHOICES, FILAMENT_ROLES, NUMBERS } from './catalogue'
+import { NUMBERS, type CHOICES } from './catalogue'
 import { Differences } from './Differences'
 import { PlanContext, usePlanSetting, type PlanSetting } from './PlanContext'
 import { CardToken, ChoiceToken, FilamentToken, NumberToken } from './Token'
 import { useWhatIf } from './useWhatIf'
+import { KIND_WORDS, labelOf, wordOf } from './inWords'
 
-/** Undersides by kind, as sentences name them. */
-export const KIND_WORDS: Record<PatchKind, string> = {
-  flat: 'flat undersides',
-  sloped: 'sloped undersides',
-  rounded: 'rounded undersides',
-  tip: 'tips',
-}
 const POST_WIDTH_MM = 4
 
 /** What the letter makes an exception of, each a sentence of its own; posts set by hand; and what may be worth one. */
@@ -201,14 +194,6 @@ const MAY_DIFFER = [
   'thickStands',
 ] as const satisfies readonly (keyof Holding)[]
 
-/** How a decision of holding is called. */
-export const labelOf = (name: keyof Holding): string =>
-  name in NUMBERS
-    ? NUMBERS[name as keyof typeof NUMBERS].label
-    : name in CHOICES
-      ? CHOICES[name as keyof typeof CHOICES].label
-      : FILAMENT_ROLES[name as keyof typeof FILAMENT_ROLES]
-
 function ExceptionSentence({ exception, index }: { exception: Exception; index: number }) {
   const setting = useWithin(index)
   const outer = usePlanSetting()
@@ -280,13 +265,6 @@ function ExceptionSentence({ exception, index }: { exception: Exception; index: 
       </Sentence>
     </PlanContext>
   )
-}
-
-/** What an exception is about, in words. */
-export function wordOf(where: Where, { zones }: PlanDocument): string {
-  if ('kind' in where) return KIND_WORDS[where.kind]
-  if ('zone' in where) return `the zone “${zones.find(({ id }) => id === where.zone)?.name ?? where.zone}”`
-  return `the underside at ${where.contact[2].toFixed(2)} mm`
 }
 
 /** A second filament only where it gains most: under flat undersides. What that saves, and one press to take it. */

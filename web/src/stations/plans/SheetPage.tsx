@@ -1,6 +1,6 @@
 import type { Part, Plan } from '@tender/contract'
 import { filamentOf } from '@tender/core/bench'
-import { differsIn, type Holding, type PlanDocument } from '@tender/core/decide'
+import { differsIn, type PlanDocument } from '@tender/core/decide'
 import { useParams } from 'react-router'
 import styled from 'styled-components'
 import { useOne } from '../../api/useShelf'
@@ -12,9 +12,8 @@ import { Num, Table } from '../../ui/Sheet'
 import { Failure, Loaded, Skeleton } from '../../ui/States'
 import { useMesh } from '../../workers/useMesh'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
-import { NUMBERS, CHOICES } from './catalogue'
 import { sentenceOf } from './ComingOff'
-import { labelOf, wordOf } from './Exceptions'
+import { labelOf, valueInWords, wordOf } from './inWords'
 import { useRelease } from './useRelease'
 
 /** One page of paper to lay beside the printer. */
@@ -206,17 +205,6 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
       )}
     </Page>
   )
-}
-
-/** A value of holding as a sheet of paper says it. */
-function valueInWords(name: keyof Holding, value: unknown, nameOf: (id: string) => string): string {
-  if (name in NUMBERS) return NUMBERS[name as keyof typeof NUMBERS].show(value as number)
-  if (name === 'supports') return value ? 'held' : 'left free'
-  if (name in CHOICES)
-    return (
-      CHOICES[name as keyof typeof CHOICES].options as readonly { value: unknown; word: string }[]
-    ).find((option) => option.value === value)!.word
-  return nameOf(value as string)
 }
 
 const Row = ({ name, children }: { name: string; children: React.ReactNode }) => (

@@ -47,12 +47,13 @@ export function Variants({ planId, partId, draft, figures, onRename }: Props) {
             onAction={(key) => {
               if (key === 'copy') copy.mutate({ document: draft, figures })
               else if (key === 'rename') setName(draft.name)
-              else {
+              else if (key === 'remove') {
                 remove.mutate({ id: planId, name: draft.name })
                 void navigate(`/parts/${partId}`)
               }
             }}
           >
+            {mine.length > 1 && <MenuItem href={`/parts/${partId}/plans`}>Side by side</MenuItem>}
             <MenuItem id="copy">Copy as a variant</MenuItem>
             <MenuItem id="rename">Rename</MenuItem>
             <MenuItem id="remove">Remove</MenuItem>

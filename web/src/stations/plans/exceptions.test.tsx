@@ -123,7 +123,7 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
         wayOut: null,
         pieces: 2,
         reachMm: 8,
-        reasons: ['break it in 2'],
+        reasons: ['only a tool up to 8.0 mm wide gets to it'],
       }),
       stand({ verdict: 'locked in', wayOut: null, pieces: null, reachMm: 0, atMm: [9, 9, 30] }),
     ],
@@ -132,7 +132,7 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
   const { user } = show(<ComingOff check={check} onPlace={onPlace} />)
   const buttons = screen.getAllByRole('button').map((one) => one.textContent)
   expect(buttons[0]).toMatch(/^Whole, toward the front.*open to any tool/)
-  expect(buttons[1]).toMatch(/^Broken in 2.*tools to 8\.0 mm.*break it in 2\./)
+  expect(buttons[1]).toMatch(/^Broken in 2.*tools to 8\.0 mm.*gets to it\./)
   expect(buttons[2]).toMatch(/^Locked in/)
   await user.click(screen.getAllByRole('button')[2])
   expect(onPlace).toHaveBeenCalledWith([9, 9, 30])

@@ -1,0 +1,43 @@
+import type { Decisions, PlanDocument, Where } from '@tender/core/decide'
+import type { PatchKind } from '@tender/core/overhang'
+import { CHOICES, FILAMENT_ROLES, NUMBERS } from './catalogue'
+
+/** How a decision is called. */
+export const labelOf = (name: keyof Decisions): string =>
+  name in NUMBERS
+    ? NUMBERS[name as keyof typeof NUMBERS].label
+    : name in CHOICES
+      ? CHOICES[name as keyof typeof CHOICES].label
+      : name in FILAMENT_ROLES
+        ? FILAMENT_ROLES[name as keyof typeof FILAMENT_ROLES]
+        : 'Limits of the sides'
+
+/** A value of a decision as it is shown. */
+export function valueInWords(
+  name: keyof Decisions,
+  value: unknown,
+  nameOf: (filament: string) => string,
+): string {
+  if (name in NUMBERS) return NUMBERS[name as keyof typeof NUMBERS].show(value as number)
+  if (name === 'supports') return value ? 'held' : 'left free'
+  if (name === 'sideAnglesDeg') return value === null ? 'one for all' : 'each its own'
+  if (name in CHOICES)
+    return (
+      CHOICES[name as keyof typeof CHOICES].options as readonly { value: unknown; word: string }[]
+    ).find((option) => option.value === value)!.word
+  return nameOf(value as string)
+}
+
+/** Undersides by kind, as sentences name them. */
+export const KIND_WORDS: Record<PatchKind, string> = {
+  flat: 'flat undersides',
+  sloped: 'sloped undersides',
+  rounded: 'rounded undersides',
+  tip: 'tips',
+}
+/** What an exception is about, in words. */
+export function wordOf(where: Where, { zones }: PlanDocument): string {
+  if ('kind' in where) return KIND_WORDS[where.kind]
+  if ('zone' in where) return `the zone “${zones.find(({ id }) => id === where.zone)?.name ?? where.zone}”`
+  return `the underside at ${where.contact[2].toFixed(2)} mm`
+}

@@ -1,0 +1,58 @@
+import type { Plan } from '@tender/contract'
+import { filamentOf } from '@tender/core/bench'
+import type { Decisions, PlanDocument } from '@tender/core/decide'
+import { labelOf, valueInWords, wordOf } from './inWords'
+
+/** One row of plans beside each other; `best` are the columns that do best in it. */
+export type Row = {
+  readonly label: string
+  readonly cells: readonly string[]
+  readonly best: readonly number[]
+}
+
+/** Decisions in which plans differ, exceptions and posts included. */
+export function differingRows(plans: readonly Plan[]): Row[] {
+  const documents = plans.map(({ document }) => document as PlanDocument)
+  const rows: Row[] = []
+  const add = (label: string, cells: readonly string[]) => {
+    if (new Set(cells).size > 1) rows.push({ label, cells, best: [] })
+  }
+  add(
+    'Printer',
+    documents.map(({ printer }) => printer.name),
+  )
+  for (const name of Object.keys(documents[0].decisions) as (keyof Decisions)[])
+    add(
+      labelOf(name),
+      documents.map(({ decisions, filaments }) =>
+        valueInWords(name, decisions[name], (id) => filamentOf(filaments, id).name),
+      ),
+    )
+  add(
+    'Exceptions',
+    documents.map((document) =>
+      document.exceptions.length === 0
+        ? 'none'
+        : document.exceptions.map(({ where }) => `under ${wordOf(where, document)}`).join(', '),
+    ),
+  )
+  add(
+    'Posts by hand',
+    documents.map(({ posts }) => (posts.length === 0 ? 'none' : String(posts.length))),
+  )
+  return rows
+}
+
+/** A row of numbers, where the least or the most is the best; none is when all are alike. */
+export function figureRow(
+  label: string,
+  values: readonly (number | null)[],
+  show: (value: number) => string,
+  better: 'least' | 'most',
+): Row {
+  const cells = values.map((value) => (value === null ? '–' : show(value)))
+  const known = values.filter((value) => value !== null)
+  const wanted = better === 'least' ? Math.min(...known) : Math.max(...known)
+  const best = values.flatMap((value, i) => (value !== null && show(value) === show(wanted) ? [i] : []))
+  return { label, cells, best: best.length === values.length ? [] : best }
+}
