@@ -80,6 +80,19 @@ describe('tender print', () => {
     expect(text).toContain('G1 E6.236 F300')
   })
 
+  test('reads a file back, held against a plan, and refuses what is none', async () => {
+    writeFileSync(at('read.json'), JSON.stringify({ decisions: { upperGapMm: 0.13 } }))
+    await json('print', at('table.stl'), '--plan', at('read.json'), '--out', at('read.gcode'))
+    const read = await json('read', at('read.gcode'), '--plan', at('read.json'))
+    expect(read).toMatchObject({ swaps: 0, differences: [], unknown: {}, tools: [{ tool: 0 }] })
+    expect(read.gaps[0]).toMatchObject({ gapMm: 0.13, zMm: 10 })
+    const plan = await json('plan', at('table.stl'), '--plan', at('read.json'))
+    expect(Math.abs(read.tools[0].g / plan.massG - 1)).toBeLessThan(0.005)
+    expect((await tender('read', at('table.stl'))).stderr).toMatch(/not text|no G-code/)
+    expect((await tender('read', at('none.gcode'))).stderr).toBe(`There is no file "${at('none.gcode')}".\n`)
+    expect((await tender('read', folder)).stderr).toBe(`"${folder}" is a folder, not a file.\n`)
+  })
+
   test('a swap block that does not purge is told; a print that does not fit leaves no file behind', async () => {
     writeFileSync(
       at('dry.json'),

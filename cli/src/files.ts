@@ -17,6 +17,23 @@ export function readInput(file: string): Uint8Array {
 }
 
 /**
+ * Size of a file in bytes.
+ * @throws TenderError FILE_MISSING when it is not there, or no file
+ */
+export function sizeOfFile(file: string): number {
+  let facts
+  try {
+    facts = statSync(file)
+  } catch (error) {
+    throw sentenceOf(error, file, 'read')
+  }
+  if (facts.isDirectory()) throw new TenderError('FILE_MISSING', `"${file}" is a folder, not a file.`)
+  if (!facts.isFile())
+    throw new TenderError('FILE_MISSING', `"${file}" has no end that is known; only files are read.`)
+  return facts.size
+}
+
+/**
  * What a JSON file says; a byte mark in front is no matter.
  * @throws TenderError FILE_MISSING, VALUE_OUT_OF_RANGE
  */

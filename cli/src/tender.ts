@@ -5,6 +5,7 @@ import { fitCommand } from './fit'
 import { partCommand, posesCommand, reliefCommand } from './part'
 import { planCommand } from './plan'
 import { printCommand } from './print'
+import { readCommand } from './read'
 
 /**
  * Runs the command line. What it says goes to the standard outputs; whether it failed is the process's exit code.
@@ -20,6 +21,7 @@ export async function tender(args: readonly string[]): Promise<void> {
     .addCommand(reliefCommand())
     .addCommand(planCommand())
     .addCommand(printCommand())
+    .addCommand(readCommand())
     .addCommand(fitCommand())
     .addCommand(couponCommand())
   for (const command of [program, ...program.commands]) command.exitOverride()

@@ -1,0 +1,106 @@
+import { beforeAll, describe, expect, test } from '@jest/globals'
+import { polygonEngine } from '../../node'
+import { plainFilament, PLAIN_PRINTER } from '../bench'
+import { newDocument } from '../decide'
+import { createPlanner, planPrint } from '../plan'
+import type { PolygonEngine } from '../polygon'
+import { createPathMeasurer, measurePrint, writeGcode } from '../print'
+import { cone, table } from '../testing'
+import { differencesFrom, GcodeReader, type ReadRules } from '.'
+
+let engine: PolygonEngine
+beforeAll(async () => void (engine = await polygonEngine()))
+
+const SECTION = (Math.PI * 1.75 ** 2) / 4
+const rules: ReadRules = { ...PLAIN_PRINTER, diameterMm: 1.75, lineWidthMm: 0.45, swapS: 30 }
+function readText(text: string, more: Partial<ReadRules> = {}) {
+  const reader = new GcodeReader({ ...rules, ...more })
+  for (const line of text.split('\n')) reader.take(line)
+  return reader.finish()
+}
+
+describe('a plan’s own file, read back', () => {
+  test.each([
+    ['a table', table, 0.13],
+    ['a funnel', cone(60, 6, 4), 0.2],
+  ] as const)(
+    '%s: plastic, heights, swaps, time and gaps are those of the plan',
+    async (_, mesh, upperGapMm) => {
+      const chalk = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
+      const moss = plainFilament('Moss PETG', 'PETG', '#6d7f4b')
+      const document = newDocument({
+        filaments: [chalk, moss],
+        decisions: { upperGapMm, interfaceFilament: moss.id },
+      })
+      const result = await createPlanner(engine).plan('part', mesh, document)
+      const print = planPrint(document, result.groups, result.geometry)
+      const { printer } = document
+      const measure = measurePrint(print, printer, createPathMeasurer())
+      const read = readText([...writeGcode(print, printer, measure)].join(''), {
+        ...printer,
+        swapS: printer.swapS,
+      })
+      for (const role of ['part', 'stand', 'interface'] as const) {
+        const planned = measure.uses.reduce((sum, one) => sum + (one.role === role ? one.mm3 : 0), 0)
+        expect(Math.abs(read.rolesMm3![role] / planned - 1)).toBeLessThan(0.005)
+      }
+      expect(read.tools).toHaveLength(2)
+      expect(read.swaps).toBe(measure.swaps)
+      // What the file lifts and draws back around a swap is within the swap's own time in the estimate: about a second each.
+      expect(Math.abs(read.timeS - measure.timeS)).toBeLessThan(0.01 * measure.timeS + 1.5 * measure.swaps)
+      expect(read.heightsMm.at(-1)).toBeCloseTo(result.summary.heightMm, 3)
+      const all = read.gaps.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
+      const asPlanned = read.gaps.filter(({ gapMm }) => Math.abs(gapMm - upperGapMm) <= 0.005)
+      expect(asPlanned.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)).toBeGreaterThan(0.85 * all)
+      // Held against another plan, the gap is what differs, and its height is told.
+      const other = { ...document, decisions: { ...document.decisions, upperGapMm: 0.3 } }
+      expect(differencesFrom(read, other).join(' ')).toMatch(
+        new RegExp(`gap of ${upperGapMm.toFixed(3)} mm, the lowest at .* the plan says 0\\.300 mm`),
+      )
+    },
+  )
+})
+
+describe('files of other programs', () => {
+  test('absolute and relative, inches, tools, what is drawn back, places set anew', () => {
+    const absolute = readText(
+      'G21\nG90\nM82\nG92 E0\nG1 X10 Y10 Z0.2 F3000\nG1 X20 E1\nG1 E-0.5\nG1 E1\nG1 X30 E2',
+    )
+    expect(absolute.tools).toEqual([{ tool: 0, lengthMm: 2, mm3: 2 * SECTION }])
+    const relative = readText('G91\nG1 X10 Y10 Z0.2\nG1 X10 E1\nG1 E-1\nG1 E1\nG1 X10 E1')
+    expect(relative.tools[0].lengthMm).toBeCloseTo(2, 9)
+    expect(relative.boxMm).toEqual({ min: [10, 10, 0.2], max: [30, 10, 0.2] })
+    const inches = readText('G20\nM83\nG1 X0 Y0 Z0.01\nG1 X1 E0.1')
+    expect(inches.tools[0].lengthMm).toBeCloseTo(2.54, 9)
+    expect(inches.boxMm!.max[0]).toBeCloseTo(25.4, 9)
+    const two = readText('M83\nT0\nG1 X0 Y0 Z0.2\nG1 X5 E1\nT1\nG1 X9 E2\nT0\nG1 X0 E1')
+    expect(two.tools.map(({ tool, lengthMm }) => [tool, lengthMm])).toEqual([
+      [0, 2],
+      [1, 2],
+    ])
+    expect(two.swaps).toBe(2)
+    const shifted = readText('M83\nG1 X10 Y0 Z0.2\nG92 X0\nG1 X5 E1')
+    expect(shifted.boxMm!.max[0]).toBeCloseTo(15, 9)
+    expect(absolute.rolesMm3).toBeNull()
+  })
+
+  test('arcs are as long and as wide as they are round; time follows speed and acceleration', () => {
+    const circle = readText('M83\nG1 X20 Y10 Z0.2\nG3 X20 Y10 I-10 J0 E3')
+    expect(circle.boxMm!.min[0]).toBeCloseTo(0, 1)
+    expect(circle.boxMm!.max[1]).toBeCloseTo(20, 1)
+    expect(circle.tools[0].lengthMm).toBeCloseTo(3, 6)
+    // 100 mm at 50 mm/s from rest to rest: s / v + v / a.
+    const straight = readText('M83\nG1 X0 Y0 Z0.2\nG1 X100 E1 F3000', { accelMmS2: 1000 })
+    const nothing = readText('M83\nG1 X0 Y0 Z0.2', { accelMmS2: 1000 })
+    expect(straight.timeS - nothing.timeS).toBeCloseTo(100 / 50 + 50 / 1000, 6)
+    expect(readText('G1 X1 Y1\nG4 P1500\nG4 S2').timeS).toBeCloseTo(3.5, 9)
+  })
+
+  test('what is not understood is counted by name; what is no G-code is refused with its line', () => {
+    expect(readText('G1 X1 Y1\nM12345\nM12345\nG1 X2').unknown).toEqual({ M12345: 2 })
+    expect(() => readText('G1 X1\nG1 X\0')).toThrow(/Line 2 is not text/)
+    expect(() => readText(`G1 X1\n${'x'.repeat(5000)}`)).toThrow(/Line 2 is 5000 characters long/)
+    expect(() => readText('G1 X1\nG1 Xabc')).toThrow(/Line 2: “XABC” is no number/)
+    expect(() => readText('solid table\nfacet normal 0 0 1')).toThrow(/Nothing in this file moves a nozzle/)
+  })
+})
