@@ -17,7 +17,11 @@ test('find goes anywhere by name', async ({ page, demo }) => {
   await page.keyboard.press('/')
   await page.keyboard.type('vane')
   await expect(page.getByRole('menuitem')).toHaveCount(1)
-  await page.keyboard.press('ArrowDown')
+  // What is found may still be changing under the key.
+  await expect(async () => {
+    await page.keyboard.press('ArrowDown')
+    await expect(page.locator('[role=menuitem][data-focused]')).toHaveCount(1, { timeout: 500 })
+  }).toPass()
   await page.keyboard.press('Enter')
   await expect(page.getByRole('heading', { level: 1, name: 'Vane pivot' })).toBeVisible()
   await page.goBack()

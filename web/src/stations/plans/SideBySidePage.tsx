@@ -39,7 +39,8 @@ export function SideBySidePage() {
 type Found = Outcome & { readonly release: ReleaseCheck }
 
 function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
-  const shown = plans.slice(0, MOST)
+  // What was worked on last comes first.
+  const shown = plans.toSorted((a, b) => b.updatedAt.localeCompare(a.updatedAt)).slice(0, MOST)
   const mesh = useMesh(part.meshSha256)
   const found = useOutcomes(mesh.data, shown)
   if (shown.length === 0)

@@ -1,0 +1,53 @@
+import { describe, expect, test } from '@jest/globals'
+import { joinPieces, regionFromRings, type Region } from '../polygon'
+import { necksOf } from './necks'
+
+const square = (x: number, y: number, side: number): Region =>
+  regionFromRings([[x, y, x + side, y, x + side, y + side, x, y + side]])
+const layersOf = (regions: readonly Region[]) =>
+  regions.map((region, i) => ({ bottomMm: 0.2 * i, topMm: 0.2 * (i + 1), region }))
+const at = (layer: number, x: number, y: number) => ({ layer, x, y })
+
+describe('necks of a part', () => {
+  test('the thinnest section on the way to the bulk, of several ways the widest', () => {
+    const bulk = square(0, 0, 20)
+    const head = square(5, 5, 10)
+    // Two stems carry the head: through the thicker one it hangs on.
+    const stems = joinPieces([square(6, 6, 2), square(11, 11, 3)])
+    const layers = layersOf([bulk, bulk, stems, stems, head, head])
+    const [neck] = necksOf(layers, [at(4, 9, 6)])
+    expect(neck!.areaMm2).toBeCloseTo(9, 9)
+    expect(neck!.widthMm).toBeCloseTo(3, 9)
+    expect(neck!.zMm).toBeGreaterThan(0.4)
+    expect(neck!.zMm).toBeLessThan(0.8)
+  })
+
+  test('a neck of a neck: the narrower of two on the same way counts', () => {
+    const layers = layersOf([
+      square(0, 0, 20),
+      square(9, 9, 4),
+      square(10, 10, 1.5),
+      square(9, 9, 4),
+      square(5, 5, 8),
+    ])
+    expect(necksOf(layers, [at(4, 6, 6), at(3, 9.2, 9.2)]).map((neck) => neck?.areaMm2)).toEqual([2.25, 2.25])
+  })
+
+  test('a long thin wall is as wide as it is thick, twice over at most', () => {
+    const wall = regionFromRings([[0, 9, 20, 9, 20, 9.8, 0, 9.8]])
+    const layers = layersOf([square(0, 0, 20), wall, square(0, 4, 16)])
+    const [neck] = necksOf(layers, [at(2, 1, 5)])
+    expect(neck!.areaMm2).toBeCloseTo(16, 9)
+    expect(neck!.widthMm).toBeGreaterThan(0.8)
+    expect(neck!.widthMm).toBeLessThan(1.6)
+  })
+
+  test('no neck where a place is the bulk, where the way only widens, and where nothing joins it', () => {
+    const bulk = square(0, 0, 20)
+    expect(necksOf(layersOf([bulk, bulk]), [at(1, 3, 3)])).toEqual([null])
+    // A tip on the bulk: the tip itself is the narrowest.
+    expect(necksOf(layersOf([bulk, square(4, 4, 5), square(5, 5, 1)]), [at(2, 5.5, 5.5)])).toEqual([null])
+    expect(necksOf(layersOf([bulk, square(40, 40, 5)]), [at(1, 41, 41)])).toEqual([null])
+    expect(necksOf([], [at(0, 1, 1)])).toEqual([null])
+  })
+})
