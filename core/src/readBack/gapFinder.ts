@@ -2,6 +2,8 @@
 export type ReadGap = { readonly gapMm: number; readonly areaMm2: number; readonly zMm: number }
 
 const CELL_MM = 0.15
+/** Steps across a line, in cells. */
+const ACROSS = 0.7
 const SUPPORTS = ['stand', 'interface']
 /** Farther apart, a support and what is above it have nothing to do with each other. */
 const FARTHEST_MM = 2.5
@@ -23,16 +25,18 @@ export class GapFinder {
     const length = Math.hypot(bx - ax, by - ay)
     if (length === 0) return
     const steps = Math.max(1, Math.ceil((1.5 * length) / CELL_MM))
-    // To both sides of the line: a support reaches half its width, a line of the part closes what it covers, and is counted in its middle.
-    const half = Math.floor(this.lineWidthMm / 2 / CELL_MM)
-    const aside = isSupport ? half : half + 1
+    // Across the line in steps that skip no cell: a line of the part closes what it covers, and is counted in its middle.
+    const half = Math.ceil(this.lineWidthMm / 2 / (ACROSS * CELL_MM))
     const [ux, uy] = [(bx - ax) / length, (by - ay) / length]
-    for (let o = -aside; o <= aside; o++) {
-      const [sx, sy] = [ax - uy * o * CELL_MM, ay + ux * o * CELL_MM]
+    // The middle comes first: what is counted must not be closed before.
+    for (let n = 0; n <= 2 * half; n++) {
+      const o = n % 2 === 0 ? -n / 2 : (n + 1) / 2
+      const aside = (o / half) * (this.lineWidthMm / 2)
+      const [sx, sy] = [ax - uy * aside, ay + ux * aside]
       let last = NaN
-      for (let n = 0; n <= steps; n++) {
-        const column = Math.floor((sx + (ux * length * n) / steps) / CELL_MM)
-        const row = Math.floor((sy + (uy * length * n) / steps) / CELL_MM)
+      for (let step = 0; step <= steps; step++) {
+        const column = Math.floor((sx + (ux * length * step) / steps) / CELL_MM)
+        const row = Math.floor((sy + (uy * length * step) / steps) / CELL_MM)
         const cell = (row + 0x8000) * 0x10000 + column + 0x8000
         if (cell === last) continue
         last = cell

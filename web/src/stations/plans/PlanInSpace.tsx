@@ -1,24 +1,18 @@
 import type { PlanDocument } from '@tender/core/decide'
-import { UNHELD_WORDS, type Contact, type PlanSummary } from '@tender/core/plan'
-import type { UnheldReason } from '@tender/core/stand'
 import { useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
-import type { Mark } from '../../drawings/space/Marks'
 import { Solid } from '../../drawings/space/Solid'
 import { SpaceView } from '../../drawings/space/SpaceView'
 import type { Hit } from '../../drawings/space/PartBody'
-import { three } from '../../format/numbers'
 import { usePalette } from '../../theme/useScheme'
 import { Button } from '../../ui/Button'
 import { Skeleton } from '../../ui/States'
 import { unwrap } from '../../workers/answer'
 import { planning } from '../../workers/geometry'
 import type { Outcome } from '../../workers/geometry.worker'
+import { contactAt, marksOf } from './planMarks'
 import type { Cut } from './useCut'
-
-/** Less than this that stays free is not worth a mark. */
-const MARKED_MM2 = 5
 
 type Props = { outcome: Outcome; document: PlanDocument; meshKey: string; cut: Cut }
 
@@ -75,51 +69,6 @@ export default function PlanInSpace({ outcome, document, meshKey, cut }: Props) 
       </SpaceView>
     </>
   )
-}
-
-/** What stays free, each with a mark and why. */
-function marksOf({ contacts, islands }: PlanSummary): Mark[] {
-  const free = contacts.flatMap((contact, i): Mark[] => {
-    const mm2 = contact.wantedMm2 - contact.areaMm2
-    if (mm2 < Math.max(MARKED_MM2, 0.1 * contact.wantedMm2)) return []
-    const why = (Object.entries(contact.unheldMm2) as [UnheldReason, number][]).toSorted(
-      (a, b) => b[1] - a[1],
-    )[0]
-    return [
-      {
-        key: `free ${i}`,
-        text: '!',
-        label: `${three(mm2)} mm² at ${contact.zMm.toFixed(2)} mm stay free${why ? `: ${UNHELD_WORDS[why[0]]}` : ''}`,
-        atMm: [...contact.atMm, contact.zMm],
-        strong: true,
-      },
-    ]
-  })
-  const loose = islands
-    .filter(({ held }) => !held)
-    .map(({ atMm, zMm }, i): Mark => ({
-      key: `loose ${i}`,
-      text: '!',
-      label: `An island at ${zMm.toFixed(2)} mm starts in mid-air`,
-      atMm: [...atMm, zMm],
-      strong: true,
-    }))
-  return [...loose, ...free].slice(0, 60)
-}
-
-/** The underside at a place: of those at its height, the nearest. */
-function contactAt(contacts: readonly Contact[], [x, y, z]: Hit['atMm']): number | null {
-  let best: number | null = null
-  let nearest = Infinity
-  contacts.forEach(({ zMm, topMm, atMm }, i) => {
-    const rise = Math.max(0, zMm - z, z - topMm)
-    const d = 8 * rise + Math.hypot(atMm[0] - x, atMm[1] - y)
-    if (rise < 2 && d < nearest) {
-      nearest = d
-      best = i
-    }
-  })
-  return best
 }
 
 const Shown = styled.div`

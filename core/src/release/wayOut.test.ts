@@ -1,0 +1,85 @@
+import { describe, expect, test } from '@jest/globals'
+import { PART, type StandGrid } from './standPieces'
+import { leavingOf } from './wayOut'
+
+const SIDE = 24
+
+/** A grid of 24 cells each way, empty but for what a rule calls part; and the cells of a piece by another rule. */
+function gridOf(
+  isPart: (x: number, y: number, z: number) => boolean,
+  isPiece: (x: number, y: number, z: number) => boolean,
+): { grid: StandGrid; piece: number[] } {
+  const cells = new Uint8Array(SIDE ** 3)
+  const piece: number[] = []
+  for (let z = 0; z < SIDE; z++)
+    for (let y = 0; y < SIDE; y++)
+      for (let x = 0; x < SIDE; x++) {
+        const c = (z * SIDE + y) * SIDE + x
+        if (isPiece(x, y, z)) piece.push(c)
+        else if (isPart(x, y, z)) cells[c] = PART
+      }
+  return { grid: { cells, nx: SIDE, ny: SIDE, nz: SIDE, cellMm: 1, pieces: [] }, piece }
+}
+const between = (value: number, low: number, high: number) => value >= low && value <= high
+const block = (low: number, high: number) => (x: number, y: number, z: number) =>
+  between(x, low, high) && between(y, low, high) && between(z, low, high)
+
+describe('how a piece leaves', () => {
+  test('downwards where it can, whatever else is open', () => {
+    const { grid, piece } = gridOf((x, y, z) => z >= 16 && block(4, 19)(x, y, z), block(8, 15))
+    expect(leavingOf(grid, piece)).toMatchObject({ pieces: 1, ways: [{ words: 'down' }] })
+  })
+
+  test.each([
+    [
+      'toward the front',
+      (x: number, y: number, z: number) => !(y < 8 && between(x, 8, 15) && between(z, 8, 15)),
+    ],
+    [
+      'toward the back',
+      (x: number, y: number, z: number) => !(y > 15 && between(x, 8, 15) && between(z, 8, 15)),
+    ],
+    [
+      'toward the left',
+      (x: number, y: number, z: number) => !(x < 8 && between(y, 8, 15) && between(z, 8, 15)),
+    ],
+    [
+      'toward the right',
+      (x: number, y: number, z: number) => !(x > 15 && between(y, 8, 15) && between(z, 8, 15)),
+    ],
+    ['up', (x: number, y: number, z: number) => !(z > 15 && between(x, 8, 15) && between(y, 8, 15))],
+  ])('out of a solid with one shaft: %s', (words, solid) => {
+    const { grid, piece } = gridOf(solid, block(8, 15))
+    expect(leavingOf(grid, piece)).toMatchObject({ pieces: 1, ways: [{ words }] })
+  })
+
+  test('along a slanting shaft only slantwise', () => {
+    // A shaft towards the back and up, in equal steps.
+    const inShaft = (x: number, y: number, z: number) =>
+      between(x, 9, 14) && Math.abs(z - y) <= 4 && y + z >= 16
+    const { grid, piece } = gridOf(
+      (x, y, z) => !inShaft(x, y, z),
+      (x, y, z) => between(x, 9, 14) && Math.abs(z - y) <= 3 && between(y + z, 18, 24),
+    )
+    expect(leavingOf(grid, piece)).toMatchObject({ pieces: 1, ways: [{ words: 'toward the back and up' }] })
+  })
+
+  test('a dumbbell in a wall comes out once it is broken through its neck', () => {
+    // Wide on both sides of a wall with a narrow hole.
+    const { grid, piece } = gridOf(
+      (x, y, z) => between(y, 11, 12) && !(between(x, 11, 12) && between(z, 11, 12)),
+      (x, y, z) =>
+        (between(y, 5, 10) && block(6, 17)(x, 10, z)) ||
+        (between(y, 13, 18) && block(6, 17)(x, 15, z)) ||
+        (between(y, 11, 12) && between(x, 11, 12) && between(z, 11, 12)),
+    )
+    const leaving = leavingOf(grid, piece)
+    expect(leaving.pieces).toBe(2)
+    expect(new Set(leaving.ways.map(({ words }) => words)).size).toBeGreaterThanOrEqual(1)
+  })
+
+  test('walled in all around it does not leave, in however many pieces', () => {
+    const { grid, piece } = gridOf(() => true, block(6, 17))
+    expect(leavingOf(grid, piece)).toEqual({ pieces: null, ways: [] })
+  })
+})
