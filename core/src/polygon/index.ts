@@ -11,6 +11,7 @@ export { remembering } from './remembering'
 export type { RememberingEngine } from './remembering'
 export { thinned, thinnedLine } from './thin'
 export { dropSmallPieces, joinPieces, splitPieces } from './pieces'
+export { touching } from './touching'
 export {
   BACKWARD_FRAME,
   boundsOf,

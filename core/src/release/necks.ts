@@ -1,10 +1,10 @@
 import {
   boundsOf,
-  boundsOverlap,
   regionAreaMm2,
   regionContains,
   regionPerimeterMm,
   splitPieces,
+  touching,
   type Region,
 } from '../polygon'
 
@@ -73,7 +73,7 @@ export function necksOf(
     const { layer } = pieces[i]
     for (const neighbours of [of[layer - 1], of[layer + 1]])
       for (const j of neighbours ?? []) {
-        if (!joined[j] || !touch(pieces[i].region, pieces[j].region)) continue
+        if (!joined[j] || !touching(pieces[i].region, pieces[j].region)) continue
         const [a, b] = [rootOf(i), rootOf(j)]
         if (a === b) continue
         pieces[a].parent = b
@@ -112,17 +112,4 @@ function nearestPiece(of: readonly number[], pieces: readonly Piece[], x: number
     }
   }
   return best
-}
-
-/** Whether pieces of neighbouring layers lie on each other. */
-function touch(a: Region, b: Region): boolean {
-  if (a === b) return true
-  if (!boundsOverlap(boundsOf(a.xyMm), boundsOf(b.xyMm))) return false
-  for (const [one, other] of [
-    [a, b],
-    [b, a],
-  ])
-    for (let p = 0; p < one.xyMm.length; p += 2)
-      if (regionContains(other, one.xyMm[p], one.xyMm[p + 1])) return true
-  return false
 }

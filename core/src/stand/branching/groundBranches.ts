@@ -1,6 +1,5 @@
 import {
   boundsOf,
-  boundsOverlap,
   EMPTY_REGION,
   isEmptyRegion,
   joinPieces,
@@ -8,6 +7,7 @@ import {
   regionContains,
   regionPerimeterMm,
   splitPieces,
+  touching,
   type Region,
   type RememberingEngine,
 } from '../../polygon'
@@ -112,7 +112,6 @@ export async function groundBranches(
     const top = tops.get(k)?.top ?? EMPTY_REGION
     const upper = [aboveIt, top].flatMap(splitPieces)
     const rounds = (sections[k + 1] ?? []).filter(({ alone, needed, stands }) => alone && needed && stands)
-    const boxes = upper.map(({ xyMm }) => boundsOf(xyMm))
     const pieces = splitPieces(region)
     const needed = pieces.filter((piece) => {
       const box = boundsOf(piece.xyMm)
@@ -120,22 +119,11 @@ export async function groundBranches(
         rounds.some(
           ({ x, y }) =>
             x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY && regionContains(piece, x, y),
-        ) || upper.some((one, i) => boundsOverlap(box, boxes[i]) && touch(piece, one))
+        ) || upper.some((one) => touching(piece, one))
       )
     })
     return needed.length === pieces.length ? region : joinPieces(needed)
   }
-}
-
-/** Whether a corner of one lies in the other: branches never cross each other without. */
-function touch(a: Region, b: Region): boolean {
-  for (const [one, other] of [
-    [a, b],
-    [b, a],
-  ])
-    for (let p = 0; p < one.xyMm.length; p += 2)
-      if (regionContains(other, one.xyMm[p], one.xyMm[p + 1])) return true
-  return false
 }
 
 function roundsOf(sections: readonly Section[]): Float64Array {
