@@ -17,7 +17,8 @@ const planned = (page) =>
 const sheet = (page) => page.getByText('gap achieved').waitFor({ timeout: 60_000 })
 const drawn = (page) => page.locator('article img').nth(4).waitFor({ timeout: 60_000 })
 
-const priced = async (page) => {
+/** Nothing on the page is being worked out any more. */
+const idle = async (page) => {
   await page.waitForTimeout(800)
   while ((await page.locator('[aria-busy=true]').count()) > 0) await page.waitForTimeout(200)
 }
@@ -54,7 +55,7 @@ const SHOTS = [
   { name: 'start', at: '/' },
   { name: 'bench', at: '/bench' },
   { name: 'pairings', at: '/pairings?part={Chalk PLA}&touching={Moss PETG}' },
-  { name: 'pairing', at: '/pairings/{Chalk PLA}/{Moss PETG}', ready: priced },
+  { name: 'pairing', at: '/pairings/{Chalk PLA}/{Moss PETG}' },
   { name: 'trial-fan', at: '/trials/{Chalk fan}?step=west:60' },
   { name: 'trial-gap', at: '/trials/{Chalk on Chalk}?step=0:0.2' },
   { name: 'trial-purge', at: '/trials/{Slate and Fog, one nozzle}?step=AB:160' },
@@ -109,6 +110,7 @@ await runMain(async () => {
       page.on('console', (message) => message.type() === 'error' && say(`${name}: ${message.text()}`))
       await page.goto(base + at.replace(/\{(.*?)\}/g, (_, key) => ids.get(key)))
       await ready?.(page)
+      await idle(page)
       await page.waitForTimeout(wait)
       await act?.(page)
       // Cards work out what another way would cost before they are worth a picture.
