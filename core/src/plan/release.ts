@@ -1,6 +1,13 @@
 import { factsOf, filamentOf } from '../bench'
 import { bookOf, type PlanDocument } from '../decide'
-import { bondToPart, releaseCheck, type ReleaseCheck, type Touching } from '../release'
+import {
+  bondToPart,
+  releaseCheck,
+  standGrid,
+  type ReleaseCheck,
+  type StandGrid,
+  type Touching,
+} from '../release'
 import type { HoldingGroup } from './assign'
 import { holdingOf } from './planPrint'
 import type { Contact, PlanGeometry, PlanResult } from './planResult'
@@ -31,15 +38,23 @@ export function touchingOf(
           interfaceSpacingMm: holding.interfaceSpacingMm,
           book,
         }),
-        pullNPerMm2: null,
       },
     ]
   })
 }
 
-/** What comes off: stands and interface. */
-export const comingOff = ({ passes }: Pick<PlanGeometry, 'passes'>) =>
-  passes.filter(({ role }) => role === 'stand' || role === 'interface')
+/** Grids by the passes they were made of: warnings and the check ask for the same one. */
+const grids = new WeakMap<PlanGeometry['passes'], StandGrid | null>()
+
+/** Part and what comes off, stands and interface, on a grid. */
+export function gridOf({ layers, passes }: Pick<PlanGeometry, 'layers' | 'passes'>): StandGrid | null {
+  let grid = grids.get(passes)
+  if (grid === undefined) {
+    const off = passes.filter(({ role }) => role === 'stand' || role === 'interface')
+    grids.set(passes, (grid = standGrid(layers, off)))
+  }
+  return grid
+}
 
 /** Whether everything that holds the part dissolves in something. */
 export function dissolvesAll(document: PlanDocument): boolean {
@@ -59,7 +74,7 @@ export const planRelease = (
 ): ReleaseCheck =>
   releaseCheck(
     geometry.layers,
-    comingOff(geometry),
+    gridOf(geometry),
     touchingOf(document, groups, summary.contacts),
     dissolvesAll(document),
   )

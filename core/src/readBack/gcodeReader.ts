@@ -169,9 +169,11 @@ export class GcodeReader {
     if (e !== undefined) this.at.e = e * this.unit
     for (const axis of ['x', 'y', 'z'] as const) {
       const given = value(axis.toUpperCase())
-      if (given !== undefined) this.origin[axis] = this.at[axis] - given * this.unit
+      if (given === undefined) continue
+      // A place that is not known yet is taken to be the one that is named.
+      if (!Number.isFinite(this.at[axis])) this.at[axis] = given * this.unit + this.origin[axis]
+      else this.origin[axis] = this.at[axis] - given * this.unit
     }
-    if (e === undefined && !Number.isFinite(this.origin.x)) this.origin.x = 0
   }
 
   private target(value: (letter: string) => number | undefined): [number, number, number] {

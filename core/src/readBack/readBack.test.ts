@@ -81,6 +81,8 @@ describe('files of other programs', () => {
     expect(two.swaps).toBe(2)
     const shifted = readText('M83\nG1 X10 Y0 Z0.2\nG92 X0\nG1 X5 E1')
     expect(shifted.boxMm!.max[0]).toBeCloseTo(15, 9)
+    const unknown = readText('G28\nM83\nG92 X5 Y5\nG1 Z0.2\nG1 X9 E1')
+    expect(unknown.boxMm).toEqual({ min: [5, 5, 0.2], max: [9, 5, 0.2] })
     expect(absolute.rolesMm3).toBeNull()
   })
 

@@ -44,7 +44,7 @@ describe('how stands come off', () => {
     )
     expect(check.verdict).toBe('comes out whole')
     expect(check.stands).toHaveLength(1)
-    expect(check.stands[0]).toMatchObject({ wayOut: 'down', pieces: 1, neckMm: null, pullN: null })
+    expect(check.stands[0]).toMatchObject({ wayOut: 'down', pieces: 1, neckMm: null })
     expect(check.stands[0].contactMm2).toBeCloseTo(contacts[0].areaMm2, 6)
     expect(check.stands[0].reachMm).toBeGreaterThan(20)
   })

@@ -1,6 +1,6 @@
 import type { Region } from '../polygon'
 import { necksOf, type Neck } from './necks'
-import { standGrid, type StandPiece } from './standPieces'
+import type { StandGrid, StandPiece } from './standPieces'
 import { leavingOf } from './wayOut'
 
 export type StandVerdict = 'comes out whole' | 'comes out in pieces' | 'locked in'
@@ -16,8 +16,6 @@ export type StandCheck = {
   readonly wayOut: string | null
   /** Pieces it has to be broken into; null when even eighths stay. */
   readonly pieces: number | null
-  /** What pulls at the part when it comes off, where pulls were measured. */
-  readonly pullN: number | null
   /** Width of the thinnest section of the part that has to take that; null when it hangs on its bulk. */
   readonly neckMm: number | null
   /** Contact with the part that it carries. */
@@ -38,8 +36,6 @@ export type Touching = {
   readonly areaMm2: number
   /** Strength of its bond against a weld, per area that is covered, 0 to 1. */
   readonly strength: number
-  /** Measured pull per area, N/mm2; null where none was. */
-  readonly pullNPerMm2: number | null
 }
 
 /** Narrower than this nothing gets in. */
@@ -55,15 +51,15 @@ const MM2_A_MINUTE = 600
 
 /**
  * Reach, way out, necks and order of a plan's stands.
+ * @param grid of part and supports; null without supports
  * @param dissolves whether stands and interface dissolve in something
  */
 export function releaseCheck(
   layers: readonly Filled[],
-  passes: readonly Filled[],
+  grid: StandGrid | null,
   contacts: readonly Touching[],
   dissolves: boolean,
 ): ReleaseCheck {
-  const grid = standGrid(layers, passes)
   if (!grid) return { verdict: 'comes out whole', stands: [] }
   const necks = weakNecks(layers, contacts)
   const pieces = grid.pieces.filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
@@ -73,8 +69,6 @@ export function releaseCheck(
     const leaving = leavingOf(grid, piece.cells)
     const lockedIn = piece.openingMm < NO_TOOL_MM
     const whole = leaving.pieces === 1 && !lockedIn
-    const pulls = own.map(({ pullNPerMm2, areaMm2 }) => (pullNPerMm2 === null ? null : pullNPerMm2 * areaMm2))
-    const pullN = pulls.length > 0 && pulls.every((pull) => pull !== null) ? Math.max(...pulls) : null
     const weak = own
       .map((contact) => necks.get(contact))
       .filter((neck) => neck !== undefined)
@@ -86,7 +80,6 @@ export function releaseCheck(
       reachMm: piece.openingMm,
       wayOut: whole ? leaving.ways[0].words : null,
       pieces: lockedIn ? null : leaving.pieces,
-      pullN,
       neckMm: weak?.widthMm ?? null,
       contactMm2,
       minutes: MINUTES_TO_BEGIN + (leaving.pieces ?? 16) * MINUTES_A_PIECE + contactMm2 / MM2_A_MINUTE,
@@ -98,7 +91,7 @@ export function releaseCheck(
             : []),
         ...(weak
           ? [
-              `${pullN === null ? 'its pull' : `about ${Math.round(pullN)} N`} goes through a neck ${weak.widthMm.toFixed(1)} mm wide at ${weak.zMm.toFixed(1)} mm: hold the part above it while you pull`,
+              `its pull goes through a neck ${weak.widthMm.toFixed(1)} mm wide at ${weak.zMm.toFixed(1)} mm: hold the part above it while you pull`,
             ]
           : []),
       ],

@@ -4,7 +4,7 @@ import type { Mesh } from '../mesh'
 import { createPlanner } from '../plan'
 import type { PolygonEngine } from '../polygon'
 import { aPlan, box, boxes, join, table } from '../testing'
-import { standPieces } from '.'
+import { standGrid } from '.'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -16,10 +16,11 @@ async function held(mesh: Mesh) {
     mesh,
     aPlan({ placement: 'anywhere', freeSpanMm: 0 }),
   )
-  const pieces = standPieces(
+  const grid = standGrid(
     geometry.layers,
     geometry.passes.filter(({ role }) => role === 'stand' || role === 'interface'),
-  ).filter(({ grossMm3 }) => grossMm3 > 20)
+  )
+  const pieces = (grid?.pieces ?? []).filter(({ grossMm3 }) => grossMm3 > 20)
   const codes = summary.warnings
     .filter(({ code }) => code === 'LOCKED_IN' || code === 'UNSTEADY')
     .map(({ code, severity }) => `${code} ${severity}`)

@@ -43,16 +43,12 @@ const STAND = 2
 const FAR = 1e4
 
 /**
- * The pieces of a plan's supports with how they are reached once the part is off the bed.
+ * The pieces of a plan's supports with how they are reached once the part is off the bed, and the grid they were found on.
  * Source: the widest way from outside is a widest-path search over the distance to the part, largest distances first.
  * @param layers of the part
  * @param passes of the supports
+ * @returns null without supports
  */
-export function standPieces(layers: readonly Filled[], passes: readonly Filled[]): readonly StandPiece[] {
-  return standGrid(layers, passes)?.pieces ?? []
-}
-
-/** The same with the grid they were found on; null without supports. */
 export function standGrid(layers: readonly Filled[], passes: readonly Filled[]): StandGrid | null {
   const held = passes.filter(({ region }) => !isEmptyRegion(region))
   if (held.length === 0) return null

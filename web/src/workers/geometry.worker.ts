@@ -127,6 +127,17 @@ function keep(id: string, geometry: PlanGeometry): void {
   drawn.set(id, geometry)
   for (const old of [...drawn.keys()].slice(0, -DRAWN_KEPT)) drawn.delete(old)
 }
+/** A plan that nobody waits for: given up as soon as a real one is asked for. */
+async function thoughtOf(key: string, document: PlanDocument): Promise<PlanResult> {
+  const asked = newest
+  const planner = await thePlanner()
+  return planner.plan(
+    key,
+    meshOf(key),
+    document,
+    watch(() => newest === asked),
+  )
+}
 const outcomeOf = ({ id, summary, geometry }: PlanResult): Outcome => ({
   id,
   summary,
@@ -365,32 +376,12 @@ const api = {
 
   /** The numbers of a plan that is only being thought about; given up as soon as a real one is asked for. */
   whatIf: (key: string, document: PlanDocument) =>
-    answer(async () => {
-      const asked = newest
-      return (
-        await (
-          await thePlanner()
-        ).plan(
-          key,
-          meshOf(key),
-          document,
-          watch(() => newest === asked),
-        )
-      ).summary
-    }),
+    answer(async () => (await thoughtOf(key, document)).summary),
 
   /** A plan beside others, with how it comes off; given up as soon as a real one is asked for. */
   beside: (key: string, document: PlanDocument) =>
     answer(async (): Promise<Outcome & { readonly release: ReleaseCheck }> => {
-      const asked = newest
-      const result = await (
-        await thePlanner()
-      ).plan(
-        key,
-        meshOf(key),
-        document,
-        watch(() => newest === asked),
-      )
+      const result = await thoughtOf(key, document)
       keep(result.id, result.geometry)
       return { ...outcomeOf(result), release: planRelease(document, result) }
     }),

@@ -1,5 +1,5 @@
-import { NO_TOOL_MM, SPECK_MM3, standPieces, weakNecks, type StandPiece } from '../../release'
-import { comingOff, dissolvesAll, touchingOf } from '../release'
+import { NO_TOOL_MM, SPECK_MM3, weakNecks, type StandPiece } from '../../release'
+import { dissolvesAll, gridOf, touchingOf } from '../release'
 import { error, mm, warning, type PlanWarning, type Warned } from './warning'
 
 /** Through less than this a stand of some size only comes out in pieces. */
@@ -10,9 +10,7 @@ const SLENDER = 14
 
 /** Supports that cannot be got at, stands too slender to stand, and what of the part taking them off may break. */
 export function accessWarnings({ document, geometry, groups, contacts }: Warned): PlanWarning[] {
-  const pieces = standPieces(geometry.layers, comingOff(geometry)).filter(
-    ({ grossMm3 }) => grossMm3 >= SPECK_MM3,
-  )
+  const pieces = (gridOf(geometry)?.pieces ?? []).filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
   const necks = weakNecks(geometry.layers, touchingOf(document, groups, contacts))
   return [...lockedIn(document, pieces), ...unsteady(pieces), ...weakNeck(necks)]
 }

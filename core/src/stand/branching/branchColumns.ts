@@ -10,10 +10,11 @@ import type { Checkpoint } from '../../slice'
 import type { Outlines } from '../outlines'
 import { printable } from '../printable'
 import { barredBy, barredFrom, isSame, letOffAt, type ColumnRules, type Tops } from '../straightColumns'
-import { disc, type Section } from './section'
-import { hullAround, hullInDisc, hullOf } from './hull'
-import { openCells, type OpenCells } from './openCells'
+import { carryUpon, joined, meetingOf, nearestOf, sectionOf, shapeOf, widen, type Branch } from './branch'
+import { nearestCell, openCells } from './openCells'
 import { samplesOf } from './samples'
+import type { Section } from './section'
+import { cellsOf, middleOf } from './sixSided'
 
 export type BranchRules = ColumnRules & {
   readonly lineWidthMm: number
@@ -52,27 +53,6 @@ const FOOT_MM = 1.2
 const FOLLOWED_LEVELS = 6
 const FOLLOW_SHARE = 0.75
 const TOLERANCE_MM = 0.004
-
-/** One branch on its way down. */
-type Branch = {
-  x: number
-  y: number
-  /** What it moves by at each level of the slab. */
-  dx: number
-  dy: number
-  /** Radius as it is, and as it would be without a crown. */
-  radius: number
-  trunk: number
-  readonly topLevel: number
-  /** Around everything that its crown carries; null when it has none. */
-  hull: number[] | null
-  /** Middle of what was laid upon it last, and at which level. */
-  pull: { readonly x: number; readonly y: number; readonly level: number } | null
-  /** Falls straight down, to rest where it ends. */
-  rests: boolean
-  /** Its sections on the level above: two where branches have joined. */
-  above: Section[]
-}
 
 /** Branches level by level. */
 export type Branching = {
@@ -164,10 +144,11 @@ export async function branchColumns(
   ): void {
     if (k === 0) return
     const boxes = crowns.map(({ xyMm }) => boundsOf(xyMm))
+    const slabs = slabsOver(k)
     of.forEach((section, i) => {
       const { x, y, radius: r } = section
       const cell = open.cellAt(x, y)
-      const room = cell < 0 ? 0 : Math.min(...levelsOver(k).map((slab) => open.roomMm(slab, cell)))
+      const room = cell < 0 ? 0 : Math.min(...slabs.map((slab) => open.roomMm(slab, cell)))
       section.alone =
         !from[i].rests &&
         room >= rules.sideGapMm + r &&
@@ -179,7 +160,7 @@ export async function branchColumns(
   }
 
   /** Slabs of a level and of its neighbours, which supports may reach into. */
-  function levelsOver(k: number): number[] {
+  function slabsOver(k: number): number[] {
     const found = new Set<number>()
     for (const level of [k - rules.freeBelow(k) - 1, k, k + rules.freeLevels + 1])
       found.add(Math.min(open.clear.length - 1, Math.max(0, Math.floor(level / open.slabLevels))))
@@ -255,37 +236,6 @@ export async function branchColumns(
       branch.dy = ((next[1] - branch.y) * kept) / moving
     })
     return standing
-  }
-
-  /** Joins branches that have met. */
-  function joined(all: readonly Branch[]): Branch[] {
-    const left: Branch[] = []
-    for (const branch of all) {
-      const met = left.find(
-        (other) =>
-          !other.rests &&
-          !branch.rests &&
-          Math.hypot(other.x - branch.x, other.y - branch.y) <= 0.6 * Math.max(other.radius, branch.radius),
-      )
-      if (!met) {
-        left.push(branch)
-        continue
-      }
-      const [a, b] = [met.trunk ** 2, branch.trunk ** 2]
-      const [x, y] = [(met.x * a + branch.x * b) / (a + b), (met.y * a + branch.y * b) / (a + b)]
-      const around = Math.max(...[met, branch].map((one) => Math.hypot(one.x - x, one.y - y) + one.radius))
-      left[left.indexOf(met)] = {
-        ...met,
-        x,
-        y,
-        topLevel: Math.max(met.topLevel, branch.topLevel),
-        above: [...met.above, ...branch.above],
-        hull: null,
-        trunk: Math.cbrt(met.trunk ** 3 + branch.trunk ** 3),
-        radius: Math.max(around, Math.cbrt(met.trunk ** 3 + branch.trunk ** 3)),
-      }
-    }
-    return left
   }
 
   function isOpen(cells: Uint8Array, x: number, y: number): boolean {
@@ -388,125 +338,4 @@ export async function branchColumns(
     if (slab < 0 || isOpen(open.reach[slab], ...middle)) return middle
     return nearestCell(open, open.reach[slab], middle, { x: middle[0], y: middle[1] }, crownMm)
   }
-}
-
-/** Adds places to what a crown carries. */
-function carryUpon(branch: Branch, places: readonly number[], tipMm: number): void {
-  const own = hullAround(hullOf([...places, branch.x, branch.y]), tipMm)
-  branch.hull = branch.hull ? hullOf([...branch.hull, ...own]) : own
-}
-
-/** A section as it is: of a crown only what lies under something that it carries. */
-const shapeOf = ({ hull, trunk }: Branch, { x, y, radius }: Section): Region =>
-  hull && radius > trunk ? hullInDisc(hull, x, y, radius) : disc(x, y, radius)
-
-/** The section of a branch at the next level down. */
-function sectionOf(branch: Branch): Section {
-  const { x, y, radius } = branch
-  const section: Section = { x, y, radius, alone: false, below: null, stands: false, needed: false }
-  for (const one of branch.above) one.below = section
-  branch.above = [section]
-  return section
-}
-
-const widen = (branch: Branch, x: number, y: number, padMm: number): void => {
-  branch.radius = Math.max(branch.radius, Math.hypot(branch.x - x, branch.y - y) + padMm)
-}
-
-function nearestOf(branches: readonly Branch[], x: number, y: number, withinMm: number): Branch | null {
-  let best: Branch | null = null
-  let nearest = withinMm * withinMm
-  for (const branch of branches) {
-    const [dx, dy] = [branch.x - x, branch.y - y]
-    const d = dx * dx + dy * dy
-    if (d <= nearest) {
-      nearest = d
-      best = branch
-    }
-  }
-  return best
-}
-
-/** Where a branch would meet its nearest neighbour: nearer to the thicker one. Itself when nobody is near. */
-function meetingOf(branch: Branch, all: readonly Branch[], withinMm: number): [number, number] {
-  let best: Branch | null = null
-  let nearest = withinMm
-  for (const other of all) {
-    if (other === branch || other.rests) continue
-    const d = Math.hypot(other.x - branch.x, other.y - branch.y)
-    if (d < nearest) {
-      nearest = d
-      best = other
-    }
-  }
-  if (!best) return [branch.x, branch.y]
-  const [a, b] = [branch.trunk ** 2, best.trunk ** 2]
-  return [(branch.x * a + best.x * b) / (a + b), (branch.y * a + best.y * b) / (a + b)]
-}
-
-/** Open cell within reach of a place that is nearest to a wish. */
-function nearestCell(
-  open: OpenCells,
-  cells: Uint8Array,
-  [wishX, wishY]: readonly [number, number],
-  from: { readonly x: number; readonly y: number },
-  withinMm: number,
-): [number, number] | null {
-  let found: [number, number] | null = null
-  let nearest = Infinity
-  const reach = Math.ceil(withinMm / open.cellMm)
-  for (let j = -reach; j <= reach; j++)
-    for (let i = -reach; i <= reach; i++) {
-      const cell = open.cellAt(from.x + i * open.cellMm, from.y + j * open.cellMm)
-      if (cell < 0 || cells[cell] === 0) continue
-      const [x, y] = [open.xOf(cell), open.yOf(cell)]
-      if (Math.hypot(x - from.x, y - from.y) > withinMm) continue
-      const d = Math.hypot(x - wishX, y - wishY)
-      if (d < nearest) {
-        nearest = d
-        found = [x, y]
-      }
-    }
-  return found
-}
-
-/** Groups places by the cells of a six-sided lattice in which nothing is farther from the middle than a crown reaches. */
-function cellsOf(samples: readonly number[], crownMm: number): number[][] {
-  const across = Math.sqrt(3) * crownMm * 0.95
-  const down = (across * Math.sqrt(3)) / 2
-  let [left, low] = [Infinity, Infinity]
-  for (let i = 0; i < samples.length; i += 2) {
-    left = Math.min(left, samples[i])
-    low = Math.min(low, samples[i + 1])
-  }
-  const groups = new Map<string, number[]>()
-  for (let i = 0; i < samples.length; i += 2) {
-    const [x, y] = [samples[i] - left, samples[i + 1] - low]
-    let best = ''
-    let nearest = Infinity
-    const row = Math.floor(y / down)
-    for (let r = row - 1; r <= row + 2; r++) {
-      const shift = r & 1 ? across / 2 : 0
-      const column = Math.round((x - shift) / across)
-      const d = (column * across + shift - x) ** 2 + (r * down - y) ** 2
-      if (d < nearest) {
-        nearest = d
-        best = `${r} ${column}`
-      }
-    }
-    const group = groups.get(best)
-    if (group) group.push(samples[i], samples[i + 1])
-    else groups.set(best, [samples[i], samples[i + 1]])
-  }
-  return [...groups.values()]
-}
-
-function middleOf(places: readonly number[]): [number, number] {
-  let [x, y] = [0, 0]
-  for (let i = 0; i < places.length; i += 2) {
-    x += places[i]
-    y += places[i + 1]
-  }
-  const n = places.length / 2
-  return [x / n, y / n]
 }

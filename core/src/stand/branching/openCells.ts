@@ -185,3 +185,29 @@ function spread(field: Float32Array, columns: number, rows: number): void {
       field[c] = best
     }
 }
+
+/** Open cell within reach of a place that is nearest to a wish. */
+export function nearestCell(
+  open: OpenCells,
+  cells: Uint8Array,
+  [wishX, wishY]: readonly [number, number],
+  from: { readonly x: number; readonly y: number },
+  withinMm: number,
+): [number, number] | null {
+  let found: [number, number] | null = null
+  let nearest = Infinity
+  const reach = Math.ceil(withinMm / open.cellMm)
+  for (let j = -reach; j <= reach; j++)
+    for (let i = -reach; i <= reach; i++) {
+      const cell = open.cellAt(from.x + i * open.cellMm, from.y + j * open.cellMm)
+      if (cell < 0 || cells[cell] === 0) continue
+      const [x, y] = [open.xOf(cell), open.yOf(cell)]
+      if (Math.hypot(x - from.x, y - from.y) > withinMm) continue
+      const d = Math.hypot(x - wishX, y - wishY)
+      if (d < nearest) {
+        nearest = d
+        found = [x, y]
+      }
+    }
+  return found
+}

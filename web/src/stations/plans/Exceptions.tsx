@@ -174,7 +174,7 @@ const PHRASES: Partial<Record<keyof Holding, ReactNode>> = {
   ),
 }
 /** Everything that an exception may decide, in the order it is said. */
-const MAY_DIFFER = [
+const MAY_DIFFER = complete([
   'supports',
   'standKind',
   'interfaceFilament',
@@ -184,15 +184,26 @@ const MAY_DIFFER = [
   'sideGapMm',
   'placement',
   'interfaceLayers',
+  'lowerInterfaceLayers',
   'interfaceSpacingMm',
   'interfaceLines',
   'interfaceDirection',
+  'stackMode',
   'standLines',
   'standWalls',
   'standDensity',
+  'denseTopMm',
+  'denseTopDensity',
   'marginMm',
   'thickStands',
-] as const satisfies readonly (keyof Holding)[]
+] as const)
+
+/** A list that leaves no decision of holding out: one that is missing could neither be said nor kept. */
+function complete<const L extends readonly (keyof Holding)[]>(
+  list: Exclude<keyof Holding, L[number]> extends never ? L : never,
+): L {
+  return list
+}
 
 function ExceptionSentence({ exception, index }: { exception: Exception; index: number }) {
   const setting = useWithin(index)

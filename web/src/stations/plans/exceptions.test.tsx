@@ -77,6 +77,28 @@ describe('exceptions in the letter', () => {
     expect(now().exceptions).toEqual([])
   })
 
+  test('whatever a plan file says of one is said, and stays when something else is chosen besides', async () => {
+    const told = {
+      stackMode: 'shared',
+      denseTopMm: 2,
+      denseTopDensity: 0.5,
+      lowerInterfaceLayers: 2,
+    } as const
+    const { user, now } = shown({ exceptions: [{ where: { kind: 'flat' }, ...told }] })
+    for (const name of [
+      /^Thickness of interface layers/,
+      /^Denser top/,
+      /^Density of the top/,
+      /^Interface layers below/,
+    ])
+      expect(screen.getByRole('button', { name })).toBeTruthy()
+    await press(user, 'What differs under flat undersides')
+    await press(user, 'Side gap', 'menuitemcheckbox')
+    expect(now().exceptions).toEqual([
+      { where: { kind: 'flat' }, ...told, sideGapMm: now().decisions.sideGapMm },
+    ])
+  })
+
   test('a post is set under the underside that is looked at, and removed', async () => {
     const { user, now } = shown()
     await press(user, 'Make an exception')
@@ -107,7 +129,6 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
     reachMm: 40,
     wayOut: 'toward the front',
     pieces: 1,
-    pullN: null,
     neckMm: null,
     contactMm2: 100,
     minutes: 2,

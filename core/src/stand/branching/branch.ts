@@ -1,0 +1,117 @@
+import type { Region } from '../../polygon'
+import { hullAround, hullInDisc, hullOf } from './hull'
+import { disc, type Section } from './section'
+
+/** Branches whose middles are within this share of the thicker one's radius have met. */
+const MET = 0.6
+
+/** One branch on its way down. */
+export type Branch = {
+  x: number
+  y: number
+  /** What it moves by at each level of the slab. */
+  dx: number
+  dy: number
+  /** Radius as it is, and as it would be without a crown. */
+  radius: number
+  trunk: number
+  readonly topLevel: number
+  /** Around everything that its crown carries; null when it has none. */
+  hull: number[] | null
+  /** Middle of what was laid upon it last, and at which level. */
+  pull: { readonly x: number; readonly y: number; readonly level: number } | null
+  /** Falls straight down, to rest where it ends. */
+  rests: boolean
+  /** Its sections on the level above: two where branches have joined. */
+  above: Section[]
+}
+
+/** Joins branches that have met. */
+export function joined(all: readonly Branch[]): Branch[] {
+  const left: Branch[] = []
+  for (const branch of all) {
+    const met = left.find(
+      (other) =>
+        !other.rests &&
+        !branch.rests &&
+        Math.hypot(other.x - branch.x, other.y - branch.y) <= MET * Math.max(other.radius, branch.radius),
+    )
+    if (!met) {
+      left.push(branch)
+      continue
+    }
+    const [a, b] = [met.trunk ** 2, branch.trunk ** 2]
+    const [x, y] = [(met.x * a + branch.x * b) / (a + b), (met.y * a + branch.y * b) / (a + b)]
+    const around = Math.max(...[met, branch].map((one) => Math.hypot(one.x - x, one.y - y) + one.radius))
+    left[left.indexOf(met)] = {
+      ...met,
+      x,
+      y,
+      topLevel: Math.max(met.topLevel, branch.topLevel),
+      above: [...met.above, ...branch.above],
+      hull: null,
+      trunk: Math.cbrt(met.trunk ** 3 + branch.trunk ** 3),
+      radius: Math.max(around, Math.cbrt(met.trunk ** 3 + branch.trunk ** 3)),
+    }
+  }
+  return left
+}
+
+/** Adds places to what a crown carries. */
+export function carryUpon(branch: Branch, places: readonly number[], tipMm: number): void {
+  const own = hullAround(hullOf([...places, branch.x, branch.y]), tipMm)
+  branch.hull = branch.hull ? hullOf([...branch.hull, ...own]) : own
+}
+
+/** A section as it is: of a crown only what lies under something that it carries. */
+export const shapeOf = ({ hull, trunk }: Branch, { x, y, radius }: Section): Region =>
+  hull && radius > trunk ? hullInDisc(hull, x, y, radius) : disc(x, y, radius)
+
+/** The section of a branch at the next level down. */
+export function sectionOf(branch: Branch): Section {
+  const { x, y, radius } = branch
+  const section: Section = { x, y, radius, alone: false, below: null, stands: false, needed: false }
+  for (const one of branch.above) one.below = section
+  branch.above = [section]
+  return section
+}
+
+export const widen = (branch: Branch, x: number, y: number, padMm: number): void => {
+  branch.radius = Math.max(branch.radius, Math.hypot(branch.x - x, branch.y - y) + padMm)
+}
+
+export function nearestOf(
+  branches: readonly Branch[],
+  x: number,
+  y: number,
+  withinMm: number,
+): Branch | null {
+  let best: Branch | null = null
+  let nearest = withinMm * withinMm
+  for (const branch of branches) {
+    const [dx, dy] = [branch.x - x, branch.y - y]
+    const d = dx * dx + dy * dy
+    if (d <= nearest) {
+      nearest = d
+      best = branch
+    }
+  }
+  return best
+}
+
+/** Where a branch would meet its nearest neighbour: nearer to the thicker one. Itself when nobody is near. */
+export function meetingOf(branch: Branch, all: readonly Branch[], withinMm: number): [number, number] {
+  let best: Branch | null = null
+  let nearest = withinMm
+  for (const other of all) {
+    if (other === branch || other.rests) continue
+    const d = Math.hypot(other.x - branch.x, other.y - branch.y)
+    if (d < nearest) {
+      nearest = d
+      best = other
+    }
+  }
+  if (!best) return [branch.x, branch.y]
+  const [a, b] = [branch.trunk ** 2, best.trunk ** 2]
+  return [(branch.x * a + best.x * b) / (a + b), (branch.y * a + best.y * b) / (a + b)]
+}
