@@ -43,7 +43,7 @@ export function ComingOff({
                       </>
                     )}
                   </span>
-                  {stand.reasons.length > 0 && <SoftLine as="span">{stand.reasons.join('; ')}.</SoftLine>}
+                  {stand.reasons.length > 0 && <Reasons as="span">{stand.reasons.join('; ')}.</Reasons>}
                 </button>
               </li>
             ))}
@@ -65,6 +65,13 @@ export function sentenceOf({ verdict, wayOut, pieces }: StandCheck): string {
   return pieces === null || pieces === 1 ? 'In crumbs' : `Broken in ${pieces}`
 }
 
+/** What to mind, begun like a sentence. */
+const Reasons = styled(SoftLine)`
+  &::first-letter {
+    text-transform: uppercase;
+  }
+  display: block;
+`
 const List = styled.ol`
   margin: ${({ theme }) => `${theme.space.xs} 0`};
   padding: 0;

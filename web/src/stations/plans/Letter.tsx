@@ -45,11 +45,10 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
             <FilamentToken name="interfaceFilament" />.
           </p>
           <p>
-            Leave <NumberToken name="upperGapMm" /> above,
+            Leave <NumberToken name="upperGapMm" /> above
             {decisions.placement === 'anywhere' && (
               <>
-                {' '}
-                <NumberToken name="lowerGapMm" /> below
+                , <NumberToken name="lowerGapMm" /> below
               </>
             )}{' '}
             and <NumberToken name="sideGapMm" /> beside.
