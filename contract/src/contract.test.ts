@@ -114,7 +114,7 @@ describe('what goes over the wire', () => {
     const printer = (loaded: (string | null)[]) =>
       ({ id: plan.printer.id, name: plan.printer.name, feed: 'nozzles', loaded }) as Printer
     const uses = (g: number) => [
-      { id: 'chalk', name: 'Chalk PLA', mm3: 1, g, m: 1, cost: 0, gramsLeft: null },
+      { id: 'chalk', name: 'Chalk PLA', mm3: 1, g, partG: g, m: 1, cost: 0, gramsLeft: null },
     ]
     const problems = (loaded: (string | null)[], g = 100) =>
       loadProblems(plan, uses(g), [printer(loaded)], [stored])

@@ -14,6 +14,7 @@ import type { Zone } from '../overhang'
 import { defaultDecisions, type Decisions } from './decisions'
 import type { PlanEvidence } from './evidence'
 import type { Exception, Post } from './exceptions'
+import type { Learnt } from './learnt'
 
 /** What a body of a file is for. */
 export const BODY_ROLES = ['part', 'stand', 'hold', 'keepOff'] as const
@@ -38,6 +39,8 @@ export type PlanDocument = {
   readonly zones: readonly Zone[]
   /** What each body of the file is; bodies beyond the list are part. */
   readonly bodies: readonly BodyRole[]
+  /** What take-offs taught so far; lent to the plan while it is looked at, kept with what leaves the app or is printed. */
+  readonly learnt?: Learnt
 }
 
 /** Purge per swap that a printer starts from: a shared nozzle must be flushed, a nozzle of its own only primed. */

@@ -11,6 +11,8 @@ export type FilamentTotal = {
   readonly name: string
   readonly mm3: number
   readonly g: number
+  /** Of that, what stays in the part; the rest is thrown away. */
+  readonly partG: number
   readonly m: number
   readonly cost: number
   readonly gramsLeft: number | null
@@ -45,6 +47,7 @@ export function estimate(uses: readonly Use[], filaments: readonly Filament[]): 
       name: filament.name,
       mm3: all,
       g: allG,
+      partG: (before?.partG ?? 0) + (role === 'part' ? g : 0),
       m: filamentMetres(all, filament.diameterMm),
       cost: (allG / 1000) * filament.pricePerKg,
       gramsLeft: filament.gramsLeft,

@@ -96,6 +96,7 @@ function contactOf(
   return {
     zMm: layers[lowest].bottomMm,
     topMm: layers[[...steps.keys()].at(-1)!].bottomMm,
+    patch: patch.id,
     kind: patch.kind,
     access: patch.access,
     holding: group.index,

@@ -11,6 +11,7 @@ export type {
   Recut,
   Ribbon,
 } from './planResult'
+export { printedOf } from './printed'
 export { planRelease } from './release'
 export { readingOf } from './reading'
 export type { Reading } from './reading'

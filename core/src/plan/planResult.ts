@@ -12,6 +12,8 @@ import type { PlanWarning } from './warnings'
 export type Contact = {
   readonly zMm: number
   readonly topMm: number
+  /** The patch of underside that it is of. */
+  readonly patch: number
   readonly kind: PatchKind
   readonly access: Access
   /** Which sentence rules it: 0 the letter itself, then its exceptions. */

@@ -132,11 +132,11 @@ export function createPlanner(engine: PolygonEngine, tracer: Tracer | null = nul
       if (!tracer) await linesSoon
       const supportLines = await answer('support paths', asking)
       const lines = await linesSoon
-      const { decisions, printer, filaments, evidence, cling } = document
+      const { decisions, printer, filaments, evidence, cling, learnt } = document
       const id = JSON.stringify([
         lines.id,
         supportLines.id,
-        { decisions, printer, filaments, evidence, cling, exceptions: document.exceptions },
+        { decisions, printer, filaments, evidence, cling, learnt, exceptions: document.exceptions },
       ])
       const known = [...results.values()].find((one) => one.key === id)
       if (known) return known

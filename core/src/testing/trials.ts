@@ -20,7 +20,7 @@ export const aPrint = (changes: Partial<TrialConditions> = {}): TrialConditions 
 })
 
 /** A tile of a solid gap ladder, as it was read. */
-export const aTile = (gapMm: number, release: Grade, finish: Grade): GapReading => ({
+export const aTile = (gapMm: number, release: Grade, finish: Grade | null): GapReading => ({
   gapMm,
   spacingMm: 0,
   release,

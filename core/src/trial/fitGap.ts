@@ -2,6 +2,7 @@ import type { Cling } from '../bench'
 import { counted } from './counted'
 import { thresholdOf, type Belief } from './monotone'
 import { evenSteps, interval, logSigmoid, normalise, sigmoid } from './posterior'
+import { betweenPrints, LOG_SCATTER_PRIOR, SCATTERS_MM, spreadOut } from './printScatter'
 import type { GapReading, Grade, Interval } from './readings'
 
 /** What is believed before any reading, mm. */
@@ -82,7 +83,8 @@ type Curve = { readonly belief: Belief; /** At each gap. */ readonly chance: Flo
  *
  * P(releases | g) = sigmoid((g - r) / sr), P(good finish | g) = sigmoid((f - g) / sf), P(tender) = the product. Each curve's posterior
  * is summed on a grid over threshold and step, and over how much open interface lines shift it when the readings differ in spacing.
- * The suggested gap is the peak of P(tender); the window is where it reaches 80 % of that.
+ * Readings that say which print they come from share what they know through that print's own threshold, which scatters around the
+ * pairing's; how far is summed over as well. The curves are then those of a print to come. The suggested gap is the peak of P(tender); the window is where it reaches 80 % of that.
  */
 export function fitGap(readings: readonly GapReading[], options: Partial<GapOptions> = {}): GapFit {
   const use = { ...GAP_DEFAULTS, ...options }
@@ -93,13 +95,16 @@ export function fitGap(readings: readonly GapReading[], options: Partial<GapOpti
   const rows = readings.map((reading) => ({
     gapMm: reading.gapMm,
     open: openness(reading.spacingMm) - reference,
+    print: reading.print ?? '',
     releases: reading.release === null ? null : reading.release <= use.acceptRelease,
     finishes: reading.finish === null ? null : reading.finish <= use.acceptFinish,
   }))
   const judged = (of: 'releases' | 'finishes') =>
     counted(
-      rows.flatMap(({ gapMm, open, [of]: good }) => (good === null ? [] : [{ gapMm, open, good }])),
-      ({ gapMm, open, good }) => `${gapMm} ${open} ${good}`,
+      rows.flatMap(({ gapMm, open, print, [of]: good }) =>
+        good === null ? [] : [{ gapMm, open, print, good }],
+      ),
+      ({ gapMm, open, print, good }) => `${gapMm} ${open} ${good} ${print}`,
     )
   const mostMm = readings.reduce((most, { gapMm }) => Math.max(most, gapMm + BEYOND_MM), USUAL_GAPS_MM)
   const gapsMm = latticeOf(0, mostMm)
@@ -136,9 +141,17 @@ export function tenderAt(fit: GapFit, gapMm: number): number {
   return tender[i] + (tender[i + 1] - tender[i]) * (at - i)
 }
 
+type Row = {
+  readonly gapMm: number
+  readonly open: number
+  readonly print: string
+  readonly good: boolean
+  readonly times: number
+}
+
 /** Grid posterior of one monotone curve; sign 1 when larger gaps are better, -1 when smaller ones are. */
 function fitThreshold(
-  rows: readonly { gapMm: number; open: number; good: boolean; times: number }[],
+  rows: readonly Row[],
   prior: { middle: number; spread: number },
   sign: 1 | -1,
   effects: Float64Array,
@@ -146,32 +159,66 @@ function fitThreshold(
   thresholds: Float64Array,
 ): Curve {
   const size = thresholds.length
-  const cells = LOG_STEP.length * effects.length
+  const prints = new Map<string, Row[]>()
+  for (const row of rows) prints.set(row.print, [...(prints.get(row.print) ?? []), row])
+  const apart = rows.some(({ print }) => print !== '')
+  const scatters = apart ? SCATTERS_MM : Float64Array.of(0)
+  const cells = LOG_STEP.length * effects.length * scatters.length
   const log = new Float64Array(cells * size)
   for (let e = 0; e < effects.length; e++)
     for (let k = 0; k < LOG_STEP.length; k++) {
       const step = Math.exp(LOG_STEP[k])
-      const base = (e * LOG_STEP.length + k) * size
       const stepPrior = -0.5 * ((LOG_STEP[k] - LOG_STEP_MIDDLE) / LOG_STEP_SPREAD) ** 2
-      for (let t = 0; t < size; t++) {
-        let sum =
-          stepPrior - TAIL * Math.log1p(((thresholds[t] - prior.middle) / prior.spread) ** 2 / FREEDOM)
-        for (const row of rows) {
-          const distance = (sign * (row.gapMm - (thresholds[t] - effects[e] * row.open))) / step
-          sum += row.times * logSigmoid(row.good ? distance : -distance)
+      const own = [...prints.values()].map((of) => likelihoodOf(of, sign, effects[e], step, thresholds))
+      for (let s = 0; s < scatters.length; s++) {
+        const base = ((e * scatters.length + s) * LOG_STEP.length + k) * size
+        const seen = apart ? own.map((one) => betweenPrints(one, scatters[s], LATTICE_MM)) : own
+        for (let t = 0; t < size; t++) {
+          let sum =
+            stepPrior +
+            (apart ? LOG_SCATTER_PRIOR[s] : 0) -
+            TAIL * Math.log1p(((thresholds[t] - prior.middle) / prior.spread) ** 2 / FREEDOM)
+          for (const one of seen) sum += one[t]
+          log[base + t] = sum
         }
-        log[base + t] = sum
       }
     }
   const weights = normalise(log)
-  // Effects do not matter at the reference spacing, so they are summed out before the curve is drawn.
+  // Effects do not matter at the reference spacing, so they are summed out before the curve is drawn; and a print to come scatters.
   const summed = new Float64Array(LOG_STEP.length * size)
-  for (let c = 0; c < cells; c++)
-    for (let t = 0; t < size; t++) summed[(c % LOG_STEP.length) * size + t] += weights[c * size + t]
+  const toCome = apart ? new Float64Array(LOG_STEP.length * size) : summed
+  for (let c = 0; c < cells; c++) {
+    const k = c % LOG_STEP.length
+    const cell = weights.subarray(c * size, (c + 1) * size)
+    for (let t = 0; t < size; t++) summed[k * size + t] += cell[t]
+    if (!apart) continue
+    const scattered = spreadOut(cell, scatters[Math.floor(c / LOG_STEP.length) % scatters.length], LATTICE_MM)
+    for (let t = 0; t < size; t++) toCome[k * size + t] += scattered[t]
+  }
   return {
     belief: { thresholds, steps: STEPS, weights: summed, sign },
-    chance: chanceOverGaps(summed, sign, gapsMm, thresholds),
+    chance: chanceOverGaps(toCome, sign, gapsMm, thresholds),
   }
+}
+
+/** Log likelihood of one print's readings over its own threshold. */
+function likelihoodOf(
+  rows: readonly Row[],
+  sign: 1 | -1,
+  effect: number,
+  step: number,
+  thresholds: Float64Array,
+): Float64Array {
+  const log = new Float64Array(thresholds.length)
+  for (let t = 0; t < thresholds.length; t++) {
+    let sum = 0
+    for (const { gapMm, open, good, times } of rows) {
+      const distance = (sign * (gapMm - (thresholds[t] - effect * open))) / step
+      sum += times * logSigmoid(good ? distance : -distance)
+    }
+    log[t] = sum
+  }
+  return log
 }
 
 /** Chance of a good result at each gap, summed over the posterior. Gaps and thresholds lie on one lattice, so each distance occurs many times. */

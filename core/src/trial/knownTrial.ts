@@ -30,6 +30,16 @@ export type KnownTrial = {
 
 export type KnownTrialOf<K extends Readings['kind']> = KnownTrial & { readonly kind: K }
 
+const TAKE_OFF = 'take-off.'
+
+/** The identity under which what a take-off says of one of its filaments is evidence beside trials. */
+export const takeOffEvidenceId = (takeOffId: string, touching: string): string =>
+  `${TAKE_OFF}${takeOffId}.${touching}`
+
+/** The take-off behind a piece of evidence; null when it is a trial. */
+export const takeOffBehind = (evidenceId: string): string | null =>
+  evidenceId.startsWith(TAKE_OFF) ? evidenceId.slice(TAKE_OFF.length).split('.')[0] : null
+
 /** Trials of a kind that hold any reading. */
 export const trialsOf = <K extends Readings['kind']>(
   trials: readonly KnownTrial[],

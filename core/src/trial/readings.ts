@@ -30,6 +30,8 @@ export type GapReading = {
   readonly finish: Grade | null
   readonly forceN: number | null
   readonly areaMm2: number | null
+  /** Which print it comes from, where prints are told apart; readings without belong together. */
+  readonly print?: string
 }
 
 /** Which way a swap goes: from the first filament to the second, or back. */

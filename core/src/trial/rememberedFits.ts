@@ -5,7 +5,7 @@ import { fitPull, type PullFit } from './fitPull'
 import { fitPurge, type PurgeFit } from './fitPurge'
 import { fitSpan, type SpanFit } from './fitSpan'
 import type { KnownTrial, KnownTrialOf } from './knownTrial'
-import type { PurgeReading } from './readings'
+import type { GapReading, PurgeReading } from './readings'
 
 /** A fit that was made of some trials, so that it can be made in one thread and used in another. */
 export type RememberedFit = {
@@ -74,6 +74,15 @@ export function adoptFits(fits: readonly RememberedFit[], trials: readonly Known
 const readingsOf = <R>(trials: readonly KnownTrial[]): R[] =>
   trials.flatMap((trial) => trial.readings as unknown as R[])
 
+/** Gap readings of trials. Once take-offs are among them, which are single prints, ladders count as single prints too. */
+function toldApart(trials: readonly KnownTrial[]): GapReading[] {
+  const readings = readingsOf<GapReading>(trials)
+  if (!readings.some(({ print }) => print !== undefined)) return readings
+  return trials.flatMap(({ id, readings: own }) =>
+    (own as readonly GapReading[]).map((one) => ({ ...one, print: one.print ?? id })),
+  )
+}
+
 export const fanFitOf: (trials: readonly KnownTrialOf<'fan'>[]) => FanFit = perTrials('fan', (trials) =>
   fitFan(readingsOf(trials)),
 )
@@ -82,7 +91,7 @@ export const spanFitOf: (trials: readonly KnownTrialOf<'span'>[]) => SpanFit = p
 )
 export const gapFitOf: (trials: readonly KnownTrialOf<'gap'>[], lineWidthMm: number, cling: Cling) => GapFit =
   perTrials('gap', (trials, lineWidthMm: number, cling: Cling) =>
-    fitGap(readingsOf(trials), { lineWidthMm, prior: gapPriorOf(cling) }),
+    fitGap(toldApart(trials), { lineWidthMm, prior: gapPriorOf(cling) }),
   )
 export const pullFitOf: (trials: readonly KnownTrialOf<'gap'>[], lineWidthMm: number) => PullFit | null =
   perTrials('pull', (trials, lineWidthMm: number) => fitPull(readingsOf(trials), lineWidthMm))

@@ -1,7 +1,14 @@
 import { filamentOf } from '../../bench'
 import { bookOf } from '../../decide'
 import { regionAreaMm2 } from '../../polygon'
-import { reconciled, releaseChain, SURELY_CLEAN } from '../../release'
+import {
+  followChance,
+  reconciled,
+  releaseChain,
+  seenSentence,
+  SURELY_CLEAN,
+  type ReleaseChain,
+} from '../../release'
 import { warning, type PlanWarning, type Warned } from './warning'
 
 /** Whether the interface comes along with the stands: by what was measured, else by the clings of the families. */
@@ -17,20 +24,28 @@ export function chainWarnings({ document, contacts, geometry }: Warned): PlanWar
     .filter((pass) => pass.bottomMm === 0)
     .reduce((sum, pass) => sum + regionAreaMm2(pass.region), 0)
   const chain = releaseChain({ ...d, part, touching, bulk, contactMm2, footprintMm2, book: bookOf(document) })
+  const seen = document.learnt?.followed.find(
+    (row) => row.part === part.id && row.touching === touching.id && row.bulk === bulk.id,
+  )
+  if (seen) {
+    if (followChance(chain.interfaceFollows, seen) >= SURELY_CLEAN) return []
+    return [warning('INTERFACE_MAY_STAY', `${seenSentence(chain, seen)}${cureOf(chain)}`)]
+  }
   if (chain.interfaceFollows === 'surely') return []
   const measured = evidence.upperGapMm
   const chance = measured && measured.source !== 'guess' ? chanceAt(measured.tender, d.upperGapMm) : null
   if (chance !== null && chance >= SURELY_CLEAN) return []
-  const cure = chain.remedies.find((remedy) => remedy.cures)
-  const cures = cure
-    ? ` What would do: ${cure.sentence.charAt(0).toLowerCase()}${cure.sentence.slice(1)}`
-    : ''
   return [
     warning(
       'INTERFACE_MAY_STAY',
-      `${reconciled(chain, chance === null ? null : { chance, readings: measured!.readings, gapMm: d.upperGapMm })}${cures}`,
+      `${reconciled(chain, chance === null ? null : { chance, readings: measured!.readings, gapMm: d.upperGapMm })}${cureOf(chain)}`,
     ),
   ]
+}
+
+function cureOf({ remedies }: ReleaseChain): string {
+  const cure = remedies.find((remedy) => remedy.cures)
+  return cure ? ` What would do: ${cure.sentence.charAt(0).toLowerCase()}${cure.sentence.slice(1)}` : ''
 }
 
 function chanceAt(
