@@ -21,7 +21,17 @@ export { issuePredicate, issueSentence } from './sentences'
 export { PageQuery, pageOf, Revision, Stored } from './stored'
 export type { Page } from './stored'
 export { figuresOf, releaseJson, summaryJson } from './summaryJson'
-export { familyBook, knownTrial, knownTrials, planFilament, planPrinter } from './toCore'
+export {
+  NoteChange,
+  NOTHING_NOTED,
+  StoredNote,
+  StoredTakeOff,
+  TakeOffInput,
+  TakeOffNote,
+  TakeOffPhoto,
+  WHOLE,
+} from './takeOff'
+export { familyBook, knownTrial, knownTrials, planFilament, planPrinter, takeOffOf } from './toCore'
 export {
   CouponFields,
   MOST_PHOTO_BYTES,

@@ -99,6 +99,16 @@ export const PostList = z
 
 export const ClingFields = z.record(z.string().max(20), z.literal([...CLINGS]))
 
+const Factor = z.strictObject({ median: z.number(), low: z.number(), high: z.number() })
+const count = z.number().int().min(0)
+export const LearntFields = z.strictObject({
+  followed: z
+    .array(z.strictObject({ part: Identity, touching: Identity, bulk: Identity, came: count, stayed: count }))
+    .max(500),
+  grams: z.array(z.strictObject({ filament: Identity, factor: Factor, weighings: count })).max(500),
+  minutes: z.strictObject({ factor: Factor, takeOffs: count }).nullable(),
+})
+
 /** A plan as the app saves and exports it: complete. Documents of version 1 are taken as what they say in version 2. */
 export const PlanDocumentFields = z.preprocess(
   (value) => upgradeDocument(value),
@@ -116,6 +126,7 @@ export const PlanDocumentFields = z.preprocess(
     evidence: EvidenceOfPlan,
     zones: ZoneList.default([]),
     bodies: BodyRoles.default([]),
+    learnt: LearntFields.optional(),
   }),
 )
 

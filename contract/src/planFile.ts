@@ -2,7 +2,7 @@ import { DEFAULT_PLAN, newDocument, upgradeDocument, type PlanDocument } from '@
 import { z } from 'zod'
 import { Identity, PlanFilamentFields } from './filament'
 import { BodyRoles, PoseFields, ZoneList } from './part'
-import { ClingFields, DecisionFields, EvidenceOfPlan, ExceptionList, PostList } from './plan'
+import { ClingFields, DecisionFields, EvidenceOfPlan, ExceptionList, LearntFields, PostList } from './plan'
 import { PlanPrinterFields } from './printer'
 import { Name } from './stored'
 
@@ -42,6 +42,7 @@ export const PlanFile = z.preprocess(
     evidence: EvidenceOfPlan.optional(),
     zones: ZoneList.optional(),
     bodies: BodyRoles.optional(),
+    learnt: LearntFields.optional(),
   }),
 )
 export type PlanFile = z.infer<typeof PlanFile>
@@ -65,5 +66,5 @@ export function completePlan(file: PlanFile): PlanDocument {
       ...decisions,
     },
   })
-  return { ...document, cling: { ...document.cling, ...cling } }
+  return { ...document, cling: { ...document.cling, ...cling }, ...(file.learnt && { learnt: file.learnt }) }
 }

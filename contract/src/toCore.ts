@@ -10,7 +10,9 @@ import {
 import { readingsOf, type KnownTrial } from '@tender/core/trial'
 import type { FamilyTable } from './family'
 import type { StoredFilament } from './filament'
+import type { TakeOff } from '@tender/core/takeOff'
 import type { Printer } from './printer'
+import { WHOLE, type StoredTakeOff } from './takeOff'
 import type { Trial } from './trial'
 
 /**
@@ -76,4 +78,56 @@ export function familyBook({ families, clings }: FamilyTable): FamilyBook {
     if (own) facts[name] = { densityGcm3, nozzleC, bedC, softensC, dissolvesIn, drawsWater }
   for (const { a, b, own, cling: strength } of clings) if (own) cling[clingKey(a, b)] = strength
   return { facts, cling }
+}
+
+/** A stored take-off as core knows it: circumstances are those of its plan. */
+export function takeOffOf({
+  id,
+  name,
+  printedOn,
+  damp,
+  document,
+  printed,
+  notes,
+  lessonsLeftOut,
+}: StoredTakeOff): TakeOff {
+  const { printer, decisions, filaments } = document
+  const part = filaments.find((one) => one.id === decisions.partFilament)
+  const whole = notes.find(({ at }) => at === WHOLE)
+  return {
+    id,
+    name,
+    printedOn,
+    conditions: {
+      printer: { id: printer.id, name: printer.name },
+      partFilament: { id: decisions.partFilament, name: part?.name ?? decisions.partFilament },
+      partLot: part?.lots[0] ?? '',
+      nozzleMm: printer.nozzleMm,
+      layerHeightMm: decisions.layerHeightMm,
+      lineWidthMm: decisions.lineWidthMm,
+      speedMmS: printer.interfaceMmS,
+      fanPercent: decisions.fanPercent,
+      damp,
+    },
+    filaments: filaments.map((one) => ({ id: one.id, name: one.name, lot: one.lots[0] ?? '' })),
+    printed,
+    contacts: notes
+      .filter(({ at }) => at !== WHOLE)
+      .map(({ at, release, finish, stayed, specks, damage, leftOut }) => ({
+        contact: at,
+        release,
+        finish,
+        stayed,
+        specks,
+        damage,
+        leftOut,
+      })),
+    whole: {
+      tool: whole?.tool ?? null,
+      minutes: whole?.minutes ?? null,
+      partG: whole?.partG ?? null,
+      wasteG: whole?.wasteG ?? null,
+    },
+    leftOut: lessonsLeftOut,
+  }
 }

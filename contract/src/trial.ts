@@ -4,7 +4,7 @@ import { PrinterFields } from './printer'
 import { Id, Name, Stored } from './stored'
 
 const day = z.iso.date()
-const grade = z.number().int().min(1).max(5) as z.ZodType<1 | 2 | 3 | 4 | 5>
+export const Grade = z.number().int().min(1).max(5) as z.ZodType<1 | 2 | 3 | 4 | 5>
 
 const steps = (low: number, high: number) => z.array(z.number().min(low).max(high)).min(1).max(40)
 
@@ -63,9 +63,9 @@ export const TrialInput = z.strictObject({
 export type TrialInput = z.infer<typeof TrialInput>
 
 const readingShape = {
-  grade: grade.nullable(),
-  release: grade.nullable(),
-  finish: grade.nullable(),
+  grade: Grade.nullable(),
+  release: Grade.nullable(),
+  finish: Grade.nullable(),
   forceN: z.number().min(0).max(5000).nullable(),
   leftOut: z.boolean(),
   note: z.string().trim().max(200),

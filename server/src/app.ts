@@ -7,6 +7,8 @@ import helmet from 'helmet'
 import type { Pool } from 'pg'
 import type { Logger } from 'pino'
 import { ownHostsOnly } from './access/hosts'
+import { photoRoutes } from './blobs/photoRoutes'
+import { anyPhotos } from './blobs/photos'
 import { familyRepo } from './families/repo'
 import { familyRoutes } from './families/routes'
 import { filamentShelf } from './filaments/repo'
@@ -22,8 +24,10 @@ import { jobRoutes, partJobRoutes } from './jobs/routes'
 import { POSE_SEARCH, poseSearchOf } from './searches/poseSearch'
 import type { ReadCache } from './storage/readCache'
 import { shelfRoutes, type Ready } from './storage/shelfRoutes'
-import { photoRoutes, trialRoutes } from './trials/routes'
-import { trialShelf } from './trials/repo'
+import { trialRoutes } from './trials/routes'
+import { trialPhotos, trialShelf } from './trials/repo'
+import { takeOffPhotos, takeOffShelf } from './takeOffs/repo'
+import { takeOffRoutes } from './takeOffs/routes'
 
 export type AppOptions = {
   readonly db: Database
@@ -98,7 +102,9 @@ export function createApp({ db, pool, jobs, cache, log, webFolder, onJob }: AppO
   // A trial's answer has the names of what it was printed on and in.
   const ofTrials = ready('trial', 'step_reading', 'step_photo', 'printer', 'filament')
   app.use('/api/trials', trialRoutes(trials, ofTrials))
-  app.use('/api/photos', photoRoutes(trials, ofTrials))
+  const ofTakeOffs = ready('take_off', 'part')
+  app.use('/api/take-offs', takeOffRoutes(takeOffShelf(db), ofTakeOffs))
+  app.use('/api/photos', photoRoutes(anyPhotos(db, [trialPhotos, takeOffPhotos]), [ofTrials, ofTakeOffs]))
   app.use('/api/families', familyRoutes(familyRepo(db)))
   app.use('/api/plans', shelfRoutes(planShelf(db), PlanInput, ready('plan', 'part')))
   app.use('/api', () => {

@@ -5,6 +5,7 @@ import { filament } from '../filaments/schema'
 import { mesh, part } from '../parts/schema'
 import { plan } from '../plans/schema'
 import { printer } from '../printers/schema'
+import { takeOff, takeOffPhoto } from '../takeOffs/schema'
 import { stepPhoto, trial } from '../trials/schema'
 import type { Database } from './database'
 import type { RootTable } from './shelf'
@@ -22,15 +23,26 @@ export async function purge(db: Database, keptDays = KEPT_DAYS): Promise<Readonl
   return db.transaction(async (tx) => {
     const count = async (deletion: Promise<unknown[]>) => (await deletion).length
     // What refers goes before what is referred to.
-    const pictures = await count(
-      tx.delete(stepPhoto).where(long(stepPhoto.deletedAt)).returning({ id: stepPhoto.id }),
+    const pictures =
+      (await count(tx.delete(stepPhoto).where(long(stepPhoto.deletedAt)).returning({ id: stepPhoto.id }))) +
+      (await count(
+        tx.delete(takeOffPhoto).where(long(takeOffPhoto.deletedAt)).returning({ id: takeOffPhoto.id }),
+      ))
+    const takeOffs = await count(
+      tx.delete(takeOff).where(long(takeOff.deletedAt)).returning({ id: takeOff.id }),
     )
     const plans = await count(tx.delete(plan).where(long(plan.deletedAt)).returning({ id: plan.id }))
     const trials = await count(tx.delete(trial).where(long(trial.deletedAt)).returning({ id: trial.id }))
     const parts = await count(
       tx
         .delete(part)
-        .where(and(long(part.deletedAt), notExists(tx.select().from(plan).where(eq(plan.partId, part.id)))))
+        .where(
+          and(
+            long(part.deletedAt),
+            notExists(tx.select().from(plan).where(eq(plan.partId, part.id))),
+            notExists(tx.select().from(takeOff).where(eq(takeOff.partId, part.id))),
+          ),
+        )
         .returning({ id: part.id }),
     )
     const meshes = await count(
@@ -50,6 +62,7 @@ export async function purge(db: Database, keptDays = KEPT_DAYS): Promise<Readonl
             isFreeOf(mesh.packedSha256, mesh),
             isFreeOf(mesh.roughSha256, mesh),
             isFreeOf(stepPhoto.sha256, stepPhoto),
+            isFreeOf(takeOffPhoto.sha256, takeOffPhoto),
           ),
         )
         .returning({ id: blob.sha256 }),
@@ -81,6 +94,6 @@ export async function purge(db: Database, keptDays = KEPT_DAYS): Promise<Readonl
         )
         .returning({ id: printer.id }),
     )
-    return { pictures, plans, trials, parts, meshes, blobs, filaments, printers }
+    return { pictures, takeOffs, plans, trials, parts, meshes, blobs, filaments, printers }
   })
 }

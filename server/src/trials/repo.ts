@@ -9,18 +9,25 @@ import { jsonRows } from '../storage/jsonRows'
 import { pageOf, totalOver } from '../storage/pages'
 import { mustBeSame, mustStand, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
-import { addPhoto, keepPhoto, photoBytes, photoFields } from './photos'
-import { changeReading, readingFields, writeReading } from './readings'
+import { keptPhotos } from '../blobs/photos'
+import type { TakenPhoto } from '../blobs/takePhoto'
+import { changeReading, mustHaveStep, readingFields, writeReading } from './readings'
 import { stepPhoto, stepReading, trial } from './schema'
-import type { TakenPhoto } from './takePhoto'
 
 export type TrialShelf = Shelf<TrialInput, Trial> & {
   changeReading(id: string, step: string, change: ReadingChange): Promise<StepReading>
   writeReading(id: string, step: string, revision: number | null, reading: ReadingInput): Promise<StepReading>
   addPhoto(id: string, step: string, photoId: string, photo: TakenPhoto): Promise<StepPhoto>
-  photo(photoId: string): Promise<Buffer>
-  removePhoto(photoId: string): Promise<void>
-  restorePhoto(photoId: string): Promise<void>
+}
+
+export const trialPhotos = keptPhotos<StepPhoto>(stepPhoto, 'trialId', 'step', (db, trialId, step) =>
+  mustHaveStep(db, trialId, step, 'update'),
+)
+const photoFields = {
+  id: stepPhoto.id,
+  step: stepPhoto.step,
+  widthPx: stepPhoto.widthPx,
+  heightPx: stepPhoto.heightPx,
 }
 
 const readingsOfIt = jsonRows<StepReading>(
@@ -82,10 +89,7 @@ export function trialShelf(db: Database): TrialShelf {
     restore: (id) => restoreRoot(db, trial, id),
     changeReading: (id, step, change) => changeReading(db, id, step, change),
     writeReading: (id, step, revision, reading) => writeReading(db, id, step, revision, reading),
-    addPhoto: (id, step, photoId, photo) => addPhoto(db, id, step, photoId, photo),
-    photo: (photoId) => photoBytes(db, photoId),
-    removePhoto: (photoId) => keepPhoto(db, photoId, false),
-    restorePhoto: (photoId) => keepPhoto(db, photoId, true),
+    addPhoto: (id, step, photoId, photo) => trialPhotos.add(db, id, step, photoId, photo),
   }
 }
 

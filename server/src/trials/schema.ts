@@ -1,4 +1,4 @@
-import type { ReadingInput, TrialInput } from '@tender/contract'
+import type { TrialInput } from '@tender/contract'
 import { sql } from 'drizzle-orm'
 import {
   boolean,
@@ -18,6 +18,7 @@ import { blob } from '../blobs/schema'
 import { filament } from '../filaments/schema'
 import { printer } from '../printers/schema'
 import { storedColumns } from '../storage/columns'
+import type { ChangeMarks } from '../storage/keyedRows'
 
 export const trial = pgTable(
   'trial',
@@ -51,11 +52,6 @@ export const trial = pgTable(
   (t) => [check('trial_layer_range', sql`${t.layerHeightMm} > 0 and ${t.layerHeightMm} <= 2`)],
 )
 
-/** When and by whom each field of a reading was last changed. */
-export type ReadingMarks = {
-  readonly [F in keyof ReadingInput]?: { readonly revision: number; readonly by: string }
-}
-
 /** What was seen on one step. Steps that a changed coupon no longer has keep their reading. */
 export const stepReading = pgTable(
   'step_reading',
@@ -73,7 +69,7 @@ export const stepReading = pgTable(
     /** Counts up with every change; 0 only while the first one is being written. */
     revision: integer('revision').notNull().default(1),
     /** Per field: the revision of its last change and who made it. */
-    marks: jsonb('marks').$type<ReadingMarks>().notNull().default({}),
+    marks: jsonb('marks').$type<ChangeMarks>().notNull().default({}),
     readAt: timestamp('read_at', { withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [
