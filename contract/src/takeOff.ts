@@ -23,6 +23,7 @@ const PrintedContactFields = z.strictObject({
   touching: Identity,
   bulk: Identity,
   guessed: z.enum(['surely', 'perhaps', 'hardly']),
+  neckMm: z.number().min(0).nullable(),
   outline: rings,
 })
 

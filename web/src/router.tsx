@@ -19,6 +19,8 @@ const VIEWS = {
   '/parts/:id/plans': async () => (await import('./stations/plans/SideBySidePage')).SideBySidePage,
   '/plans': async () => (await import('./stations/plans/PlansPage')).PlansPage,
   '/plans/:id': async () => (await import('./stations/plans/PlanPage')).PlanPage,
+  '/take-offs': async () => (await import('./stations/takeOffs/TakeOffsPage')).TakeOffsPage,
+  '/take-offs/:id': async () => (await import('./stations/takeOffs/TakeOffPage')).TakeOffPage,
   '/plans/:id/sheet': async () => (await import('./stations/plans/SheetPage')).SheetPage,
 }
 

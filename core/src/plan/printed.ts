@@ -1,12 +1,12 @@
 import { filamentOf } from '../bench'
 import { bookOf, type PlanDocument } from '../decide'
 import { EMPTY_REGION, ringCount, ringOf, type PolygonEngine, type Region } from '../polygon'
-import { releaseChain } from '../release'
+import { releaseChain, weakNecks } from '../release'
 import type { Layer } from '../slice'
 import type { Printed, PrintedContact } from '../takeOff'
 import { holdingOf } from './planPrint'
 import type { Contact, PlanResult } from './planResult'
-import { planRelease } from './release'
+import { planRelease, touchingOf } from './release'
 
 /** Contacts that a maker reads one by one; of more the largest are taken. */
 const MOST_CONTACTS = 60
@@ -28,10 +28,13 @@ export function printedOf(document: PlanDocument, result: PlanResult, engine: Po
   const part = filamentOf(document.filaments, document.decisions.partFilament)
   const book = bookOf(document)
 
+  const touching = touchingOf(document, groups, read)
+  const necks = weakNecks(geometry.layers, touching)
+
   const contactOf = (contact: Contact, n: number): PrintedContact => {
     const group = groups[contact.holding]
     const holding = holdingOf(document, group)
-    const [touching, bulk] = [holding.interfaceFilament, holding.standFilament].map((id) =>
+    const [touches, bulk] = [holding.interfaceFilament, holding.standFilament].map((id) =>
       filamentOf(document.filaments, id),
     )
     const steps = [...(group.patches.get(contact.patch)?.values() ?? [])]
@@ -46,12 +49,12 @@ export function printedOf(document: PlanDocument, result: PlanResult, engine: Po
       achievedGapMm: Number(contact.achievedGapMm!.toFixed(4)),
       interfaceSpacingMm: holding.interfaceSpacingMm,
       interfaceLayers: holding.interfaceLayers,
-      touching: touching.id,
+      touching: touches.id,
       bulk: bulk.id,
       guessed: releaseChain({
         ...holding,
         part,
-        touching,
+        touching: touches,
         bulk,
         lineWidthMm,
         footingLines,
@@ -60,6 +63,7 @@ export function printedOf(document: PlanDocument, result: PlanResult, engine: Po
         footprintMm2: contact.areaMm2,
         book,
       }).interfaceFollows,
+      neckMm: necks.get(touching[n])?.widthMm ?? null,
       outline: outlineOf(engine.union(...steps)),
     }
   }

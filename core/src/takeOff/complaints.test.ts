@@ -33,6 +33,7 @@ const contact = {
   touching: chalk.id,
   bulk: chalk.id,
   guessed: 'surely' as const,
+  neckMm: null,
   outline: [],
 }
 const trials = [ladder(chalk.id, 0.15, 0.27), ladder(moss.id, 0.04, 0.2)]
@@ -108,7 +109,7 @@ const FAULTS: Readonly<
     reading: { release: 1, finish: 5, stayed: null, specks: null },
   }),
   'weak neck': (r) => ({
-    neckMm: 1 + 2 * r.next(),
+    contact: { ...contact, neckMm: 1 + 2 * r.next() },
     complaint: r.pick<Complaint>(['part broke', 'part broke', 'torn face']),
     reading: { release: 2, finish: 2, stayed: null, specks: null },
   }),
@@ -132,7 +133,6 @@ function inputOf(name: CauseName, random: Random): ComplaintInput {
     contact: { ...contact, achievedGapMm: gapMm },
     reading: null,
     damp: false,
-    neckMm: null,
     ...fault,
   }
 }

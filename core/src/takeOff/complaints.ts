@@ -58,8 +58,6 @@ export type ComplaintInput = {
   readonly reading: Pick<ContactReading, 'release' | 'finish' | 'stayed' | 'specks'> | null
   /** Whether any spool was damp. */
   readonly damp: boolean
-  /** Width of the neck that the pull goes through, when the plan found a weak one. */
-  readonly neckMm: number | null
 }
 
 /**
@@ -146,7 +144,7 @@ const clamp = (value: number, low: number, high: number) => Math.min(high, Math.
 const hundredths = (value: number) => Math.round(value * 100) / 100
 
 /** How likely each cause is before anybody looked, from the plan and the readings, and what would be done about it. */
-function judgeCauses({ document, trials, contact, damp, neckMm }: ComplaintInput): Record<CauseName, Judged> {
+function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Record<CauseName, Judged> {
   const { decisions: d, filaments, printer } = document
   const book = bookOf(document)
   const part = filamentOf(filaments, d.partFilament)
@@ -175,6 +173,7 @@ function judgeCauses({ document, trials, contact, damp, neckMm }: ComplaintInput
   const freeMm = d.standDensity > 0 ? w / d.standDensity - w : 0
   const wet = [part, touching].some(({ family }) => factsOf(family, book).drawsWater)
   const heightMm = contact?.atMm[2] ?? 0
+  const neckMm = contact?.neckMm ?? null
   const slender = contact ? heightMm / Math.max(1, Math.sqrt(contact.areaMm2)) : 0
   const mixes = touching.id !== part.id || bulk.id !== part.id
   const purgeLacks = mixes && sharesNozzle(printer) ? lacksPurge(document, trials) : 0.01

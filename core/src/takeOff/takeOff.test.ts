@@ -35,6 +35,7 @@ function aTakeOff(id: string, gapsMm: readonly number[], changes: Partial<TakeOf
       touching: moss.id,
       bulk: chalk.id,
       guessed: 'perhaps' as const,
+      neckMm: null,
       outline: [],
     })),
     moreContacts: 0,

@@ -2,7 +2,7 @@ import { randomUUID } from 'node:crypto'
 import { figuresOf, knownTrials, planFilament, planPrinter, type PlanInput } from '@tender/contract'
 import { polygonEngine, solidEngine } from '@tender/core/node'
 import { demoParts, unpackMesh, writeStl } from '@tender/core/mesh'
-import { createPlanner } from '@tender/core/plan'
+import { createPlanner, printedOf } from '@tender/core/plan'
 import { newDocument, startFromEvidence } from '@tender/core/decide'
 import { sql } from 'drizzle-orm'
 import { filament } from '../filaments/schema'
@@ -18,6 +18,7 @@ import { printer } from '../printers/schema'
 import type { Database } from '../storage/database'
 import { trialShelf } from '../trials/repo'
 import { DEMO_FILAMENTS, DEMO_PRINTERS } from './demoBench'
+import { DEMO_TAKE_OFFS, saveTakeOff } from './demoTakeOffs'
 import { DEMO_TRIALS } from './demoTrials'
 
 /** Two starts on one empty database: the second waits here, and finds it filled. */
@@ -74,12 +75,17 @@ export async function seedDemo(db: Database): Promise<void> {
         }),
         known,
       )
-      const { summary } = await createPlanner(await polygonEngine()).plan(key, mesh, document)
-      await planShelf(tx).save(randomUUID(), null, {
-        partId: idOf(key),
+      const engine = await polygonEngine()
+      const result = await createPlanner(engine).plan(key, mesh, document)
+      const [partId, planId] = [idOf(key), idOf(`plan ${name}`)]
+      await planShelf(tx).save(planId, null, {
+        partId,
         document: document as PlanInput['document'],
-        figures: figuresOf(summary),
+        figures: figuresOf(result.summary),
       })
+      const print = { partId, planId, document, printed: printedOf(document, result, engine) }
+      for (const takeOff of DEMO_TAKE_OFFS.filter(({ plan }) => plan === name))
+        await saveTakeOff(tx, takeOff, print)
     }
   })
 }

@@ -34,6 +34,7 @@ const printed = {
     touching: filament.id,
     bulk: filament.id,
     guessed: 'surely',
+    neckMm: null,
     outline: [[0, 0, 4, 0, 4, 10, 0, 10]],
   })),
   moreContacts: 0,

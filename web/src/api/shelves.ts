@@ -8,6 +8,8 @@ import {
   Printer,
   PrinterInput,
   StoredFilament,
+  StoredTakeOff,
+  TakeOffInput,
   Trial,
   TrialInput,
 } from '@tender/contract'
@@ -35,6 +37,7 @@ export const shelves = {
   trials: shelf('trials', 'trial', TrialInput, Trial),
   parts: shelf('parts', 'part', PartInput, Part),
   plans: shelf('plans', 'plan', PlanInput, Plan),
+  takeOffs: shelf('take-offs', 'take-off', TakeOffInput, StoredTakeOff),
 }
 
 export type ShelfName = keyof typeof shelves

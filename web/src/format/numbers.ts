@@ -34,3 +34,6 @@ export const counted = (count: number, one: string, many = `${one}s`): string =>
 /** A day as people write it: 14 Nov. */
 export const day = (iso: string): string =>
   new Date(`${iso}T12:00:00`).toLocaleDateString('en-GB', { day: 'numeric', month: 'short' })
+
+/** Today where the maker is, year first. */
+export const today = (): string => new Date().toLocaleDateString('sv-SE')

@@ -22,10 +22,11 @@ const ACTIONS: readonly Place[] = [
 export function FindDialog({ onClose, typed = '' }: { onClose: () => void; typed?: string }) {
   const { contains } = useFilter({ sensitivity: 'base' })
   const [text, setText] = useState(typed)
-  const [parts, plans, trials, filaments] = [
+  const [parts, plans, trials, takeOffs, filaments] = [
     useList('parts'),
     useList('plans'),
     useList('trials'),
+    useList('takeOffs'),
     useList('filaments'),
   ]
   const places: Place[] = [
@@ -37,6 +38,8 @@ export function FindDialog({ onClose, typed = '' }: { onClose: () => void; typed
     ...(parts.data?.items.map((part) => ({ id: `/parts/${part.id}`, kind: 'part', name: part.name })) ?? []),
     ...(trials.data?.items.map((trial) => ({ id: `/trials/${trial.id}`, kind: 'trial', name: trial.name })) ??
       []),
+    ...(takeOffs.data?.items.map(({ id, name }) => ({ id: `/take-offs/${id}`, kind: 'take-off', name })) ??
+      []),
     ...(filaments.data?.items.map((filament) => ({
       id: `/bench?filament=${filament.id}`,
       kind: 'filament',
@@ -47,8 +50,8 @@ export function FindDialog({ onClose, typed = '' }: { onClose: () => void; typed
   return (
     <Dialog title="Find" open onClose={onClose}>
       <Autocomplete inputValue={text} onInputChange={setText} filter={contains}>
-        <Field aria-label="Name of a part, plan, trial or filament" autoFocus>
-          <Input placeholder="Name of a part, plan, trial or filament" />
+        <Field aria-label="Name of a part, plan, trial, take-off or filament" autoFocus>
+          <Input placeholder="Name of a part, plan, trial, take-off or filament" />
         </Field>
         <Results
           items={places}

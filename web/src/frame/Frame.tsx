@@ -65,6 +65,7 @@ export function Frame() {
           <NavLink to="/trials">Trials{unread > 0 && <sup>{unread} to read</sup>}</NavLink>
           <NavLink to="/parts">Parts</NavLink>
           <NavLink to="/plans">Plans</NavLink>
+          <NavLink to="/take-offs">Take-offs</NavLink>
         </nav>
         <span className="gap" />
         <Opener type="button" onClick={openFind}>

@@ -10,6 +10,7 @@ import {
   fitSpan,
   gapPriorOf,
   purgeCurve,
+  takeOffBehind,
   WEAK_GAP_PRIOR,
   type FanOptions,
   type FanReading,
@@ -22,6 +23,14 @@ import {
   type SpanOptions,
   type SpanReading,
 } from '@tender/core/trial'
+import {
+  causesOf,
+  learntFrom,
+  lessonsOf,
+  storyOf,
+  type ComplaintInput,
+  type TakeOff,
+} from '@tender/core/takeOff'
 import { trialSentence, type SaidOf } from '../stations/trials/trialSentence'
 
 /** Families of the filaments on the bench, by their identity. */
@@ -62,6 +71,35 @@ export const fittingWork = {
     })
       .slice(0, shown)
       .map(({ like, ...next }) => ({ ...next, likeId: like.id })),
+
+  /** What a take-off moved, all else being as it is. */
+  lessons: (
+    takeOff: TakeOff,
+    trials: readonly KnownTrial[],
+    takeOffs: readonly TakeOff[],
+    families: Families,
+    book: FamilyBook,
+  ) =>
+    lessonsOf(takeOff, {
+      // Take-offs bring their readings themselves.
+      trials: trials.filter(({ id }) => takeOffBehind(id) === null),
+      takeOffs,
+      familyOf: (id) => families[id],
+      book,
+    }),
+  /** What take-offs say beyond gaps. */
+  learnt: (takeOffs: readonly TakeOff[]) => learntFrom(takeOffs),
+  /** Why something went wrong, the likeliest cause first. */
+  causes: (input: ComplaintInput) => causesOf(input),
+  /** How a pairing came to be known. */
+  story: (
+    part: string,
+    touching: string,
+    trials: readonly KnownTrial[],
+    families: Families,
+    book: FamilyBook,
+  ) =>
+    storyOf({ id: part, family: families[part] }, { id: touching, family: families[touching] }, trials, book),
 
   /** Every fit that suggestions over these trials will ask for. */
   ahead: (

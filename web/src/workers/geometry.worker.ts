@@ -25,6 +25,7 @@ import {
   layerViewAt,
   planPrint,
   planRelease,
+  printedOf,
   supportHeightsText,
   planBounds,
   sectionOf,
@@ -37,6 +38,7 @@ import {
   type StageName,
 } from '@tender/core/plan'
 import type { ReleaseCheck } from '@tender/core/release'
+import type { Printed } from '@tender/core/takeOff'
 import { planBodies } from '@tender/core/solid'
 import { type BodyRole, type PlanDocument } from '@tender/core/decide'
 import { loadPolygonEngine } from '@tender/core/polygon'
@@ -396,6 +398,12 @@ const api = {
     answer(async (): Promise<ReleaseCheck | null> => {
       const result = (await thePlanner()).result(id)
       return result ? planRelease(document, result) : null
+    }),
+  /** What is kept of a result that was printed; null when it is forgotten. */
+  printed: (id: string, document: PlanDocument) =>
+    answer(async (): Promise<Printed | null> => {
+      const result = (await thePlanner()).result(id)
+      return result ? printedOf(document, result, await polygonEngine()) : null
     }),
   /** Stands and interface of a result as triangles. */
   space: (id: string) =>

@@ -1,5 +1,7 @@
-import { knownTrial, type StoredFilament, type Trial } from '@tender/contract'
+import { knownTrial, takeOffOf, type StoredFilament, type StoredTakeOff, type Trial } from '@tender/contract'
 import type { FamilyBook } from '@tender/core/bench'
+import type { Learnt } from '@tender/core/decide'
+import { trialsOfTakeOffs, type TakeOff } from '@tender/core/takeOff'
 import { adoptFits, type KnownTrial } from '@tender/core/trial'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
@@ -11,29 +13,42 @@ import type { Families, NumberedTrial } from './fittingWork'
 /** The same as the hook, for whoever cannot wait for a view to be drawn anew. */
 export async function knownNow(
   trials: readonly Trial[],
+  takeOffs: readonly StoredTakeOff[],
   filaments: readonly StoredFilament[],
   book: FamilyBook,
 ): Promise<readonly KnownTrial[]> {
-  const own = trials.filter(({ leftOut }) => !leftOut).map(evidenceOf)
+  const own = allEvidence(trials, takeOffs)
   const known = own.map(({ trial }) => trial)
   const families = Object.fromEntries(filaments.map(({ id, family }) => [id, family]))
   adoptFits(await fitting().ahead(own, families, book, USUAL_WIDTHS_MM), known)
   return known
 }
 
-/** The same stored trial is always the same evidence, under the same number, so that its fits are found again. */
-const evidence = new WeakMap<Trial, NumberedTrial>()
+/** The same stored trial or take-off is always the same evidence, under the same numbers, so that its fits are found again. */
+const evidence = new WeakMap<Trial | StoredTakeOff, readonly NumberedTrial[]>()
 let numbered = 0
-function evidenceOf(trial: Trial): NumberedTrial {
-  let known = evidence.get(trial)
-  if (!known) evidence.set(trial, (known = { number: ++numbered, trial: knownTrial(trial) }))
+function evidenceOf<T extends Trial | StoredTakeOff>(
+  stored: T,
+  trialsOf: (stored: T) => readonly KnownTrial[],
+): readonly NumberedTrial[] {
+  let known = evidence.get(stored)
+  if (!known) evidence.set(stored, (known = trialsOf(stored).map((trial) => ({ number: ++numbered, trial }))))
   return known
 }
+const allEvidence = (trials: readonly Trial[], takeOffs: readonly StoredTakeOff[]): NumberedTrial[] => [
+  ...trials
+    .filter(({ leftOut }) => !leftOut)
+    .flatMap((trial) => evidenceOf(trial, (one) => [knownTrial(one)])),
+  ...takeOffs.flatMap((takeOff) => evidenceOf(takeOff, (one) => trialsOfTakeOffs([takeOffOf(one)]))),
+]
 
 const USUAL_WIDTHS_MM = [0.45]
 
 export type KnownTrials = {
+  /** Trials, and what take-offs say of gaps. */
   readonly trials: readonly KnownTrial[]
+  readonly takeOffs: readonly TakeOff[]
+  readonly learnt: Learnt
   readonly book: FamilyBook
   readonly families: Families
 }
@@ -45,24 +60,30 @@ export type KnownTrials = {
  */
 export function useKnownTrials(lineWidthMm?: number): KnownTrials | undefined {
   const stored = useList('trials').data?.items
+  const printed = useList('takeOffs').data?.items
   const filaments = useList('filaments').data?.items
   const book = useBook()
   const families = useMemo<Families | undefined>(
     () => filaments && Object.fromEntries(filaments.map(({ id, family }) => [id, family])),
     [filaments],
   )
-  const own = useMemo(() => stored?.filter(({ leftOut }) => !leftOut).map(evidenceOf), [stored])
+  const own = useMemo(() => stored && printed && allEvidence(stored, printed), [stored, printed])
+  const takeOffs = useMemo(() => printed?.map(takeOffOf), [printed])
   const widths = lineWidthMm === undefined ? USUAL_WIDTHS_MM : [...new Set([...USUAL_WIDTHS_MM, lineWidthMm])]
   return useQuery({
-    queryKey: ['fits', own?.map(({ number }) => number), families, book, widths],
+    queryKey: ['fits', own?.map(({ number }) => number), takeOffs, families, book, widths],
     enabled: own !== undefined && families !== undefined,
     staleTime: Infinity,
     // Trials keep their identity, by which their fits are found.
     structuralSharing: false,
     queryFn: async (): Promise<KnownTrials> => {
       const trials = own!.map(({ trial }) => trial)
-      adoptFits(await fitting().ahead(own!, families!, book, widths), trials)
-      return { trials, book, families: families! }
+      const [fits, learnt] = await Promise.all([
+        fitting().ahead(own!, families!, book, widths),
+        fitting().learnt(takeOffs!),
+      ])
+      adoptFits(fits, trials)
+      return { trials, takeOffs: takeOffs!, learnt, book, families: families! }
     },
     placeholderData: keepPreviousData,
   }).data

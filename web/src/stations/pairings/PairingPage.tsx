@@ -9,6 +9,7 @@ import { useList } from '../../api/useShelf'
 import { chance, day } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
 import { Swatch } from '../../ui/Fields'
+import { EvidenceLink } from '../../ui/EvidenceLink'
 import { Page } from '../../ui/Page'
 import { Num, Sentence, Sheet, SheetTitle, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
@@ -95,7 +96,7 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
                 {known.ladders.map(({ id, name, printedOn }, i) => (
                   <span key={id}>
                     {i > 0 && ', '}
-                    <Link to={`/trials/${id}`}>{name}</Link> of {day(printedOn)}
+                    <EvidenceLink id={id} name={name} /> of {day(printedOn)}
                   </span>
                 ))}
                 .

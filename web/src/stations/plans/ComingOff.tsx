@@ -1,3 +1,4 @@
+import type { Learnt } from '@tender/core/decide'
 import type { ReleaseCheck, StandCheck } from '@tender/core/release'
 import styled from 'styled-components'
 import { counted } from '../../format/numbers'
@@ -11,9 +12,11 @@ const ANY_TOOL_MM = 25
 /** How the stands come off, in the order to take them: which way, with what, and what to mind. */
 export function ComingOff({
   check,
+  learnt,
   onPlace,
 }: {
   check: ReleaseCheck
+  learnt: Learnt
   onPlace: (atMm: StandCheck['atMm']) => void
 }) {
   const { stands } = check
@@ -50,12 +53,20 @@ export function ComingOff({
           </List>
           <SoftLine>
             {stands.length > TOLD && `And ${counted(stands.length - TOLD, 'stand')} more. `}
-            About {Math.max(1, Math.round(minutes))} min in all, a guess: no take-off was timed.
+            {minutesSentence(minutes, learnt.minutes)}
           </SoftLine>
         </>
       )}
     </Sheet>
   )
+}
+
+/** How long it takes: a guess until take-offs were timed, then both. */
+export function minutesSentence(guessed: number, learnt: Learnt['minutes']): string {
+  const whole = (minutes: number) => Math.max(1, Math.round(minutes))
+  if (!learnt) return `About ${whole(guessed)} min in all, a guess: no take-off was timed.`
+  const { median, low, high } = learnt.factor
+  return `About ${whole(median * guessed)} min in all (${whole(low * guessed)} to ${whole(high * guessed)}) by ${counted(learnt.takeOffs, 'take-off')}; guessed were ${whole(guessed)}.`
 }
 
 /** What becomes of a stand, in a few words. */

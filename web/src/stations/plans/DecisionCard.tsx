@@ -8,7 +8,6 @@ import {
   type SpokenFor,
 } from '@tender/core/decide'
 import { FULL_COMPASS } from '@tender/core/trial'
-import { Link } from 'react-router'
 import styled from 'styled-components'
 import { counted, day } from '../../format/numbers'
 import { Button } from '../../ui/Button'
@@ -16,6 +15,7 @@ import { AngleInput, NumberInput, Segments, Swatch } from '../../ui/Fields'
 import { Num, Soft, SoftLine } from '../../ui/Sheet'
 import { CHOICES, FILAMENT_ROLES, NUMBERS, type ChoiceDecision, type FilamentDecision } from './catalogue'
 import { Differences } from './Differences'
+import { EvidenceLink } from '../../ui/EvidenceLink'
 import { EvidencePicture } from './EvidencePicture'
 import { usePlanSetting } from './PlanContext'
 import { useWhatIf } from './useWhatIf'
@@ -67,7 +67,7 @@ export function NumberCard({ name }: { name: NumberDecision }) {
                 {evidence.trials.map((trial, i) => (
                   <span key={trial.id}>
                     {i > 0 && ', '}
-                    <Link to={`/trials/${trial.id}`}>{trial.name}</Link>
+                    <EvidenceLink {...trial} />
                   </span>
                 ))}
                 , {counted(evidence.readings, 'reading')}

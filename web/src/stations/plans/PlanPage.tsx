@@ -15,6 +15,7 @@ import {
   type PlanChange,
   type PlanDocument,
 } from '@tender/core/decide'
+import { correctedGrams } from '@tender/core/takeOff'
 import { useCallback, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
@@ -96,20 +97,21 @@ type Props = {
   evidence: KnownTrials
 }
 
-function Planning({ plan, part, printers, filaments, evidence: { trials: known, book } }: Props) {
+function Planning({ plan, part, printers, filaments, evidence: { trials: known, book, learnt } }: Props) {
   const mesh = useMesh(part.meshSha256)
   const [figures, setFigures] = useState(plan.figures)
   const [settled, setSettled] = useState(false)
   const draft = usePlanDraft(plan, figures, settled)
   const standing = printers.find(({ id }) => id === draft.document.printer.id)
-  // What is left on the spools is of today, whatever the plan once saw.
+  // What is left on the spools, and what take-offs taught, is of today, whatever the plan once saw.
   const document = useMemo(() => {
     const today = new Map(filaments.map((one) => [one.id, planFilament(one, standing)]))
     return {
       ...draft.document,
+      learnt,
       filaments: draft.document.filaments.map((one) => ({ ...one, ...pickToday(today.get(one.id)) })),
     }
-  }, [draft.document, filaments, standing])
+  }, [draft.document, filaments, standing, learnt])
   const result = usePlanOutcome(mesh.data, document)
   const summary = result.outcome?.summary ?? null
 
@@ -161,7 +163,11 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
         actions={
           <>
             {figures ? (
-              <Totals figures={figures} swapLayers={summary?.swapLayers} />
+              <Totals
+                figures={figures}
+                swapLayers={summary?.swapLayers}
+                weighed={summary && correctedGrams(summary.estimate, learnt)}
+              />
             ) : (
               <Skeleton style={{ width: 380, height: 40 }} />
             )}
@@ -171,6 +177,11 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
               meshKey={part.meshSha256}
               document={document}
               summary={result.working ? null : summary}
+              printed={
+                result.working || !result.outcome
+                  ? null
+                  : { planId: plan.id, part, resultId: result.outcome.id }
+              }
             />
           </>
         }
@@ -218,7 +229,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
             ) : (
               <Skeleton style={{ height: 180 }} />
             )}
-            {release && <ComingOff check={release} onPlace={cut.goTo} />}
+            {release && <ComingOff check={release} learnt={learnt} onPlace={cut.goTo} />}
           </Side>
         </Columns>
         <Sheet aria-label="Height ribbon" style={{ padding: '10px 12px' }}>

@@ -12,6 +12,7 @@ import { saveFile, slug } from '../../ui/saveFile'
 import { useToasts } from '../../ui/Toasts'
 import { unwrap, WorkError } from '../../workers/answer'
 import { filing, proxy } from '../../workers/geometry'
+import { useNewTakeOff, type PrintOrder } from '../takeOffs/useNewTakeOff'
 import { planCsv } from './planCsv'
 
 const WORDS = { '3mf': 'Building the bodies', gcode: 'Writing the print' } as const
@@ -23,14 +24,18 @@ export function TakeToPrinter({
   meshKey,
   document: plan,
   summary,
+  printed,
 }: {
   planId: string
   partName: string
   meshKey: string
   document: PlanDocument
   summary: PlanSummary | null
+  /** What there is to be taken off once it is printed. */
+  printed: PrintOrder | null
 }) {
   const toasts = useToasts()
+  const takeOff = useNewTakeOff()
   const [share, setShare] = useState(0)
   const name = `${slug(partName)}-${slug(plan.name)}`
   const file = useMutation({
@@ -82,6 +87,7 @@ export function TakeToPrinter({
         <Menu
           onAction={(key) => {
             if (key === '3mf' || key === 'gcode') file.mutate(key)
+            else if (key === 'printed' && printed) takeOff.mutate({ ...printed, document: plan })
             else if (key === 'csv') saveFile(`${name}.csv`, 'text/csv', planCsv(summary!))
             else if (key === 'numbers')
               saveFile(
@@ -116,6 +122,10 @@ export function TakeToPrinter({
           <MenuItem id="plan" textValue="Plan as JSON">
             <b>Plan as JSON</b>
             <span>The decisions, for the command line or another bench</span>
+          </MenuItem>
+          <MenuItem id="printed" textValue="It is printed" isDisabled={printed === null || takeOff.isPending}>
+            <b>It is printed</b>
+            <span>Keep it as it is now, and note how it comes off</span>
           </MenuItem>
         </Menu>
       </Sheet>

@@ -1,13 +1,27 @@
 import type { PlanFigures } from '@tender/contract'
+import type { CorrectedGrams } from '@tender/core/takeOff'
 import type { ReactNode } from 'react'
 import styled from 'styled-components'
 import { chance, counted, duration, grams, money } from '../../format/numbers'
 
 /** A plan in five numbers. */
-export function Totals({ figures, swapLayers }: { figures: PlanFigures; swapLayers?: number }) {
+export function Totals({
+  figures,
+  swapLayers,
+  weighed,
+}: {
+  figures: PlanFigures
+  swapLayers?: number
+  /** The same grams by what was weighed of other prints; null when nothing was. */
+  weighed?: CorrectedGrams | null
+}) {
   return (
     <Row aria-label="Totals">
-      <Total value={grams(figures.massG)}>{grams(figures.wasteG)} thrown away</Total>
+      <Total value={grams(figures.massG)}>
+        {weighed
+          ? `${grams(weighed.g.median)} by the scale (${Math.round(weighed.g.low)} to ${Math.round(weighed.g.high)})`
+          : `${grams(figures.wasteG)} thrown away`}
+      </Total>
       <Total value={money(figures.cost)}>money</Total>
       <Total value={duration(figures.timeS)}>
         {figures.swaps > 0 ? `${duration(figures.swapTimeS)} swapping` : 'printing'}

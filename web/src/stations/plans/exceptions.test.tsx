@@ -1,13 +1,19 @@
 /** @jest-environment jsdom */
 import { describe, expect, jest, test } from '@jest/globals'
 import { plainFilament } from '@tender/core/bench'
-import { changePlan, newDocument, type PlanChange, type PlanDocument } from '@tender/core/decide'
+import {
+  changePlan,
+  newDocument,
+  NOTHING_LEARNT,
+  type PlanChange,
+  type PlanDocument,
+} from '@tender/core/decide'
 import type { Contact, PlanSummary } from '@tender/core/plan'
 import type { ReleaseCheck, StandCheck } from '@tender/core/release'
 import { screen } from '@testing-library/react'
 import { useState } from 'react'
 import { show } from '../../testing/view'
-import { ComingOff } from './ComingOff'
+import { ComingOff, minutesSentence } from './ComingOff'
 import { Exceptions } from './Exceptions'
 import { PlanContext, type PlanSetting } from './PlanContext'
 
@@ -150,7 +156,7 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
     ],
   }
   const onPlace = jest.fn()
-  const { user } = show(<ComingOff check={check} onPlace={onPlace} />)
+  const { user } = show(<ComingOff check={check} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
   const buttons = screen.getAllByRole('button').map((one) => one.textContent)
   expect(buttons[0]).toMatch(/^Whole, toward the front.*open to any tool/)
   expect(buttons[1]).toMatch(/^Broken in 2.*tools to 8\.0 mm.*gets to it\./)
@@ -158,4 +164,6 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
   await user.click(screen.getAllByRole('button')[2])
   expect(onPlace).toHaveBeenCalledWith([9, 9, 30])
   expect(screen.getByText(/About 6 min in all, a guess/)).toBeTruthy()
+  const timed = { factor: { median: 1.5, low: 1, high: 2 }, takeOffs: 3 }
+  expect(minutesSentence(6, timed)).toBe('About 9 min in all (6 to 12) by 3 take-offs; guessed were 6.')
 })

@@ -27,15 +27,16 @@ export function useNewPlan() {
   const client = useQueryClient()
   return useMutation({
     mutationFn: async ({ part, family = 'PLA' }: { part: Part; family?: Family }): Promise<Plan> => {
-      const [printers, filaments, trials, plans, families] = await Promise.all([
+      const [printers, filaments, trials, takeOffs, plans, families] = await Promise.all([
         allOf('printers'),
         allOf('filaments'),
         allOf('trials'),
+        allOf('takeOffs'),
         allOf('plans'),
         ask('/families', FamilyTable),
       ])
       const book = familyBook(families)
-      const known = await knownNow(trials.items, filaments.items, book)
+      const known = await knownNow(trials.items, takeOffs.items, filaments.items, book)
       const filament = bestKnown(filaments.items, known) ?? family
       const count = plans.items.filter((plan) => plan.partId === part.id).length
       const document = firstDocument(part, usualPrinter(printers.items), filament, known, book)

@@ -14,6 +14,7 @@ export function StartPage() {
     trials: useList('trials').data?.items.filter((trial) => trial.readings.length > 0).length ?? 0,
     parts: useList('parts').data?.total ?? 0,
     plans: useList('plans').data?.total ?? 0,
+    takeOffs: useList('takeOffs').data?.total ?? 0,
   }
   const steps = [
     {
@@ -43,6 +44,13 @@ export function StartPage() {
       title: 'Plan how it is held',
       text: 'Every number with its reason and its price. Then take it to the printer.',
       have: counted(counts.plans, 'plan'),
+    },
+    {
+      done: counts.takeOffs > 0,
+      to: counts.plans > 0 && counts.takeOffs === 0 ? '/plans' : '/take-offs',
+      title: 'Take it off',
+      text: 'Note how each contact came off: the next plan is the better for it.',
+      have: counted(counts.takeOffs, 'take-off'),
     },
   ]
   const next = steps.find((step) => !step.done) ?? steps.at(-1)!
@@ -87,7 +95,7 @@ const Hero = styled(Sheet)`
 `
 const Steps = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(220px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
   gap: ${({ theme }) => theme.space.m};
   h2 {
     font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};

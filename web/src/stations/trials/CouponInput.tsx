@@ -4,7 +4,8 @@ import { useRef, type KeyboardEvent, type ReactNode } from 'react'
 import styled from 'styled-components'
 import { Button } from '../../ui/Button'
 import { NumberInput, TextInput, Toggle } from '../../ui/Fields'
-import { Key, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
+import { GradeRow } from '../../ui/GradeRow'
+import { Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { ArmDrawing, BridgeDrawing, StripDrawing, TileDrawing, ToothDrawing } from './StepDrawings'
 import { StepPhotos } from './StepPhotos'
 import { describeStep, GRADE_ASKS, GRADE_WORDS, KINDS, rowName, stepName, type SwapNames } from './trialKinds'
@@ -232,39 +233,6 @@ function groupName(kind: Coupon['kind'], row: string): string {
   return kind === 'purge' ? `Strips, ${row}` : `Comb ${row}`
 }
 
-function GradeRow({
-  label,
-  words,
-  keys,
-  value,
-  onChange,
-}: {
-  label: string
-  words: readonly string[]
-  keys: readonly string[]
-  value: Grade | null
-  onChange: (grade: Grade) => void
-}) {
-  return (
-    <div role="group" aria-label={label}>
-      <SoftLine>{label}</SoftLine>
-      <Grades>
-        {words.map((word, i) => (
-          <GradeButton
-            key={word}
-            type="button"
-            aria-pressed={value === i + 1}
-            onClick={() => onChange((i + 1) as Grade)}
-          >
-            <Key>{keys[i]}</Key>
-            <span>{word}</span>
-          </GradeButton>
-        ))}
-      </Grades>
-    </div>
-  )
-}
-
 const Frame = styled(Sheet)`
   display: flex;
   flex-direction: column;
@@ -323,31 +291,6 @@ const Grading = styled.div`
 const Which = styled.div`
   b {
     font: 500 21px ${({ theme }) => theme.font.mono};
-  }
-`
-const Grades = styled.div`
-  display: grid;
-  grid-template-columns: repeat(5, minmax(0, 1fr));
-  gap: ${({ theme }) => theme.space.sm};
-  margin-top: ${({ theme }) => theme.space.hair};
-`
-const GradeButton = styled.button`
-  font: ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
-  color: ${({ theme }) => theme.color.ink};
-  background: ${({ theme }) => theme.color.sheet};
-  border: ${({ theme }) => theme.border.line};
-  border-radius: ${({ theme }) => theme.radius.s};
-  padding: ${({ theme }) => `${theme.space.sm} ${theme.space.xs}`};
-  min-height: 48px;
-  display: grid;
-  gap: ${({ theme }) => theme.space.hair};
-  justify-items: center;
-  align-content: center;
-  cursor: pointer;
-  &[aria-pressed='true'] {
-    background: ${({ theme }) => theme.color.damsonWash};
-    box-shadow: inset 0 0 0 2px ${({ theme }) => theme.color.damson};
-    border-color: ${({ theme }) => theme.color.damson};
   }
 `
 const Pull = styled.div`

@@ -5,6 +5,7 @@ import { Link, useNavigate, useParams, useSearchParams } from 'react-router'
 import styled from 'styled-components'
 import { newId } from '../../keep/newId'
 import { useOne, useSave } from '../../api/useShelf'
+import { today } from '../../format/numbers'
 import { Page } from '../../ui/Page'
 import { Sheet, SoftLine } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
@@ -14,7 +15,6 @@ import { withSteps } from './withSteps'
 
 type Start = Parameters<typeof TrialForm>[0]['start']
 
-const today = () => new Date().toLocaleDateString('sv-SE')
 const plain = {
   layerHeightMm: 0.2,
   lineWidthMm: 0.45,

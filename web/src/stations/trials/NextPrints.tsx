@@ -1,6 +1,6 @@
 import type { Trial } from '@tender/contract'
 import { NO_CHANGES } from '@tender/core/bench'
-import type { NextPrint } from '@tender/core/trial'
+import { takeOffBehind, type NextPrint } from '@tender/core/trial'
 import { Link } from 'react-router'
 import styled from 'styled-components'
 import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
@@ -20,7 +20,8 @@ const WORDS: Record<NextPrint['kind'], { readonly many: string; readonly unit: s
 /** The few steps that would tell most, over all that has been printed, with their price. */
 export function NextPrints({ trials }: { trials: readonly Trial[] }) {
   const known = useKnownTrials()
-  const read = known?.trials.filter((trial) => trial.readings.length > 0) ?? []
+  const read =
+    known?.trials.filter(({ id, readings }) => readings.length > 0 && takeOffBehind(id) === null) ?? []
   const advice = useFit(['advice', read, known?.families, known?.book], (api) =>
     api.advice(read, STEPS, SHOWN, known?.families ?? {}, known?.book ?? NO_CHANGES),
   )

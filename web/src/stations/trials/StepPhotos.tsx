@@ -1,16 +1,9 @@
-import { MOST_PHOTO_BYTES, MOST_PHOTOS_PER_STEP, StepPhoto, type Trial } from '@tender/contract'
-import { useMutation, useQueryClient } from '@tanstack/react-query'
-import { useRef, useState } from 'react'
-import styled from 'styled-components'
-import { newId } from '../../keep/newId'
-import { sendFile, tellServer } from '../../api/client'
+import { StepPhoto, type Trial } from '@tender/contract'
+import { useQueryClient } from '@tanstack/react-query'
 import { shelfKeys } from '../../api/shelves'
-import { Button } from '../../ui/Button'
-import { Dialog } from '../../ui/Dialog'
-import { FormProblem } from '../../ui/FormProblem'
-import { useToasts } from '../../ui/Toasts'
+import { Photos } from '../../keep/Photos'
 
-/** Pictures of one step, and a way to add them: from the phone's camera, or a file. */
+/** Pictures of one step of a trial. */
 export function StepPhotos({
   trialId,
   step,
@@ -23,111 +16,18 @@ export function StepPhotos({
   called: string
 }) {
   const client = useQueryClient()
-  const toasts = useToasts()
-  const input = useRef<HTMLInputElement>(null)
-  const [open, setOpen] = useState<StepPhoto | null>(null)
-  const own = photos.filter((photo) => photo.step === step)
-  const change = (photosOf: (before: readonly StepPhoto[]) => StepPhoto[]) =>
-    client.setQueryData<Trial>(
-      shelfKeys.one('trials', trialId),
-      (before) => before && { ...before, photos: photosOf(before.photos) },
-    )
-  const add = useMutation({
-    mutationFn: async (file: File) => {
-      if (file.size > MOST_PHOTO_BYTES)
-        throw new Error(
-          `The picture has ${(file.size / 1048576).toFixed(0)} MB; up to ${MOST_PHOTO_BYTES / 1048576} MB fit.`,
-        )
-      return sendFile(
-        `/trials/${trialId}/photos/${encodeURIComponent(step)}/${newId()}`,
-        new Uint8Array(await file.arrayBuffer()),
-        StepPhoto,
-      )
-    },
-    onSuccess: (photo) => change((before) => [...before.filter((one) => one.id !== photo.id), photo]),
-  })
-  const restore = useMutation({
-    mutationFn: (photo: StepPhoto) => tellServer(`/photos/${photo.id}/restore`, 'POST'),
-    onSuccess: (_, photo) => change((before) => [...before.filter((one) => one.id !== photo.id), photo]),
-    onError: (error) => toasts.show({ text: error.message }),
-  })
-  const remove = useMutation({
-    mutationFn: (photo: StepPhoto) => tellServer(`/photos/${photo.id}`, 'DELETE'),
-    onSuccess: (_, photo) => {
-      change((before) => before.filter((one) => one.id !== photo.id))
-      setOpen(null)
-      toasts.show({
-        text: `Removed the picture of ${called}.`,
-        action: { label: 'Bring back', run: () => restore.mutate(photo) },
-      })
-    },
-  })
   return (
-    <Row>
-      {own.map((photo, i) => (
-        <button
-          key={photo.id}
-          type="button"
-          aria-label={`Picture ${i + 1} of ${called}`}
-          onClick={() => setOpen(photo)}
-        >
-          <img src={`/api/photos/${photo.id}`} alt="" />
-        </button>
-      ))}
-      <input
-        ref={input}
-        type="file"
-        accept="image/jpeg,image/png,image/webp"
-        aria-label={`Picture of ${called}`}
-        hidden
-        onChange={(event) => {
-          const [file] = event.target.files ?? []
-          if (file) add.mutate(file)
-          event.target.value = ''
-        }}
-      />
-      {own.length < MOST_PHOTOS_PER_STEP && (
-        <Button quiet isDisabled={add.isPending} onPress={() => input.current?.click()}>
-          {add.isPending ? 'Taking it in …' : 'Add a picture'}
-        </Button>
-      )}
-      <FormProblem error={add.error ?? remove.error} />
-      {open && (
-        <Dialog title={`Picture of ${called}`} open onClose={() => setOpen(null)} wide>
-          <Large src={`/api/photos/${open.id}`} alt={`${called}, as it came off the printer`} />
-          <div>
-            <Button isDisabled={remove.isPending} onPress={() => remove.mutate(open)}>
-              Remove the picture
-            </Button>
-          </div>
-        </Dialog>
-      )}
-    </Row>
+    <Photos
+      path={`/trials/${trialId}/photos/${encodeURIComponent(step)}`}
+      schema={StepPhoto}
+      photos={photos.filter((photo) => photo.step === step)}
+      called={called}
+      onPhotos={(photosOf) =>
+        client.setQueryData<Trial>(
+          shelfKeys.one('trials', trialId),
+          (before) => before && { ...before, photos: photosOf(before.photos) },
+        )
+      }
+    />
   )
 }
-
-const Row = styled.div`
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: ${({ theme }) => theme.space.s};
-  button:has(img) {
-    padding: 0;
-    border: ${({ theme }) => theme.border.line};
-    border-radius: ${({ theme }) => theme.radius.s};
-    overflow: hidden;
-    cursor: zoom-in;
-    background: none;
-  }
-  img {
-    display: block;
-    width: 64px;
-    height: 48px;
-    object-fit: cover;
-  }
-`
-const Large = styled.img`
-  width: 100%;
-  max-height: 66vh;
-  object-fit: contain;
-`

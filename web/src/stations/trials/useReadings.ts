@@ -1,11 +1,12 @@
 import { ReadingInput, StepReading, type Trial } from '@tender/contract'
 import { useQueryClient } from '@tanstack/react-query'
-import { useCallback, useEffect, useMemo, useRef } from 'react'
+import { useCallback, useMemo } from 'react'
 import { z } from 'zod'
 import { ask } from '../../api/client'
 import { shelfKeys } from '../../api/shelves'
 import { keep } from '../../keep/outbox'
-import { useOutbox, type Sent } from '../../keep/useOutbox'
+import { useKeptRows, type Aside } from '../../keep/useKeptRows'
+import type { Sent } from '../../keep/useOutbox'
 
 export const NOTHING_READ: ReadingInput = {
   grade: null,
@@ -17,12 +18,7 @@ export const NOTHING_READ: ReadingInput = {
 }
 
 /** A reading that the server would not have, with its reason. */
-export type AsideReading = {
-  readonly id: string
-  readonly step: string
-  readonly changes: Partial<ReadingInput>
-  readonly reason: string
-}
+export type AsideReading = Aside<StepReading>
 
 const topicOf = (trialId: string) => `reading.${trialId}`
 
@@ -45,10 +41,7 @@ function takeOver(trialId: string): void {
   }
 }
 
-/**
- * The readings of a trial, those not yet with the server included. Only what changed is sent, with the revision it was seen at; what was
- * read differently elsewhere meanwhile is set aside for the maker to decide.
- */
+/** The readings of a trial, those not yet with the server included. */
 export function useReadings(trial: Trial) {
   const client = useQueryClient()
   useMemo(() => takeOver(trial.id), [trial.id])
@@ -74,52 +67,23 @@ export function useReadings(trial: Trial) {
     [client, put, trial.id],
   )
   const seeTheirs = useCallback(
-    (_step: string, current: unknown) => {
+    (current: unknown) => {
       const theirs = StepReading.safeParse(current)
       if (theirs.success) put(theirs.data)
     },
     [put],
   )
-  const outbox = useOutbox(topicOf(trial.id), send, seeTheirs)
-  const { waiting, aside, problem, change, again, drop } = outbox
-
-  const readings = useMemo(() => {
-    const merged = new Map(trial.readings.map((reading) => [reading.step, reading]))
-    for (const { target, changes } of waiting) {
-      const before = merged.get(target) ?? { step: target, revision: 0, ...NOTHING_READ }
-      merged.set(target, { ...before, ...(changes as Partial<ReadingInput>) })
-    }
-    return [...merged.values()]
-  }, [trial.readings, waiting])
-
-  const revisions = useRef<ReadonlyMap<string, number>>(new Map())
-  useEffect(
-    () => void (revisions.current = new Map(trial.readings.map(({ step, revision }) => [step, revision]))),
-  )
-
-  const read = useCallback(
-    (step: string, changes: Partial<ReadingInput>) => change(step, revisions.current.get(step) ?? 0, changes),
-    [change],
-  )
+  const { rows, change, ...kept } = useKeptRows<StepReading>({
+    topic: topicOf(trial.id),
+    rows: trial.readings,
+    keyOf: ({ step }) => step,
+    blank: (step) => ({ step, revision: 0, ...NOTHING_READ }),
+    send,
+    seeTheirs,
+  })
   return {
-    readings,
-    read,
-    unsaved: waiting.length,
-    problem,
-    aside: aside.map(({ id, target, changes, refused }): AsideReading => ({
-      id,
-      step: target,
-      changes,
-      reason: refused!,
-    })),
-    /** Puts the maker's own reading over what stands there now. */
-    putMine: useCallback(
-      (id: string) => {
-        const entry = aside.find((one) => one.id === id)
-        if (entry) again(id, revisions.current.get(entry.target) ?? 0)
-      },
-      [aside, again],
-    ),
-    drop,
+    ...kept,
+    readings: rows,
+    read: change as (step: string, changes: Partial<ReadingInput>) => void,
   }
 }

@@ -1,0 +1,151 @@
+import { NOTHING_NOTED, WHOLE, type StoredTakeOff } from '@tender/contract'
+import { useState } from 'react'
+import { Link, useNavigate, useParams } from 'react-router'
+import styled from 'styled-components'
+import { useOne, useRemove } from '../../api/useShelf'
+import { AsideList } from '../../keep/AsideList'
+import { counted, day, duration, gapMm } from '../../format/numbers'
+import { Button } from '../../ui/Button'
+import { Page } from '../../ui/Page'
+import { Num } from '../../ui/Sheet'
+import { Loaded } from '../../ui/States'
+import { useAddressState } from '../../ui/useAddressState'
+import { Complaints } from './Complaints'
+import { ContactsInput } from './ContactsInput'
+import { Lessons } from './Lessons'
+import { TakeOffDialog } from './TakeOffDialog'
+import { useNotes } from './useNotes'
+import { WholeInput } from './WholeInput'
+import { contactName, noteInWords, recordSentence } from './words'
+
+/** One print, taken off: its contacts to be read, and what that teaches. */
+export function TakeOffPage() {
+  const { id = '' } = useParams()
+  const query = useOne('takeOffs', id)
+  return <Loaded query={query}>{(takeOff) => <Record key={takeOff.id} takeOff={takeOff} />}</Loaded>
+}
+
+function Record({ takeOff }: { takeOff: StoredTakeOff }) {
+  const { rows: notes, change, unsaved, problem, aside, putMine, drop } = useNotes(takeOff)
+  const [address, setAddress] = useAddressState()
+  const [changing, setChanging] = useState(false)
+  const navigate = useNavigate()
+  const remove = useRemove('takeOffs')
+  const { printed, document } = takeOff
+  const { decisions, filaments, printer } = document
+  const nameOf = (id: string) => filaments.find((one) => one.id === id)?.name ?? id
+  const asNoted: StoredTakeOff = { ...takeOff, notes }
+  const selected = printed.contacts.some(({ key }) => key === address.contact)
+    ? address.contact!
+    : (printed.contacts[0]?.key ?? '')
+  const contactOf = (key: string) => printed.contacts.find((one) => one.key === key)
+  return (
+    <Page
+      over={
+        <>
+          {takeOff.planId ? <Link to={`/plans/${takeOff.planId}`}>{document.name}</Link> : document.name} of{' '}
+          <Link to={`/parts/${takeOff.partId}`}>{takeOff.partName}</Link>, printed {day(takeOff.printedOn)}
+        </>
+      }
+      title={takeOff.name}
+      actions={
+        <>
+          <AsPrinted>
+            <Num>{gapMm(decisions.upperGapMm)}</Num> over {nameOf(decisions.interfaceFilament)}, part in{' '}
+            {nameOf(decisions.partFilament)}
+            <br />
+            <Num>{decisions.layerHeightMm} mm</Num> layers on {printer.name}, planned{' '}
+            <Num>{duration(printed.timeS)}</Num>
+          </AsPrinted>
+          <Button onPress={() => setChanging(true)}>Change</Button>
+          <Button
+            quiet
+            onPress={() => {
+              remove.mutate({ id: takeOff.id, name: takeOff.name })
+              void navigate('/take-offs')
+            }}
+          >
+            Remove
+          </Button>
+        </>
+      }
+    >
+      <p>
+        {recordSentence(asNoted)}
+        {printed.moreContacts > 0 &&
+          ` ${counted(printed.moreContacts, 'smaller contact')} are not told apart.`}
+        {unsaved > 0 && (
+          <Unsaved role="status">
+            {' '}
+            {counted(unsaved, 'note')} not with the server yet. {problem}
+          </Unsaved>
+        )}
+      </p>
+      <AsideList
+        label="Notes that were not taken"
+        entries={aside.map(({ id, key, changes, reason }) => {
+          const contact = contactOf(key)
+          return {
+            id,
+            title:
+              key === WHOLE
+                ? 'The whole print'
+                : contact
+                  ? contactName(contact)
+                  : 'A contact that is not there',
+            words: noteInWords(changes),
+            reason,
+            isThere: key === WHOLE || contact !== undefined,
+          }
+        })}
+        onPut={putMine}
+        onDrop={drop}
+      />
+      <Columns>
+        <ContactsInput
+          takeOff={asNoted}
+          selected={selected}
+          nameOf={nameOf}
+          onSelect={(contact) => setAddress({ contact })}
+          onNote={change}
+        />
+        <Said>
+          <WholeInput
+            takeOff={asNoted}
+            note={notes.find(({ at }) => at === WHOLE) ?? { at: WHOLE, revision: 0, ...NOTHING_NOTED }}
+            onNote={(changes) => change(WHOLE, changes)}
+          />
+          <Lessons takeOff={asNoted} />
+          <Complaints takeOff={asNoted} contact={contactOf(selected) ?? null} />
+        </Said>
+      </Columns>
+      {changing && <TakeOffDialog takeOff={takeOff} onClose={() => setChanging(false)} />}
+    </Page>
+  )
+}
+
+const Columns = styled.div`
+  display: grid;
+  grid-template-columns: minmax(0, 5fr) minmax(330px, 3fr);
+  gap: ${({ theme }) => theme.space.m};
+  align-items: start;
+  @media (max-width: 1000px) {
+    grid-template-columns: minmax(0, 1fr);
+  }
+`
+const Said = styled.div`
+  display: grid;
+  gap: ${({ theme }) => theme.space.m};
+  min-width: 0;
+`
+const AsPrinted = styled.div`
+  text-align: right;
+  font-size: ${({ theme }) => theme.size.note};
+  color: ${({ theme }) => theme.color.soft};
+  @media (max-width: 640px) {
+    text-align: left;
+  }
+`
+const Unsaved = styled.span`
+  color: ${({ theme }) => theme.color.wine};
+`
