@@ -1,4 +1,4 @@
-import { releaseJson, summaryJson } from '@tender/contract'
+import { releaseJson, summaryJson, weighedJson } from '@tender/contract'
 import { TenderError } from '@tender/core'
 import { filamentOf } from '@tender/core/bench'
 import { DEFAULT_PLAN } from '@tender/core/decide'
@@ -14,6 +14,7 @@ import {
 } from '@tender/core/plan'
 import { planBodies } from '@tender/core/solid'
 import type { UnheldReason } from '@tender/core/stand'
+import { correctedGrams } from '@tender/core/takeOff'
 import { Command } from 'commander'
 import { factor, openPart, writeOutput, type OpenedPart } from './files'
 import { planFile } from './planFile'
@@ -72,6 +73,7 @@ async function plan(file: string, options: Options): Promise<void> {
   const { summary, geometry } = result
   const json = summaryJson(summary)
   const release = releaseJson(planRelease(document, result))
+  const weighed = weighedJson(correctedGrams(summary.estimate, document.learnt))
   const warnings = [
     ...opened.notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })),
     ...json.warnings,
@@ -98,10 +100,10 @@ async function plan(file: string, options: Options): Promise<void> {
     if (closed.length > 0)
       writeOutput(options.out, write3mf(document.name, closed, supportHeightsText(summary)))
   }
-  if (options.json) process.stdout.write(`${JSON.stringify({ ...json, release, warnings })}\n`)
+  if (options.json) process.stdout.write(`${JSON.stringify({ ...json, release, weighed, warnings })}\n`)
   else
     process.stdout.write(
-      `${inWords(json)}${release.stands.map((stand) => `\n${offInWords(stand)}`).join('')}${warnings.map((warning) => `\n${warning.message}`).join('')}\n`,
+      `${inWords(json)}${weighed ? `\nBy what was weighed of other prints: ${weighed.massG.toFixed(1)} g, nine times in ten ${weighed.lowG.toFixed(1)} to ${weighed.highG.toFixed(1)}.` : ''}${release.stands.map((stand) => `\n${offInWords(stand)}`).join('')}${warnings.map((warning) => `\n${warning.message}`).join('')}\n`,
     )
 }
 

@@ -2,6 +2,7 @@ import { TenderError } from '@tender/core'
 import { Command, CommanderError } from 'commander'
 import { couponCommand } from './coupon'
 import { fitCommand } from './fit'
+import { learnCommand } from './learn'
 import { partCommand, posesCommand, reliefCommand } from './part'
 import { planCommand } from './plan'
 import { printCommand } from './print'
@@ -23,6 +24,7 @@ export async function tender(args: readonly string[]): Promise<void> {
     .addCommand(printCommand())
     .addCommand(readCommand())
     .addCommand(fitCommand())
+    .addCommand(learnCommand())
     .addCommand(couponCommand())
   for (const command of [program, ...program.commands]) command.exitOverride()
   try {

@@ -20,12 +20,14 @@ export { FoundPose, PoseSearch, SearchInput } from './search'
 export { issuePredicate, issueSentence } from './sentences'
 export { PageQuery, pageOf, Revision, Stored } from './stored'
 export type { Page } from './stored'
-export { figuresOf, releaseJson, summaryJson } from './summaryJson'
+export { figuresOf, releaseJson, summaryJson, weighedJson } from './summaryJson'
 export {
   NoteChange,
   NOTHING_NOTED,
   StoredNote,
   StoredTakeOff,
+  TakeOffFile,
+  takeOffFile,
   TakeOffInput,
   TakeOffNote,
   TakeOffPhoto,

@@ -1,5 +1,6 @@
 import type { PlanSummary } from '@tender/core/plan'
 import type { ReleaseCheck } from '@tender/core/release'
+import type { CorrectedGrams } from '@tender/core/takeOff'
 import type { PlanFigures } from './plan'
 
 const round = (value: number, digits = 4) => Number(value.toFixed(digits))
@@ -113,3 +114,21 @@ export const releaseJson = ({ verdict, stands }: ReleaseCheck) => ({
     reasons: stand.reasons,
   })),
 })
+
+/** Grams by what was weighed of other prints; null when nothing of these filaments was. */
+export const weighedJson = (weighed: CorrectedGrams | null) =>
+  weighed && {
+    plannedG: round(weighed.plannedG, 2),
+    massG: round(weighed.g.median, 2),
+    lowG: round(weighed.g.low, 2),
+    highG: round(weighed.g.high, 2),
+    cost: round(weighed.cost, 4),
+    filaments: weighed.filaments.map(({ id, name, plannedG, g }) => ({
+      id,
+      name,
+      plannedG: round(plannedG, 2),
+      massG: round(g.median, 2),
+      lowG: round(g.low, 2),
+      highG: round(g.high, 2),
+    })),
+  }

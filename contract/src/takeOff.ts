@@ -123,3 +123,33 @@ export const StoredTakeOff = z.object({
   photos: z.array(TakeOffPhoto),
 })
 export type StoredTakeOff = z.infer<typeof StoredTakeOff>
+
+/** A take-off as it leaves the app: for the command line, or another bench. */
+export const TakeOffFile = z.strictObject({
+  format: z.literal('tender-take-off'),
+  version: z.literal(1),
+  ...TakeOffInput.omit({ partId: true, planId: true }).shape,
+  notes: z.array(StoredNote).max(100),
+})
+export type TakeOffFile = z.infer<typeof TakeOffFile>
+
+/** What leaves the app of a stored take-off; pictures stay behind. */
+export const takeOffFile = ({
+  name,
+  printedOn,
+  damp,
+  lessonsLeftOut,
+  document,
+  printed,
+  notes,
+}: StoredTakeOff): TakeOffFile => ({
+  format: 'tender-take-off',
+  version: 1,
+  name,
+  printedOn,
+  damp,
+  lessonsLeftOut,
+  document,
+  printed,
+  notes,
+})

@@ -90,7 +90,10 @@ export function takeOffOf({
   printed,
   notes,
   lessonsLeftOut,
-}: StoredTakeOff): TakeOff {
+}: Pick<
+  StoredTakeOff,
+  'id' | 'name' | 'printedOn' | 'damp' | 'document' | 'printed' | 'notes' | 'lessonsLeftOut'
+>): TakeOff {
   const { printer, decisions, filaments } = document
   const part = filaments.find((one) => one.id === decisions.partFilament)
   const whole = notes.find(({ at }) => at === WHOLE)

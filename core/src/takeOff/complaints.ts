@@ -214,7 +214,10 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
           ? 'The interface runs along the part’s first lines, which bed into it.'
           : 'The interface runs across the part’s first lines.',
       change: d.interfaceDirection === 'along' ? { interfaceDirection: 'across' } : null,
-      changeInWords: 'Interface lines across the part’s first ones.',
+      changeInWords:
+        d.interfaceDirection === 'along'
+          ? 'Interface lines across the part’s first ones.'
+          : 'Nothing to change: they cross already.',
       price: 'nothing',
       test: 'gap',
     },
@@ -222,7 +225,8 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
       prior: clamp((0.6 * spacingMm) / (w + spacingMm), 0.02, 0.6),
       why: spacingMm > 0 ? `Its lines lie ${spacingMm.toFixed(2)} mm apart.` : 'Its lines lie side by side.',
       change: spacingMm > 0 ? { interfaceSpacingMm: 0 } : null,
-      changeInWords: 'Interface lines side by side.',
+      changeInWords:
+        spacingMm > 0 ? 'Interface lines side by side.' : 'Nothing to change: they lie side by side.',
       price: 'grams',
       test: 'gap',
     },
@@ -265,7 +269,10 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
         mixes && sharesNozzle(printer)
           ? { purgeMm3: Math.min(3000, Math.ceil((d.purgeMm3 * 1.4) / 10) * 10) }
           : null,
-      changeInWords: `Purge ${Math.ceil((d.purgeMm3 * 1.4) / 10) * 10} mm³ at a swap.`,
+      changeInWords:
+        mixes && sharesNozzle(printer)
+          ? `Purge ${Math.ceil((d.purgeMm3 * 1.4) / 10) * 10} mm³ at a swap.`
+          : 'Nothing to change: hardly anything is carried over.',
       price: 'grams and minutes',
       test: 'purge',
     },

@@ -33,14 +33,18 @@ const fan = fc.record({
   grade,
 })
 const span = fc.record({ spanMm: number(1, 200), grade })
-const gap = fc.record({
-  gapMm: number(0, 1),
-  spacingMm: fc.constantFrom(0, 0.4),
-  release: grade,
-  finish: fc.option(grade),
-  forceN: fc.option(number(0, 100)),
-  areaMm2: fc.option(number(1, 500)),
-})
+const gap = fc.record(
+  {
+    gapMm: number(0, 1),
+    spacingMm: fc.constantFrom(0, 0.4),
+    release: grade,
+    finish: fc.option(grade),
+    forceN: fc.option(number(0, 100)),
+    areaMm2: fc.option(number(1, 500)),
+    print: fc.constantFrom('Monday', 'a "bad" one'),
+  },
+  { requiredKeys: ['gapMm', 'spacingMm', 'release', 'finish', 'forceN', 'areaMm2'] },
+)
 const purge = fc.record({
   volumeMm3: number(0, 800),
   swap: fc.constantFrom('AB' as const, 'BA' as const),

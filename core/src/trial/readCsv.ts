@@ -70,7 +70,10 @@ export function readTrialCsv(text: string): {
 
 /** Names of columns as we write them, by how they may be written. */
 const KNOWN_AS: ReadonlyMap<string, string> = new Map(
-  [...Object.values(CSV_COLUMNS).flat(), 'forceN', 'areaMm2'].map((name) => [name.toLowerCase(), name]),
+  [...Object.values(CSV_COLUMNS).flat(), 'forceN', 'areaMm2', 'print'].map((name) => [
+    name.toLowerCase(),
+    name,
+  ]),
 )
 
 /** What lies between the values of the first line that says anything. */
@@ -112,6 +115,8 @@ const ROWS: {
     finish: row.text('finish') === '' ? null : row.grade('finish'),
     forceN: row.optional('forceN', 5000),
     areaMm2: row.optional('areaMm2', 1e6),
+    // Which print a reading is of, where several are told apart.
+    ...(row.text('print') !== '' && { print: row.text('print') }),
   }),
   purge: (row) => ({
     volumeMm3: row.number('volumeMm3', 0, 5000),

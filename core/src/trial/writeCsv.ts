@@ -10,7 +10,8 @@ const MORE: Partial<Record<Readings['kind'], readonly string[]>> = { gap: ['forc
 export function writeTrialCsv(trials: readonly CsvTrial[]): string {
   if (trials.length === 0) return ''
   const [{ kind }] = trials
-  const columns = [...CSV_COLUMNS[kind], ...(MORE[kind] ?? [])]
+  const prints = trials.some(({ readings }) => readings.some((one) => 'print' in one && one.print))
+  const columns = [...CSV_COLUMNS[kind], ...(MORE[kind] ?? []), ...(prints ? ['print'] : [])]
   const rows = trials.flatMap(({ trial, readings }) =>
     readings.map((reading) =>
       columns.map((name) => csvCell(name === 'trial' ? trial : (reading as Record<string, unknown>)[name])),

@@ -23,19 +23,29 @@ const pathOf = (rings: Rings): string =>
     })
     .join('')
 
-/** Middle of the largest ring. */
-function middleOf({ outline, atMm }: PrintedContact): readonly [number, number] {
-  let [largest, best]: [number, readonly [number, number]] = [0, [atMm[0], atMm[1]]]
-  for (const ring of outline) {
-    let [twice, x, y] = [0, 0, 0]
-    for (let p = 0; p < ring.length; p += 2) {
-      const q = (p + 2) % ring.length
-      const cross = ring[p] * ring[q + 1] - ring[q] * ring[p + 1]
-      twice += cross
-      x += (ring[p] + ring[q]) * cross
-      y += (ring[p + 1] + ring[q + 1]) * cross
-    }
-    if (twice > largest) [largest, best] = [twice, [x / (3 * twice), y / (3 * twice)]]
+/** A place well inside a contact: the middle of its widest stretch from left to right, of a few heights. */
+export function placeInside({
+  outline,
+  atMm,
+}: Pick<PrintedContact, 'outline' | 'atMm'>): readonly [number, number] {
+  const ys = outline.flatMap((ring) => ring.filter((_, i) => i % 2 === 1))
+  if (ys.length === 0) return [atMm[0], atMm[1]]
+  const [low, high] = [Math.min(...ys), Math.max(...ys)]
+  let [widest, best]: [number, readonly [number, number]] = [0, [atMm[0], atMm[1]]]
+  for (const share of [0.5, 0.35, 0.65, 0.2, 0.8]) {
+    // A hair aside, so that no corner lies on it.
+    const y = low + (high - low) * share + 1e-4
+    const cuts: number[] = []
+    for (const ring of outline)
+      for (let p = 0; p < ring.length; p += 2) {
+        const q = (p + 2) % ring.length
+        if (ring[p + 1] > y !== ring[q + 1] > y)
+          cuts.push(ring[p] + ((y - ring[p + 1]) / (ring[q + 1] - ring[p + 1])) * (ring[q] - ring[p]))
+      }
+    cuts.sort((u, v) => u - v)
+    for (let c = 0; c + 1 < cuts.length; c += 2)
+      if (cuts[c + 1] - cuts[c] > 1.05 * widest)
+        [widest, best] = [cuts[c + 1] - cuts[c], [(cuts[c] + cuts[c + 1]) / 2, y]]
   }
   return best
 }
@@ -72,10 +82,22 @@ export function ContactMap({ printed, markOf, selected, onSelect, label }: Props
   const [w, h] = [maxX - minX + 2 * MARGIN_MM, maxY - minY + 2 * MARGIN_MM]
   const size = Math.max(w, h)
   // The higher a contact, the farther it is from whoever looks from below: those are drawn first.
+  // But the one looked at, which must be seen.
   const order = printed.contacts
     .map((contact, n) => ({ contact, n }))
-    .toSorted((a, b) => b.contact.atMm[2] - a.contact.atMm[2])
+    .toSorted(
+      (a, b) =>
+        Number(a.contact.key === selected) - Number(b.contact.key === selected) ||
+        b.contact.atMm[2] - a.contact.atMm[2],
+    )
   const mark = Math.max(1.4, size * (onSelect ? 0.021 : 0.035))
+  // Of marks that would lie on each other the one on top stays.
+  const marks: { n: number; contact: PrintedContact; x: number; y: number }[] = []
+  for (const { contact, n } of order.toReversed()) {
+    const [x, y] = placeInside(contact)
+    if (marks.every((other) => Math.hypot(other.x - x, other.y - y) > 2.1 * mark))
+      marks.push({ n, contact, x, y })
+  }
   const unread = (key: string) => (markOf(key)?.release ?? null) === null
   return (
     <Svg
@@ -120,9 +142,8 @@ export function ContactMap({ printed, markOf, selected, onSelect, label }: Props
           />
         )
       })}
-      {order.map(({ contact, n }) => {
+      {marks.map(({ contact, n, x, y }) => {
         const own = markOf(contact.key)
-        const [x, y] = middleOf(contact)
         return (
           <g key={contact.key} style={{ pointerEvents: 'none' }}>
             <circle

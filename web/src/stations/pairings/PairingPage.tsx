@@ -16,6 +16,7 @@ import { Empty, Loaded } from '../../ui/States'
 import { GapChart } from '../trials/answers/GapChart'
 import { BridgeDrawing } from './BridgeDrawing'
 import { Remedies } from './Remedies'
+import { Story } from './Story'
 import { measuredOf, usePairings, type Pairings } from './usePairings'
 import { WithPairings } from './WithPairings'
 import { usualPrinter } from '../bench/usualPrinter'
@@ -44,7 +45,8 @@ export function PairingPage() {
 }
 
 function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFilament }) {
-  const { knownOf, chainOf, book } = usePairings()
+  const pairings = usePairings()
+  const { knownOf, chainOf, book } = pairings
   const printer = usualPrinter(useList('printers').data?.items ?? [])
   const itself = part.id === touching.id
   const known = knownOf(part, touching)
@@ -109,6 +111,7 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
             )}
             {!itself && <SoftLine>{whichWay(part, touching, known, back)}</SoftLine>}
           </Sheet>
+          <Story part={part.id} touching={touching.id} of={pairings} />
           {!itself && (
             <Sheet aria-label="Can they live together">
               <SheetTitle>Can they live together{printer ? ` on ${printer.name}` : ''}</SheetTitle>

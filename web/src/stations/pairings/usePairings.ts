@@ -13,7 +13,7 @@ export function useAllPairings() {
   const evidence = useKnownTrials()
   return useMemo(() => {
     if (!evidence) return null
-    const { trials: known, book } = evidence
+    const { trials: known, families, book } = evidence
     const made = new Map<string, KnownPairing>()
     const knownOf = (part: StoredFilament, touching: StoredFilament): KnownPairing => {
       const key = part.id + touching.id
@@ -42,7 +42,7 @@ export function useAllPairings() {
         book,
       })
     }
-    return { knownOf, chainOf, trials: known, book }
+    return { knownOf, chainOf, trials: known, families, book }
   }, [evidence])
 }
 

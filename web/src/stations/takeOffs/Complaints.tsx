@@ -18,11 +18,11 @@ import { contactName } from './words'
 /** Causes that are told; the rest is hardly to blame. */
 const TOLD = 4
 const TESTS = {
-  fan: 'an overhang fan',
-  span: 'a bridge ladder',
-  gap: 'a gap ladder',
-  purge: 'a purge ladder',
-  offset: 'an offset comb',
+  fan: 'An overhang fan',
+  span: 'A bridge ladder',
+  gap: 'A gap ladder',
+  purge: 'A purge ladder',
+  offset: 'An offset comb',
 } as const
 
 /** Pointing at what went wrong: why that may be, and what to change next, one thing at a time. */
@@ -142,6 +142,9 @@ const Causes = styled.ol`
   li {
     display: grid;
     gap: ${({ theme }) => theme.space.hair};
+  }
+  b {
+    display: block;
   }
   b::first-letter {
     text-transform: uppercase;

@@ -267,6 +267,7 @@ const Grading = styled.div`
   border-top: ${({ theme }) => theme.border.faint};
   padding-top: ${({ theme }) => theme.space.m};
   b {
+    display: block;
     font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
   }
   b::first-letter {

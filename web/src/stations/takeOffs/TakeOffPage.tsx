@@ -1,4 +1,4 @@
-import { NOTHING_NOTED, WHOLE, type StoredTakeOff } from '@tender/contract'
+import { NOTHING_NOTED, takeOffFile, WHOLE, type StoredTakeOff } from '@tender/contract'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import styled from 'styled-components'
@@ -9,6 +9,7 @@ import { Button } from '../../ui/Button'
 import { Page } from '../../ui/Page'
 import { Num } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
+import { saveFile, slug } from '../../ui/saveFile'
 import { useAddressState } from '../../ui/useAddressState'
 import { Complaints } from './Complaints'
 import { ContactsInput } from './ContactsInput'
@@ -57,6 +58,17 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
             <Num>{decisions.layerHeightMm} mm</Num> layers on {printer.name}, planned{' '}
             <Num>{duration(printed.timeS)}</Num>
           </AsPrinted>
+          <Button
+            onPress={() =>
+              saveFile(
+                `${slug(takeOff.name)}.take-off.json`,
+                'application/json',
+                JSON.stringify(takeOffFile(asNoted), null, 2),
+              )
+            }
+          >
+            Take it along
+          </Button>
           <Button onPress={() => setChanging(true)}>Change</Button>
           <Button
             quiet
