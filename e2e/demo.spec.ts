@@ -14,6 +14,8 @@ const VIEWS: readonly [string, RegExp][] = [
   ['/plans', /^Plans$/],
   ['/plans/{plans:Chalk only}', /Chalk only/],
   ['/plans/{plans:Chalk only}/sheet', /Chalk only/],
+  ['/take-offs', /^Take-offs$/],
+  ['/take-offs/{take-offs:Louvre shield, first print}', /Louvre shield, first print/],
   ['/nowhere', /Nothing here/],
 ]
 

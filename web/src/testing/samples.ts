@@ -1,4 +1,4 @@
-import type { Part, Plan, PlanInput, Printer, StoredFilament, Trial } from '@tender/contract'
+import type { Part, Plan, PlanInput, Printer, StoredFilament, StoredTakeOff, Trial } from '@tender/contract'
 import { PLAIN_PRINTER, plainFilament } from '@tender/core/bench'
 import { UPRIGHT } from '@tender/core/mesh'
 import { DEFAULT_PLAN } from '@tender/core/decide'
@@ -84,6 +84,47 @@ export const aTrial = (changes: Partial<Trial> = {}): Trial => ({
   note: '',
   leftOut: false,
   readings: [],
+  photos: [],
+  ...changes,
+})
+
+/** A print of two contacts that nobody has read. */
+export const aTakeOff = (changes: Partial<StoredTakeOff> = {}): StoredTakeOff => ({
+  ...stored,
+  id: idOf(40),
+  name: 'Vane pivot, first print',
+  printedOn: '2026-11-21',
+  partId: idOf(70),
+  partName: 'Vane pivot',
+  planId: idOf(60),
+  damp: false,
+  lessonsLeftOut: [],
+  document: DEFAULT_PLAN as unknown as PlanInput['document'],
+  printed: {
+    contacts: [4, 12].map((zMm, n) => ({
+      key: `c${n + 1}`,
+      atMm: [10 * n, 0, zMm] as [number, number, number],
+      kind: 'flat',
+      access: 'open',
+      areaMm2: 60,
+      gapMm: 0.2,
+      achievedGapMm: 0.2,
+      interfaceSpacingMm: 0,
+      interfaceLayers: 3,
+      touching: DEFAULT_PLAN.filaments[0].id,
+      bulk: DEFAULT_PLAN.filaments[0].id,
+      guessed: 'surely',
+      neckMm: null,
+      outline: [[10 * n, 0, 10 * n + 8, 0, 10 * n + 8, 8, 10 * n, 8]],
+    })),
+    moreContacts: 0,
+    silhouette: [[-2, -2, 20, -2, 20, 10, -2, 10]],
+    grams: [{ filament: DEFAULT_PLAN.filaments[0].id, partG: 20, wasteG: 5 }],
+    minutes: 4,
+    timeS: 3600,
+    heightMm: 30,
+  },
+  notes: [],
   photos: [],
   ...changes,
 })

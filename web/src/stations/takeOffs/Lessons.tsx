@@ -17,7 +17,7 @@ export function Lessons({ takeOff }: { takeOff: StoredTakeOff }) {
   const save = useSave('takeOffs')
   const own = takeOffOf(takeOff)
   const lessons = useFit(['lessons', own, known?.takeOffs, known?.families, known?.book], async (api) =>
-    known ? api.lessons(own, known.trials, known.takeOffs, known.families, known.book) : undefined,
+    known ? api.lessons(own, known.trials, known.takeOffs, known.families, known.book) : null,
   )
   const heed = (kind: LessonKind, heeded: boolean) =>
     save.mutate({

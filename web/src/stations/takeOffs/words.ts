@@ -28,7 +28,7 @@ export function recordSentence({ printed, notes }: Pick<StoredTakeOff, 'printed'
   const faces = read.filter(({ finish }) => finish !== null).length
   const says = [
     graded.length > 0 && `${clean} of ${graded.length} came off by hand or by themselves`,
-    faces > 0 && `${fine} of ${counted(faces, 'face')} ${fine === 1 && faces === 1 ? 'is' : 'are'} fine`,
+    faces > 0 && `${fine} of ${counted(faces, 'face')} ${faces === 1 ? 'is' : 'are'} fine`,
   ].filter(Boolean)
   const left = all - read.length
   return `${says.join(', ')}${left > 0 ? `; ${left} not read yet` : ''}.`

@@ -1,0 +1,103 @@
+import { readFileSync } from 'node:fs'
+import type { StoredTakeOff } from '@tender/contract'
+import { expect, settled, test } from './app'
+
+const recordOf = async (url: string, id: string): Promise<StoredTakeOff> =>
+  (await (await fetch(`${url}/api/take-offs/${id}`)).json()) as StoredTakeOff
+
+test('the circle closes: a plan is printed, taken off and read; what that teaches marks the plan and makes a variant', async ({
+  page,
+  demo,
+}) => {
+  await page.goto(`${demo.url}/plans/${await demo.idOf('plans', 'Chalk only')}`)
+  await settled(page)
+  await page.getByRole('button', { name: 'Take to printer' }).click()
+  await page.getByRole('menuitem', { name: 'It is printed' }).click()
+  await expect(
+    page.getByRole('heading', { level: 1, name: /^Louvre shield plate, Chalk only/ }),
+  ).toBeVisible()
+  const id = page.url().split('/').at(-1)!.split('?')[0]
+  const { printed } = await recordOf(demo.url, id)
+  await expect(page.getByText(`None of ${printed.contacts.length} contacts read yet.`)).toBeVisible()
+
+  // Read by the keys of a trial: everything stuck at the gap that was planned.
+  await page.getByRole('button', { name: /^1, .*not read/ }).focus()
+  for (const [n] of printed.contacts.entries()) {
+    if (n > 0) await page.keyboard.press('ArrowRight')
+    await page.keyboard.press('5')
+    await page.keyboard.press('a')
+  }
+  await page.getByLabel('Minutes').fill('40')
+  await page.getByLabel('Minutes').press('Tab')
+  await expect(page.getByText('0 of')).toBeVisible()
+  const teaches = page.getByLabel('What it teaches', { exact: true })
+  await expect(teaches).toContainText('Gap of Chalk PLA on itself')
+  await expect(teaches).toContainText('Minutes of taking off')
+  await expect
+    .poll(async () => (await recordOf(demo.url, id)).notes.filter(({ release }) => release === 5).length)
+    .toBe(printed.contacts.length)
+
+  // The plan stands on older readings now, and says what they would change.
+  await page.getByRole('link', { name: 'Chalk only', exact: true }).click()
+  await settled(page)
+  await expect(page.getByText('The trials have been read further since this plan was made.')).toBeVisible()
+  await expect(page.getByLabel('How it comes off')).toContainText(/by 2 take-offs; guessed were/)
+  // What it was printed from stays as it was.
+  await page.getByRole('button', { name: 'Take the new readings' }).click()
+  await expect(page.getByText('The trials have been read further')).toHaveCount(0)
+  await page.goto(`${demo.url}/take-offs/${id}`)
+  expect((await recordOf(demo.url, id)).document.decisions.upperGapMm).toBe(printed.contacts[0].gapMm)
+
+  // A lesson that is not believed is left out, and the answer goes back.
+  await page.getByLabel('Heed “Gap of Chalk PLA on itself”').focus()
+  await page.keyboard.press('Space')
+  await expect(teaches).toContainText('left out: it would move this')
+  expect((await recordOf(demo.url, id)).lessonsLeftOut).toEqual(['gap'])
+
+  // A complaint leads to a cause, and that to a variant with one thing changed.
+  await page.getByRole('button', { name: 'will not come off' }).click()
+  await page.getByRole('button', { name: 'Make this variant' }).first().click()
+  await expect(page).toHaveURL(/\/plans\//)
+  await expect(page.getByRole('heading', { level: 1, name: /^Chalk only, 2/ })).toBeVisible()
+})
+
+test('a record on a phone, by keyboard, with the connection dropping in the middle: nothing lost, nothing doubled', async ({
+  page,
+  demo,
+  context,
+}) => {
+  const id = await demo.idOf('take-offs', 'Louvre shield with Moss')
+  await page.setViewportSize({ width: 390, height: 844 })
+  await page.goto(`${demo.url}/take-offs/${id}`)
+  await page.getByRole('button', { name: /^1, / }).focus()
+  for (let n = 1; n < 4; n++) await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('2')
+  await expect.poll(async () => (await recordOf(demo.url, id)).notes.length).toBe(5)
+  await context.setOffline(true)
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('1')
+  await page.keyboard.press('w')
+  await page.keyboard.press('s')
+  await page.keyboard.press('ArrowRight')
+  await page.keyboard.press('3')
+  await expect(page.getByText(/2 notes not with the server yet/)).toBeVisible()
+  expect((await recordOf(demo.url, id)).notes).toHaveLength(5)
+  expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBeLessThanOrEqual(390)
+  await context.setOffline(false)
+  await expect.poll(async () => (await recordOf(demo.url, id)).notes.length).toBe(7)
+  await expect(page.getByText(/not with the server yet/)).toHaveCount(0)
+  const { notes } = await recordOf(demo.url, id)
+  expect(notes.find(({ at }) => at === 'c5')).toMatchObject({ release: 1, finish: 2, stayed: 'some' })
+  expect(notes.find(({ at }) => at === 'c6')).toMatchObject({ release: 3, finish: null })
+  // Each came once: what was said in one breath is one revision.
+  expect(notes.filter(({ at }) => ['c5', 'c6'].includes(at)).map(({ revision }) => revision)).toEqual([
+    expect.any(Number),
+    1,
+  ])
+  // What leaves the app is what the command line reads.
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Take it along' }).click()
+  const file = JSON.parse(readFileSync(await (await download).path(), 'utf8'))
+  expect(file).toMatchObject({ format: 'tender-take-off', version: 1, name: 'Louvre shield with Moss' })
+  expect(file.notes).toHaveLength(7)
+})
