@@ -1,4 +1,5 @@
-// npm start: sets up whatever is missing, serves, prints one address. --empty starts without demo data.
+// npm start: sets up whatever is missing, serves, prints one address. --empty starts without demo data, --share serves the local
+// network behind a code as well.
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { ensureBuild } from './setup/build.mjs'
@@ -17,8 +18,10 @@ const LOOK_MS = 1500
 const PATIENCE_MS = 180_000
 
 await runMain(async () => {
-  const unknown = process.argv.slice(2).filter((word) => word !== '--empty')
-  if (unknown.length > 0) throw new SetupError(`npm start knows --empty only, not ${unknown.join(' ')}.`)
+  const unknown = process.argv.slice(2).filter((word) => !['--empty', '--share'].includes(word))
+  if (unknown.length > 0)
+    throw new SetupError(`npm start knows --empty and --share only, not ${unknown.join(' ')}.`)
+  const share = process.argv.includes('--share')
   const folder = dataFolder()
   try {
     mkdirSync(folder, { recursive: true })
@@ -51,7 +54,13 @@ await runMain(async () => {
     ensurePackages()
     ensureBuild()
     if (!process.env.DATABASE_URL) cluster = await startCluster(folder)
-    running = await startServer({ databaseUrl: cluster.url, port, demo: !process.argv.includes('--empty') })
+    running = await startServer({
+      databaseUrl: cluster.url,
+      port,
+      demo: !process.argv.includes('--empty'),
+      copiesFolder: join(folder, 'copies'),
+      share,
+    })
   } catch (error) {
     cluster.stop()
     giveBack()
@@ -60,6 +69,7 @@ await runMain(async () => {
   const url = `http://127.0.0.1:${running.port}`
   writeFileSync(runFile, JSON.stringify({ pid: process.pid, url }))
   say(`Tender Bridge: ${url}`)
+  if (share) say(await sharedAs(url))
   let looking = false
   setInterval(async () => {
     if (looking || stopping) return
@@ -87,6 +97,14 @@ async function otherStart(runFile, folder) {
   throw new SetupError(
     `Another start is at work in ${folder} and has not come up. Stop it first, or set TENDER_DATA_DIR to another folder.`,
   )
+}
+
+/** Where others in the local network come in, and by which code. */
+async function sharedAs(url) {
+  const { addresses, code } = await (await fetch(`${url}/api/sharing`)).json()
+  return addresses.length > 0
+    ? `Shared with the local network at ${addresses.join(' and ')}, by the code ${code}; the bench shows it anew when that runs out.`
+    : 'This machine has no address in a local network just now; the bench shows one as soon as it has.'
 }
 
 function urlIn(runFile) {

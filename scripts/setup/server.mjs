@@ -8,7 +8,14 @@ import { SetupError } from './say.mjs'
 const YOUNG_SPACE = '--max-semi-space-size=32'
 
 /** @returns the port it listens on, the process, and a promise of its end */
-export function startServer({ databaseUrl, port, demo, logLevel = 'warn' }) {
+export function startServer({
+  databaseUrl,
+  port,
+  demo,
+  copiesFolder = '',
+  share = false,
+  logLevel = 'warn',
+}) {
   const env = {
     ...process.env,
     DATABASE_URL: databaseUrl,
@@ -16,6 +23,8 @@ export function startServer({ databaseUrl, port, demo, logLevel = 'warn' }) {
     TENDER_DEMO: demo ? 'yes' : 'no',
     TENDER_FOLLOWS: 'stdin',
     LOG_LEVEL: logLevel,
+    TENDER_SHARE: share ? 'yes' : 'no',
+    ...(copiesFolder && { TENDER_COPIES_DIR: copiesFolder }),
     NODE_ENV: 'production',
   }
   const child = spawn(process.execPath, [YOUNG_SPACE, '--import', 'tsx', join(ROOT, 'server/src/main.ts')], {

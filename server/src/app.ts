@@ -7,6 +7,8 @@ import helmet from 'helmet'
 import type { Pool } from 'pg'
 import type { Logger } from 'pino'
 import { ownHostsOnly } from './access/hosts'
+import type { SharingDoor } from './access/sharing'
+import { backupRoutes } from './backup/routes'
 import { photoRoutes } from './blobs/photoRoutes'
 import { anyPhotos } from './blobs/photos'
 import { familyRepo } from './families/repo'
@@ -37,6 +39,8 @@ export type AppOptions = {
   readonly cache: ReadCache
   /** Called when somebody started a job. */
   readonly onJob?: () => void
+  /** The door for others in the local network; without one nothing but loopback is served. */
+  readonly sharing?: SharingDoor
   readonly log: Logger
   /** Folder of the built interface; null serves the API alone. */ readonly webFolder: string | null
 }
@@ -55,7 +59,7 @@ function assetHeaders(res: { setHeader(name: string, value: string): unknown }, 
 }
 
 /** The whole server but for its socket. */
-export function createApp({ db, pool, jobs, cache, log, webFolder, onJob }: AppOptions): Express {
+export function createApp({ db, pool, jobs, cache, sharing, log, webFolder, onJob }: AppOptions): Express {
   const app = express()
   app.disable('x-powered-by')
   // Answers that are kept ready bring their own; of changes nobody asks twice.
@@ -82,13 +86,19 @@ export function createApp({ db, pool, jobs, cache, log, webFolder, onJob }: AppO
       strictTransportSecurity: false,
     }),
   )
-  app.use(ownHostsOnly())
+  app.use(ownHostsOnly(sharing?.names))
+  if (sharing) {
+    app.use(sharing.letIn)
+    app.use(sharing.gate)
+    app.use('/api/sharing', sharing.routes)
+  }
   app.use(compression())
   const ready = (table: string, ...also: string[]): Ready => ({ cache, table, sources: [table, ...also] })
   app.get('/api/health', async (_req, res) => {
     if (!(await answers(pool))) throw new HttpProblem('OFFLINE', 'The database does not answer.')
     res.json({ ok: true })
   })
+  app.use('/api/backup', backupRoutes(pool, cache))
   const body = json({ limit: '4mb' })
   const parts = partShelf(db)
   app.use('/api/parts', body, partRoutes(parts, ready('part', 'mesh')))

@@ -3,7 +3,10 @@ import type { AddressInfo } from 'node:net'
 import { fileURLToPath } from 'node:url'
 import { pino } from 'pino'
 import { z } from 'zod'
+import { deviceShelf } from './access/devices'
+import { createSharing } from './access/sharing'
 import { createApp } from './app'
+import { copyOfTheDay } from './backup/backUp'
 import { seedDemo } from './demo/seedDemo'
 import { jobRepo } from './jobs/repo'
 import { superviseWorkers } from './jobs/supervise'
@@ -27,6 +30,11 @@ const Environment = z.object({
   TENDER_FOLLOWS: z.enum(['stdin', 'nothing']).default('nothing'),
   /** Worker processes beside the server; more may run elsewhere. */
   TENDER_WORKERS: z.coerce.number().int().min(0).max(64).default(1),
+  /** Whether the local network is served from the start, and on which port when it is. */
+  TENDER_SHARE: z.enum(['yes', 'no']).default('no'),
+  TENDER_SHARE_PORT: z.coerce.number().int().min(0).max(65535).optional(),
+  /** Folder for the copies of the day; none are made without. */
+  TENDER_COPIES_DIR: z.string().min(1).optional(),
   LOG_LEVEL: z.string().default('warn'),
 })
 
@@ -62,13 +70,24 @@ const jobs = jobRepo(db)
 const workers = superviseWorkers(env.DATABASE_URL, env.TENDER_WORKERS, told)
 const cache = createReadCache()
 const webFolder = fileURLToPath(new URL('../../web/dist', import.meta.url))
+const sharing = createSharing({ devices: deviceShelf(db), port: env.TENDER_SHARE_PORT })
+const app = createApp({ db, pool, jobs, cache, sharing, log, webFolder, onJob: () => workers.ensure() })
+sharing.serve(app)
 // Not app.listen: Express calls its callback on failure too.
-const server = createServer(
-  createApp({ db, pool, jobs, cache, log, webFolder, onJob: () => workers.ensure() }),
-)
+const server = createServer(app)
 server.on('error', (error: NodeJS.ErrnoException) =>
   giveUp(error.code === 'EADDRINUSE' ? `Port ${env.PORT} is taken; set PORT to another one.` : error.message),
 )
+if (env.TENDER_SHARE === 'yes')
+  await sharing
+    .open()
+    .catch((error: NodeJS.ErrnoException) =>
+      giveUp(
+        error.code === 'EADDRINUSE'
+          ? `Port ${env.TENDER_SHARE_PORT} is taken, so others cannot be served on it; set TENDER_SHARE_PORT to another one.`
+          : `Others cannot be served: ${error.message}`,
+      ),
+    )
 server.listen(env.PORT, '127.0.0.1', () => {
   // The one line that the start script waits for.
   process.stdout.write(`listening ${(server.address() as AddressInfo).port}\n`)
@@ -78,6 +97,14 @@ server.listen(env.PORT, '127.0.0.1', () => {
 if (await jobs.anyWorking()) workers.ensure()
 
 const DAY_MS = 24 * 3600 * 1000
+const HOUR_MS = 3600 * 1000
+const copies = env.TENDER_COPIES_DIR
+if (copies !== undefined) {
+  // Not in the way of whoever has just started it.
+  const copy = () => copyOfTheDay(pool, copies).catch(told)
+  setTimeout(copy, 60_000).unref()
+  setInterval(copy, HOUR_MS).unref()
+}
 const tidy = () => purge(db).catch(told)
 void tidy()
 setInterval(tidy, DAY_MS).unref()
@@ -91,6 +118,7 @@ function stop(): void {
   if (stopping) return
   stopping = true
   workers.stop()
+  sharing.shut()
   const closed = new Promise<void>((resolve) => server.close(() => resolve()))
   setTimeout(() => server.closeAllConnections(), LAST_ANSWERS_MS).unref()
   setTimeout(() => process.exit(0), LAST_MOMENT_MS).unref()

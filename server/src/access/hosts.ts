@@ -1,4 +1,4 @@
-import type { RequestHandler } from 'express'
+import type { Request, RequestHandler } from 'express'
 import { HttpProblem } from '../problem'
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '[::1]'])
@@ -18,19 +18,19 @@ function nameOf(hostOrOrigin: string): string | null {
  * here. What changes something must not come from a page of another origin either.
  * @param also names that we are reached by besides loopback
  */
-export function ownHostsOnly(also: () => Iterable<string> = () => []): RequestHandler {
-  const ours = (text: string | undefined) => {
+export function ownHostsOnly(also: (req: Request) => Iterable<string> = () => []): RequestHandler {
+  const ours = (text: string | undefined, req: Request) => {
     const name = text === undefined ? null : nameOf(text)
-    return name !== null && (LOOPBACK.has(name) || [...also()].includes(name))
+    return name !== null && (LOOPBACK.has(name) || [...also(req)].includes(name))
   }
   return (req, _res, next) => {
-    if (!ours(req.headers.host))
+    if (!ours(req.headers.host, req))
       throw new HttpProblem(
         'FORBIDDEN',
         'Tender Bridge does not answer under this name. Use the address that the start command printed.',
       )
     const { origin } = req.headers
-    if (!READS.has(req.method) && origin !== undefined && !ours(origin))
+    if (!READS.has(req.method) && origin !== undefined && !ours(origin, req))
       throw new HttpProblem(
         'FORBIDDEN',
         'A page of another place may not change anything here. Nothing was stored.',

@@ -90,6 +90,34 @@ export const withUpload = <T>(
     })
   })
 
+/**
+ * Takes a request's body down to a file, and gives its path to the work.
+ * @throws HttpProblem TOO_LARGE as soon as more than `most` bytes have come
+ */
+export const withReceived = <T>(
+  body: Readable,
+  most: number,
+  work: (path: string) => Promise<T>,
+): Promise<T> =>
+  withFile(async (path) => {
+    let byteLength = 0
+    const file = await open(path, 'w')
+    try {
+      for await (const chunk of body) {
+        byteLength += (chunk as Buffer).length
+        if (byteLength > most)
+          throw new HttpProblem(
+            'TOO_LARGE',
+            'The file is larger than this server takes in. Nothing was stored.',
+          )
+        await file.appendFile(chunk as Buffer)
+      }
+    } finally {
+      await file.close()
+    }
+    return work(path)
+  })
+
 /** A file that is in memory already: our own demo parts. */
 export const fileInMemory = (bytes: Buffer): UploadedFile => ({
   ...blobOf(bytes),

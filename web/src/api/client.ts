@@ -55,9 +55,14 @@ export async function ask<T>(
 }
 
 /** Sends a file as it is; one from the maker's disk is read while it goes. */
-export async function sendFile<T>(path: string, bytes: Uint8Array | Blob, answer: z.ZodType<T>): Promise<T> {
+export async function sendFile<T>(
+  path: string,
+  bytes: Uint8Array | Blob,
+  answer: z.ZodType<T>,
+  method: 'PUT' | 'POST' = 'PUT',
+): Promise<T> {
   const response = await send(path, {
-    method: 'PUT',
+    method,
     body: bytes as Blob | Uint8Array<ArrayBuffer>,
     headers: { 'Content-Type': 'application/octet-stream' },
   })

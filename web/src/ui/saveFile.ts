@@ -15,14 +15,18 @@ export function saveFile(name: string, type: string, content: BlobPart): void {
   setTimeout(() => URL.revokeObjectURL(url), 10_000)
 }
 
-/** Lets the maker pick a file and gives its text; null when none was picked. */
-export function pickText(accept: string): Promise<string | null> {
+/** Lets the maker pick a file; null when none was picked. */
+export function pickFile(accept: string): Promise<File | null> {
   return new Promise((resolve) => {
     const input = document.createElement('input')
     input.type = 'file'
     input.accept = accept
-    input.onchange = () => void (input.files?.[0] ? input.files[0].text().then(resolve) : resolve(null))
+    input.onchange = () => resolve(input.files?.[0] ?? null)
     input.oncancel = () => resolve(null)
     input.click()
   })
 }
+
+/** The same, and gives its text. */
+export const pickText = async (accept: string): Promise<string | null> =>
+  (await pickFile(accept))?.text() ?? null

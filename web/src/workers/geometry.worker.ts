@@ -207,6 +207,13 @@ const plannedFor = async (
     onShare(shareOf(stage, share)),
   )
 
+/** What the server knows a file by; empty where the page came by the workshop's own network, which offers no hashing: doubles are then not told. */
+async function sha256Of(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
+  if (!('subtle' in crypto)) return ''
+  const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))
+  return [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+}
+
 const api = {
   /** Reads a file without keeping it: what it holds, and what was wrong with it. */
   read: (bytes: Uint8Array) =>
@@ -214,11 +221,7 @@ const api = {
       const { mesh, notes } = openMesh(bytes)
       const unitKnown = saysUnit(bytes)
       const facts = meshFacts(mesh)
-      const sha256 = [
-        ...new Uint8Array(await crypto.subtle.digest('SHA-256', bytes as Uint8Array<ArrayBuffer>)),
-      ]
-        .map((byte) => byte.toString(16).padStart(2, '0'))
-        .join('')
+      const sha256 = await sha256Of(bytes as Uint8Array<ArrayBuffer>)
       const picture = await paintPicture([{ mesh: poseMesh(mesh, UPRIGHT), colour: PART_GREY }])
       return {
         facts,

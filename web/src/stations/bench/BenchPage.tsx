@@ -11,6 +11,7 @@ import { FilamentFiles } from './FilamentFiles'
 import { FilamentTable } from './FilamentTable'
 import { PrinterCard } from './PrinterCard'
 import { PrinterDialog } from './PrinterDialog'
+import { Workshop } from './Workshop'
 
 /** What is on the table: printers and filaments. */
 export function BenchPage() {
@@ -79,6 +80,7 @@ export function BenchPage() {
           <FilamentFiles filaments={filaments.data?.items ?? []} />
         </Sheet>
       </Columns>
+      <Workshop />
       {(adding === 'printer' || printer) && (
         <PrinterDialog key={printer?.id ?? 'new'} printer={printer ?? null} onClose={close} />
       )}

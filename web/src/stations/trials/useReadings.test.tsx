@@ -157,8 +157,8 @@ describe('readings', () => {
     })
     await waitFor(() => expect(result.current.unsaved).toBe(0))
     expect(result.current.aside).toMatchObject([
-      { step: '0:0.1', changes: { release: 2 }, reason: expect.stringContaining('no step') },
-      { step: '0:0.2', changes: { release: 5 }, reason: 'The step was read differently.' },
+      { key: '0:0.1', changes: { release: 2 }, reason: expect.stringContaining('no step') },
+      { key: '0:0.2', changes: { release: 5 }, reason: 'The step was read differently.' },
     ])
     expect(server.changes.map(({ path }) => stepOf(path))).toEqual(['0:0.1', '0:0.2', '0:0.3'])
     expect(client).toBeDefined()
