@@ -28,12 +28,7 @@ export type SharingOptions = {
  * Serving the local network: a second door beside the one on loopback, shut unless the maker opens it. Whoever comes by it must have been
  * let in by code.
  */
-export function createSharing({
-  devices,
-  host = '0.0.0.0',
-  port = 0,
-  codes = createCodes(),
-}: SharingOptions) {
+export function createSharing({ devices, host = '0.0.0.0', port, codes = createCodes() }: SharingOptions) {
   let door: Server | null = null
   let listener: RequestListener = () => undefined
   const doorPort = () => (door?.address() as AddressInfo | null)?.port ?? null
@@ -108,6 +103,11 @@ export function createSharing({
 
   /** The page of the code itself, before the gate. */
   const letIn = Router()
+  // Without a referrer a browser does not say either that the form is our own.
+  letIn.use('/let-in', (_req, res, next) => {
+    res.set({ 'Cache-Control': 'no-store', 'Referrer-Policy': 'same-origin' })
+    next()
+  })
   letIn.get('/let-in', (req, res) => {
     const given = z
       .string()
@@ -120,7 +120,6 @@ export function createSharing({
   })
   letIn.post('/let-in', urlencoded({ extended: false, limit: '1kb' }), async (req, res) => {
     const tried = codes.attempt(String((req.body as { code?: unknown } | undefined)?.code ?? ''))
-    res.set('Cache-Control', 'no-store')
     if (tried === 'right') {
       const token = await devices.letIn(deviceName(req))
       res.set('Set-Cookie', `${COOKIE}=${token}; Path=/; HttpOnly; SameSite=Lax; Max-Age=${COOKIE_LASTS_S}`)
