@@ -42,9 +42,16 @@ test('the circle closes: a plan is printed, taken off and read; what that teache
   await settled(page)
   await expect(page.getByText('The trials have been read further since this plan was made.')).toBeVisible()
   await expect(page.getByLabel('How it comes off')).toContainText(/by 2 take-offs; guessed were/)
-  // What it was printed from stays as it was.
   await page.getByRole('button', { name: 'Take the new readings' }).click()
   await expect(page.getByText('The trials have been read further')).toHaveCount(0)
+  const planId = await demo.idOf('plans', 'Chalk only')
+  await expect
+    .poll(async () => {
+      const { document } = await (await fetch(`${demo.url}/api/plans/${planId}`)).json()
+      return document.evidence.upperGapMm.trials.map(({ id: of }: { id: string }) => of).join()
+    })
+    .toContain(`take-off.${id}`)
+  // What it was printed from stays as it was.
   await page.goto(`${demo.url}/take-offs/${id}`)
   expect((await recordOf(demo.url, id)).document.decisions.upperGapMm).toBe(printed.contacts[0].gapMm)
 

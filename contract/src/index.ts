@@ -1,3 +1,4 @@
+export { BetterFound, BetterInput, BetterSearch } from './better'
 export { FamilyEntry, FamilyInput, FamilyName, FamilyTable, ClingEntry, ClingInput } from './family'
 export {
   Colour,

@@ -7,7 +7,7 @@ import { PlanPrinterFields } from './printer'
 import { Name } from './stored'
 
 /** Some of the fields: one that is absent stays absent. (Zod would fill in the default of a field that came later than the format.) */
-const someOf = <Shape extends z.ZodRawShape>(fields: z.ZodObject<Shape>) =>
+export const someOf = <Shape extends z.ZodRawShape>(fields: z.ZodObject<Shape>) =>
   z
     .strictObject(
       Object.fromEntries(

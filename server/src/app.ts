@@ -1,6 +1,6 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
-import { FilamentInput, PlanInput, PrinterInput, SearchInput } from '@tender/contract'
+import { BetterInput, FilamentInput, PlanInput, PrinterInput, SearchInput } from '@tender/contract'
 import compression from 'compression'
 import express, { json, type Express } from 'express'
 import helmet from 'helmet'
@@ -23,6 +23,7 @@ import { HttpProblem, problemHandler } from './problem'
 import { answers, type Database } from './storage/database'
 import type { JobRepo } from './jobs/repo'
 import { jobRoutes, partJobRoutes } from './jobs/routes'
+import { BETTER_PLANS, betterSearchOf } from './searches/betterPlans'
 import { POSE_SEARCH, poseSearchOf } from './searches/poseSearch'
 import type { ReadCache } from './storage/readCache'
 import { shelfRoutes, type Ready } from './storage/shelfRoutes'
@@ -106,6 +107,8 @@ export function createApp({ db, pool, jobs, cache, sharing, log, webFolder, onJo
   app.use('/api', body)
   app.use('/api/parts/:id/searches', partJobRoutes(jobs, POSE_SEARCH, SearchInput, poseSearchOf, onJob))
   app.use('/api/searches', jobRoutes(jobs, POSE_SEARCH, poseSearchOf))
+  app.use('/api/parts/:id/better', partJobRoutes(jobs, BETTER_PLANS, BetterInput, betterSearchOf, onJob))
+  app.use('/api/better', jobRoutes(jobs, BETTER_PLANS, betterSearchOf))
   app.use('/api/printers', shelfRoutes(printerShelf(db), PrinterInput, ready('printer')))
   app.use('/api/filaments', shelfRoutes(filamentShelf(db), FilamentInput, ready('filament', 'spool')))
   const trials = trialShelf(db)

@@ -19,6 +19,7 @@ const VIEWS = {
   '/parts/:id/plans': async () => (await import('./stations/plans/SideBySidePage')).SideBySidePage,
   '/plans': async () => (await import('./stations/plans/PlansPage')).PlansPage,
   '/plans/:id': async () => (await import('./stations/plans/PlanPage')).PlanPage,
+  '/plans/:id/better': async () => (await import('./stations/plans/BetterPage')).BetterPage,
   '/take-offs': async () => (await import('./stations/takeOffs/TakeOffsPage')).TakeOffsPage,
   '/take-offs/:id': async () => (await import('./stations/takeOffs/TakeOffPage')).TakeOffPage,
   '/plans/:id/sheet': async () => (await import('./stations/plans/SheetPage')).SheetPage,

@@ -25,10 +25,10 @@ export function trialsOfTakeOffs(takeOffs: readonly TakeOff[]): KnownTrialOf<'ga
         print: takeOff.id,
       })
     }
-    return [...byTouching].map(([touching, readings]) => {
+    return [...byTouching].map(([touching, readings], n) => {
       const filament = takeOff.filaments.find(({ id }) => id === touching)
       return {
-        id: takeOffEvidenceId(takeOff.id, touching),
+        id: takeOffEvidenceId(takeOff.id, n),
         name: takeOff.name,
         printedOn: takeOff.printedOn,
         conditions: {

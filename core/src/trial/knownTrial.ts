@@ -32,9 +32,9 @@ export type KnownTrialOf<K extends Readings['kind']> = KnownTrial & { readonly k
 
 const TAKE_OFF = 'take-off.'
 
-/** The identity under which what a take-off says of one of its filaments is evidence beside trials. */
-export const takeOffEvidenceId = (takeOffId: string, touching: string): string =>
-  `${TAKE_OFF}${takeOffId}.${touching}`
+/** The identity under which what a take-off says of one of its filaments, by its number, is evidence beside trials. */
+export const takeOffEvidenceId = (takeOffId: string, filament: number): string =>
+  `${TAKE_OFF}${takeOffId}.${filament}`
 
 /** The take-off behind a piece of evidence; null when it is a trial. */
 export const takeOffBehind = (evidenceId: string): string | null =>

@@ -54,6 +54,7 @@ export function Variants({ planId, partId, draft, figures, onRename }: Props) {
             }}
           >
             {mine.length > 1 && <MenuItem href={`/parts/${partId}/plans`}>Side by side</MenuItem>}
+            <MenuItem href={`/plans/${planId}/better`}>Find a better plan</MenuItem>
             <MenuItem id="copy">Copy as a variant</MenuItem>
             <MenuItem id="rename">Rename</MenuItem>
             <MenuItem id="remove">Remove</MenuItem>

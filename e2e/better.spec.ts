@@ -1,0 +1,43 @@
+import { expect, expectAccessible, settled, test } from './app'
+
+test('a better plan is searched by the workers, shown with what differs, and taken as a variant', async ({
+  page,
+  demo,
+}) => {
+  test.setTimeout(240_000)
+  await page.goto(`${demo.url}/parts/${await demo.idOf('parts', 'Vane pivot')}`)
+  await page.getByRole('button', { name: 'Plan how to hold it' }).click()
+  await settled(page)
+  const partId = await demo.idOf('parts', 'Vane pivot')
+  await page.getByRole('button', { name: 'More for this plan' }).click()
+  await page.getByRole('menuitem', { name: 'Find a better plan' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Find a better plan' })).toBeVisible()
+  await page.getByRole('button', { name: 'Search', exact: true }).click()
+  await expect(page.getByRole('button', { name: 'Stop' })).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Search again' })).toBeVisible({ timeout: 200_000 })
+  const search = await (await fetch(`${demo.url}/api/parts/${partId}/better/newest`)).json()
+  expect(search).toMatchObject({ state: 'done', progress: 1 })
+  expect(search.tried).toBeGreaterThan(12)
+  const { asItIs, found } = search
+  const better = found.filter((one: { words: string }) => one.words !== asItIs.words)
+  expect(better.length).toBeGreaterThan(0)
+  // Each is better in something that is shown.
+  for (const { figures } of better)
+    expect(
+      figures.massG < asItIs.figures.massG ||
+        figures.timeS < asItIs.figures.timeS ||
+        figures.pTender > asItIs.figures.pTender ||
+        asItIs.release !== 'comes out whole',
+    ).toBe(true)
+  await expect(page.getByRole('row')).toHaveCount(2 + better.length)
+  await expectAccessible(page)
+  const [first] = better
+  await page.getByRole('button', { name: `Take ${first.words}`, exact: true }).click()
+  await expect(page).toHaveURL(/\/plans\/[0-9a-f-]+$/)
+  await settled(page)
+  // The plan in the app costs what the search said.
+  const id = page.url().split('/').at(-1)!
+  const taken = await (await fetch(`${demo.url}/api/plans/${id}`)).json()
+  expect(taken.document.decisions).toEqual(first.document.decisions)
+  await expect(page.getByLabel('Totals')).toContainText(`${first.figures.massG.toFixed(1)}\u2009g`)
+})
