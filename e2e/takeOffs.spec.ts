@@ -29,6 +29,10 @@ test('the circle closes: a plan is printed, taken off and read; what that teache
   }
   await page.getByLabel('Minutes').fill('40')
   await page.getByLabel('Minutes').press('Tab')
+  // A comma is a point.
+  await page.getByLabel('Part weighs').pressSequentially('43,5')
+  await page.getByLabel('Part weighs').press('Tab')
+  await expect(page.getByLabel('Part weighs')).toHaveValue('43.5')
   await expect(page.getByText('0 of')).toBeVisible()
   const teaches = page.getByLabel('What it teaches', { exact: true })
   await expect(teaches).toContainText('Gap of Chalk PLA on itself')

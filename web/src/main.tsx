@@ -5,6 +5,7 @@ import '@fontsource/spline-sans-mono/500.css'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
+import { I18nProvider } from 'react-aria-components'
 import { RouterProvider } from 'react-router'
 import { ThemeProvider } from 'styled-components'
 import { ApiError } from './api/client'
@@ -29,9 +30,12 @@ createRoot(document.getElementById('root')!).render(
     <QueryClientProvider client={client}>
       <ThemeProvider theme={theme}>
         <GlobalStyle />
-        <ToastProvider>
-          <RouterProvider router={router} />
-        </ToastProvider>
+        {/* Numbers look alike everywhere, whatever the browser speaks: with a point. */}
+        <I18nProvider locale="en-GB">
+          <ToastProvider>
+            <RouterProvider router={router} />
+          </ToastProvider>
+        </I18nProvider>
       </ThemeProvider>
     </QueryClientProvider>
   </StrictMode>,

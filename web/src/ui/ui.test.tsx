@@ -185,3 +185,42 @@ test('only a refusal because of somebody else’s change comes with advice about
   expect(show(<ConflictNote error={problem('INVALID')} />).container.textContent).toBe('')
   expect(show(<ConflictNote error={null} />).container.textContent).toBe('')
 })
+
+test('inches become millimetres when they are ended as such, within the range, and only where lengths are asked for', async () => {
+  const seen: number[] = []
+  function Field({ unit }: { unit: string }) {
+    const [value, setValue] = useState(1)
+    return (
+      <NumberInput
+        label={unit}
+        unit={unit}
+        value={value}
+        min={0}
+        max={100}
+        onChange={(next) => {
+          seen.push(next)
+          setValue(next)
+        }}
+      />
+    )
+  }
+  const { user } = show(
+    <>
+      <Field unit="mm" />
+      <Field unit="g" />
+    </>,
+  )
+  const [mm, grams] = screen.getAllByRole<HTMLInputElement>('textbox')
+  await user.clear(mm)
+  await user.type(mm, '0.5in')
+  await user.tab()
+  expect([seen.at(-1), mm.value]).toEqual([12.7, '12.7'])
+  await user.clear(mm)
+  await user.type(mm, '9"')
+  expect(seen.at(-1)).toBe(100)
+  // What is no length has no inches.
+  await user.clear(grams)
+  await user.type(grams, '2i')
+  await user.tab()
+  expect(seen.at(-1)).toBe(2)
+})
