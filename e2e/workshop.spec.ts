@@ -1,5 +1,5 @@
 import { statSync } from 'node:fs'
-import { expect, expectAccessible, test } from './app'
+import { choose, expect, expectAccessible, test } from './app'
 
 test('the whole workshop leaves as one file, and comes into another by asking first', async ({
   page,
@@ -7,6 +7,9 @@ test('the whole workshop leaves as one file, and comes into another by asking fi
   empty,
 }) => {
   await page.goto(`${demo.url}/bench`)
+  // Money has a currency, chosen once: it goes along with the rest.
+  await choose(page, /Prices and costs are in/, /^Euro/)
+  await expect(page.getByRole('row', { name: /^Chalk PLA/ })).toContainText('€21.00')
   const download = page.waitForEvent('download')
   await page.getByRole('link', { name: 'Take it along' }).click()
   const path = await (await download).path()
@@ -24,7 +27,7 @@ test('the whole workshop leaves as one file, and comes into another by asking fi
   await expectAccessible(page)
   expect((await (await fetch(`${empty.url}/api/parts`)).json()).total).toBe(0)
   await dialog.getByRole('button', { name: 'Bring it in' }).click()
-  await expect(page.getByRole('row', { name: /^Reed TPU/ })).toBeVisible()
+  await expect(page.getByRole('row', { name: /^Reed TPU/ })).toContainText('€34.00')
   const [there, here] = await Promise.all(
     [demo, empty].map(async ({ url }) => (await (await fetch(`${url}/api/take-offs`)).json()).items),
   )

@@ -49,3 +49,4 @@ export {
   Trial,
   TrialInput,
 } from './trial'
+export { CURRENCIES, Workshop, WorkshopInput } from './workshop'

@@ -27,6 +27,7 @@ import { BETTER_PLANS, betterSearchOf } from './searches/betterPlans'
 import { POSE_SEARCH, poseSearchOf } from './searches/poseSearch'
 import type { ReadCache } from './storage/readCache'
 import { shelfRoutes, type Ready } from './storage/shelfRoutes'
+import { workshopRoutes } from './workshop/routes'
 import { trialRoutes } from './trials/routes'
 import { trialPhotos, trialShelf } from './trials/repo'
 import { takeOffPhotos, takeOffShelf } from './takeOffs/repo'
@@ -118,6 +119,7 @@ export function createApp({ db, pool, jobs, cache, sharing, log, webFolder, onJo
   const ofTakeOffs = ready('take_off', 'part')
   app.use('/api/take-offs', takeOffRoutes(takeOffShelf(db), ofTakeOffs))
   app.use('/api/photos', photoRoutes(anyPhotos(db, [trialPhotos, takeOffPhotos]), [ofTrials, ofTakeOffs]))
+  app.use('/api/workshop', workshopRoutes(db))
   app.use('/api/families', familyRoutes(familyRepo(db)))
   app.use('/api/plans', shelfRoutes(planShelf(db), PlanInput, ready('plan', 'part')))
   app.use('/api', () => {

@@ -22,6 +22,7 @@ export type TableRule = {
 }
 
 export const TABLES: readonly TableRule[] = [
+  { table: 'workshop', key: ['name'], rule: 'field' },
   { table: 'family_change', key: ['name'], rule: 'field' },
   { table: 'cling_change', key: ['pair'], rule: 'field' },
   { table: 'blob', key: ['sha256'], rule: 'once' },

@@ -12,7 +12,35 @@ export const gapMm = (value: number): string => `${value.toFixed(2)}${THIN}mm`
 export const degrees = (value: number): string => `${Math.round(value)}°`
 export const percent = (share: number): string => `${Math.round(share * 100)}${THIN}%`
 export const chance = (share: number): string => share.toFixed(2)
-export const money = (value: number): string => value.toFixed(2)
+/** Where the choice is remembered until the server has said it again. */
+const CURRENCY_KEY = 'tender.currency'
+const amountOf = (currency: string | null): ((value: number) => string) => {
+  if (currency === null) return (value) => value.toFixed(2)
+  const { format } = new Intl.NumberFormat('en-GB', {
+    style: 'currency',
+    currency,
+    currencyDisplay: 'narrowSymbol',
+  })
+  return format
+}
+let chosen: string | null = null
+let amount = amountOf(null)
+try {
+  const last = localStorage.getItem(CURRENCY_KEY)
+  amount = amountOf(last)
+  chosen = last
+} catch {
+  // Without a browser, or with something else in its place, amounts are plain numbers.
+}
+/** Money is told in this currency from now on; null tells plain numbers. */
+export function setCurrency(currency: string | null): void {
+  amount = amountOf(currency)
+  chosen = currency
+  if (currency === null) localStorage.removeItem(CURRENCY_KEY)
+  else localStorage.setItem(CURRENCY_KEY, currency)
+}
+export const currencyNow = (): string | null => chosen
+export const money = (value: number): string => amount(value)
 
 /** Hours and minutes as people write them: 4 h 10, 25 min. */
 export function duration(seconds: number): string {

@@ -3,6 +3,8 @@ import { RouterProvider as AriaRouter } from 'react-aria-components'
 import { Link, NavLink, Outlet, useHref, useLocation, useNavigate } from 'react-router'
 import styled from 'styled-components'
 import { useList } from '../api/useShelf'
+import { useWorkshop } from '../api/useWorkshop'
+import { currencyNow } from '../format/numbers'
 import { useScheme } from '../theme/useScheme'
 import { Key } from '../ui/Sheet'
 import { findDialog, keysDialog } from './dialogs'
@@ -18,6 +20,7 @@ export function Frame() {
   const { pathname } = useLocation()
   const [open, setOpen] = useState<'find' | 'keys' | null>(null)
   useScheme()
+  useWorkshop()
   const [typed, setTyped] = useState('')
   const trials = useList('trials')
   const unread = trials.data?.items.filter((trial) => trial.readings.length === 0).length ?? 0
@@ -75,7 +78,8 @@ export function Frame() {
           <Key>?</Key>
         </Opener>
       </Bar>
-      <Outlet />
+      {/* Views that tell money are drawn anew when it is told otherwise. */}
+      <Outlet key={currencyNow()} />
       <Suspense
         fallback={
           // What is typed before the dialog is there is not lost.

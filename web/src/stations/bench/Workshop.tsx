@@ -1,5 +1,6 @@
 import styled from 'styled-components'
 import { Sheet } from '../../ui/Sheet'
+import { MoneyChoice } from './MoneyChoice'
 import { ShareWorkshop } from './ShareWorkshop'
 import { WorkshopFile } from './WorkshopFile'
 
@@ -8,6 +9,7 @@ export function Workshop() {
   return (
     <Frame aria-label="The whole workshop">
       <WorkshopFile />
+      <MoneyChoice />
       <ShareWorkshop />
     </Frame>
   )
@@ -15,7 +17,7 @@ export function Workshop() {
 
 const Frame = styled(Sheet)`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(320px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
   gap: ${({ theme }) => theme.space.xl};
   > div {
     display: grid;
