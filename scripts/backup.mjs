@@ -1,6 +1,14 @@
 // npm run backup -- FILE: the whole workshop as one file. npm run restore -- FILE [--yes]: brings one in; without --yes it only tells
 // what that would do. Both work beside a running Tender Bridge, and without one.
-import { createReadStream, createWriteStream, existsSync, mkdirSync, readFileSync, renameSync, rmSync } from 'node:fs'
+import {
+  createReadStream,
+  createWriteStream,
+  existsSync,
+  mkdirSync,
+  readFileSync,
+  renameSync,
+  rmSync,
+} from 'node:fs'
 import { join, resolve } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'

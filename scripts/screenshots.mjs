@@ -14,7 +14,6 @@ const OUT = join(ROOT, 'docs/screenshots')
 
 const planned = (page) =>
   page.locator('button:enabled', { hasText: 'Take to printer' }).waitFor({ timeout: 60_000 })
-const sheet = (page) => page.getByText('gap achieved').waitFor({ timeout: 60_000 })
 const drawn = (page) => page.locator('article img').nth(4).waitFor({ timeout: 60_000 })
 
 /** Nothing on the page is being worked out any more. */
@@ -48,18 +47,24 @@ const compared = async (page) => {
   await page.locator('td svg').nth(1).waitFor({ timeout: 60_000 })
   await page.waitForTimeout(2500)
 }
+const betterFound = async (page) => {
+  await page.getByRole('button', { name: 'Search', exact: true }).click()
+  await page.getByRole('button', { name: 'Search again' }).waitFor({ timeout: 240_000 })
+}
+const complained = async (page) => {
+  await page.getByText('Gap of Chalk PLA on itself').waitFor({ timeout: 60_000 })
+  await page.getByRole('button', { name: 'will not come off' }).click()
+}
 const made = (page) => page.locator('img[alt^="The coupon as it lies"]').waitFor({ timeout: 60_000 })
 
 /** A shot is a name, an address (with {ids} filled in) what to wait for, and what to do before the shutter. */
 const SHOTS = [
   { name: 'start', at: '/' },
-  { name: 'bench', at: '/bench' },
+  { name: 'bench', at: '/bench', size: [1280, 1250] },
   { name: 'pairings', at: '/pairings?part={Chalk PLA}&touching={Moss PETG}' },
   { name: 'pairing', at: '/pairings/{Chalk PLA}/{Moss PETG}' },
   { name: 'trial-fan', at: '/trials/{Chalk fan}?step=west:60' },
   { name: 'trial-gap', at: '/trials/{Chalk on Chalk}?step=0:0.2' },
-  { name: 'trial-purge', at: '/trials/{Slate and Fog, one nozzle}?step=AB:160' },
-  { name: 'trial-phone', at: '/trials/{Chalk on Chalk}?step=0:0.2', size: [390, 844] },
   { name: 'new-trial', at: '/trials/new/gap', ready: made },
   { name: 'parts', at: '/parts', ready: drawn },
   {
@@ -80,7 +85,19 @@ const SHOTS = [
   { name: 'plan-layer', at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=0', ready: planned },
   { name: 'plan-space', at: '/plans/{Chalk only}?view=space', ready: planned, dark: true, act: branching },
   { name: 'side-by-side', at: '/parts/{Louvre shield plate}/plans', ready: compared },
-  { name: 'sheet', at: '/plans/{Moss touch layers}/sheet', ready: sheet },
+  { name: 'better', at: '/plans/{Moss touch layers}/better', act: betterFound },
+  {
+    name: 'take-off',
+    at: '/take-offs/{Louvre shield, first print}?contact=c3',
+    size: [1280, 1000],
+    act: complained,
+  },
+  {
+    name: 'take-off-phone',
+    at: '/take-offs/{Louvre shield with Moss}?contact=c4',
+    size: [390, 844],
+    dark: true,
+  },
 ]
 
 await runMain(async () => {
@@ -95,7 +112,7 @@ await runMain(async () => {
   const browser = await chromium.launch(CHROMIUM)
   try {
     const ids = new Map()
-    for (const shelf of ['filaments', 'trials', 'parts', 'plans'])
+    for (const shelf of ['filaments', 'trials', 'parts', 'plans', 'take-offs'])
       for (const item of (await (await fetch(`${base}/api/${shelf}?limit=500`)).json()).items)
         ids.set(item.name ?? item.document.name, item.id)
     mkdirSync(OUT, { recursive: true })

@@ -73,6 +73,9 @@ const EvidenceFields = z.strictObject({
   tender: z
     .strictObject({ gapsMm: z.array(z.number()).max(2000), chance: z.array(z.number()).max(2000) })
     .optional(),
+  pull: z
+    .strictObject({ gapsMm: z.array(z.number()).max(2000), nPerMm2: z.array(z.number()).max(2000) })
+    .optional(),
 })
 
 export const EvidenceOfPlan = z.partialRecord(z.enum(SPOKEN_FOR), EvidenceFields)

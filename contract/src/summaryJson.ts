@@ -106,8 +106,8 @@ export const releaseJson = ({ verdict, stands }: ReleaseCheck) => ({
     reachMm: round(stand.reachMm, 2),
     wayOut: stand.wayOut,
     pieces: stand.pieces,
-    /** Pulls are not brought into the check yet. */
-    pullN: null,
+    /** Null where no pull of its pairing was measured. */
+    pullN: stand.pullN === null ? null : round(stand.pullN, 2),
     neckMm: stand.neckMm === null ? null : round(stand.neckMm, 2),
     contactMm2: round(stand.contactMm2, 2),
     minutes: round(stand.minutes, 1),

@@ -15,6 +15,8 @@ export type Evidence = {
   readonly sidesDeg?: readonly number[]
   /** P(tender) over the gap, for the upper gap only. */
   readonly tender?: { readonly gapsMm: readonly number[]; readonly chance: readonly number[] }
+  /** Pull over the gap, per area that lines cover, for the upper gap only, when pulls were measured. */
+  readonly pull?: { readonly gapsMm: readonly number[]; readonly nPerMm2: readonly number[] }
 }
 
 /** Values that trials can speak for. */

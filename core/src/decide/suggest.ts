@@ -5,6 +5,7 @@ import {
   fanFitOf,
   gapSentence,
   hedged,
+  pullAt,
   purgeFitOf,
   spanFitOf,
   tenderAt,
@@ -12,6 +13,7 @@ import {
   whatIsMissing,
   type GapFit,
   type KnownTrial,
+  type PullFit,
 } from '../trial'
 import { angleOfShare } from '../units'
 import type { Decisions } from './decisions'
@@ -60,7 +62,7 @@ function saidBy(
   trials: readonly KnownTrial[],
   input: SuggestInput,
   speedMmS: number | null,
-  said: Pick<Evidence, 'value' | 'low' | 'high' | 'sentence' | 'tender'>,
+  said: Pick<Evidence, 'value' | 'low' | 'high' | 'sentence' | 'tender' | 'pull'>,
 ): Evidence {
   const transferred = trials.some(
     ({ conditions }) => Math.abs(conditions.layerHeightMm - input.decisions.layerHeightMm) > 1e-6,
@@ -214,11 +216,34 @@ export function suggestUpperGap(input: SuggestInput): Evidence {
     low: fit.windowMm[0],
     high: fit.windowMm[1],
     tender,
+    ...(known.pull && { pull: pullOver(known.pull) }),
     sentence: hedged(
       gapSentence(fit),
       whatIsMissing({ kind: 'gap', readings: ladders.flatMap(({ readings }) => readings) }),
     ),
   })
+}
+
+/** Gaps at which a measured pull is kept. */
+const PULL_GAPS_MM = Array.from({ length: 26 }, (_, i) => Number((i * 0.02).toFixed(2)))
+const pullOver = (fit: PullFit): Evidence['pull'] => ({
+  gapsMm: PULL_GAPS_MM,
+  nPerMm2: PULL_GAPS_MM.map((gapMm) => Number(pullAt(fit, gapMm).median.toPrecision(4))),
+})
+
+/** Pull that a contact takes, as the evidence has it, in N; null when none was measured. */
+export function pullFromEvidence(
+  evidence: Evidence | undefined,
+  gapMm: number,
+  coveredMm2: number,
+): number | null {
+  if (!evidence?.pull || evidence.pull.gapsMm.length === 0) return null
+  const { gapsMm, nPerMm2 } = evidence.pull
+  const after = gapsMm.findIndex((one) => one >= gapMm)
+  if (after < 0) return nPerMm2.at(-1)! * coveredMm2
+  if (after === 0) return nPerMm2[0] * coveredMm2
+  const share = (gapMm - gapsMm[after - 1]) / (gapsMm[after] - gapsMm[after - 1])
+  return (nPerMm2[after - 1] * (1 - share) + nPerMm2[after] * share) * coveredMm2
 }
 
 /** How much to purge at a swap: enough for the part's strength, whichever way the worse of the two swaps goes. */

@@ -1,5 +1,5 @@
 import { factsOf, filamentOf } from '../bench'
-import { bookOf, type PlanDocument } from '../decide'
+import { bookOf, pullFromEvidence, type PlanDocument } from '../decide'
 import {
   bondToPart,
   releaseCheck,
@@ -30,6 +30,12 @@ export function touchingOf(
         atMm: [...contact.atMm, contact.zMm] as const,
         layerIndex: contact.layerIndex,
         areaMm2: contact.areaMm2,
+        pullN: pullFromEvidence(
+          (contact.holding > 0 ? document.exceptions[contact.holding - 1]?.evidence : undefined)
+            ?.upperGapMm ?? document.evidence.upperGapMm,
+          contact.achievedGapMm,
+          (contact.areaMm2 * lineWidthMm) / (lineWidthMm + holding.interfaceSpacingMm),
+        ),
         strength: bondToPart({
           part,
           touching,

@@ -3,7 +3,10 @@ import { polygonEngine } from '../../node'
 import type { Mesh } from '../mesh'
 import { createPlanner, planRelease } from '../plan'
 import type { PolygonEngine } from '../polygon'
-import { aPlan, box, boxes, join, turned } from '../testing'
+import { plainFilament } from '../bench'
+import { newDocument, suggest } from '../decide'
+import { aPlan, aPrint, aTile, box, boxes, join, turned } from '../testing'
+import type { KnownTrial } from '../trial'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -98,4 +101,38 @@ describe('how stands come off', () => {
     expect(stout.codes).not.toContain('WEAK_NECK')
     expect(stout.check.stands.every(({ neckMm }) => neckMm === null)).toBe(true)
   })
+})
+
+test('measured pulls are told in newtons per stand: over the covered area, at the gap that is left; unmeasured ones are not made up', async () => {
+  const shelf = boxes([
+    { size: [3, 20, 30], at: [0, 0, 0] },
+    { size: [20, 20, 2], at: [3, 0, 28] },
+  ])
+  const perMm2 = (gapMm: number) => 0.08 * Math.exp(-gapMm / 0.1)
+  const ladder: KnownTrial = {
+    id: 'ladder',
+    name: 'ladder',
+    printedOn: '2026-11-19',
+    kind: 'gap',
+    conditions: aPrint(),
+    readings: [0.05, 0.1, 0.15, 0.2, 0.25, 0.3].flatMap((gapMm) =>
+      [0.95, 1.05].map((off) => ({ ...aTile(gapMm, 2, 2), forceN: off * 196 * perMm2(gapMm), areaMm2: 196 })),
+    ),
+  }
+  const plan = newDocument({
+    filaments: [plainFilament('Chalk PLA', 'PLA', '#d8d3c8')],
+    decisions: { upperGapMm: 0.16 },
+  })
+  const of = async (document: typeof plan) => {
+    const result = await createPlanner(engine).plan('shelf', shelf, document)
+    return { stands: planRelease(document, result).stands, contacts: result.summary.contacts }
+  }
+  const evidence = suggest({ trials: [ladder], ...plan })
+  const { stands, contacts } = await of({ ...plan, evidence })
+  const wanted = contacts.reduce(
+    (sum, { areaMm2, achievedGapMm }) => sum + areaMm2 * perMm2(achievedGapMm!),
+    0,
+  )
+  expect(Math.abs(stands[0].pullN! / wanted - 1)).toBeLessThan(0.15)
+  expect((await of(plan)).stands[0].pullN).toBeNull()
 })

@@ -20,6 +20,8 @@ export type StandCheck = {
   readonly neckMm: number | null
   /** Contact with the part that it carries. */
   readonly contactMm2: number
+  /** Pull that its contacts take together, by measured pulls of their pairings; null where one was not measured. */
+  readonly pullN: number | null
   /** A guess: no take-off was timed. */
   readonly minutes: number
   readonly reasons: readonly string[]
@@ -36,6 +38,8 @@ export type Touching = {
   readonly areaMm2: number
   /** Strength of its bond against a weld, per area that is covered, 0 to 1. */
   readonly strength: number
+  /** Its pull in newtons, where pulls of its pairing were measured. */
+  readonly pullN: number | null
 }
 
 /** Narrower than this nothing gets in. */
@@ -74,6 +78,9 @@ export function releaseCheck(
       .filter((neck) => neck !== undefined)
       .sort((a, b) => a.areaMm2 - b.areaMm2)[0]
     const contactMm2 = own.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
+    const pullN = own.every((contact) => contact.pullN !== null)
+      ? own.reduce((sum, contact) => sum + contact.pullN!, 0)
+      : null
     return {
       atMm: piece.atMm,
       verdict: lockedIn ? 'locked in' : whole ? 'comes out whole' : 'comes out in pieces',
@@ -82,6 +89,7 @@ export function releaseCheck(
       pieces: lockedIn ? null : leaving.pieces,
       neckMm: weak?.widthMm ?? null,
       contactMm2,
+      pullN,
       minutes: MINUTES_TO_BEGIN + (leaving.pieces ?? 16) * MINUTES_A_PIECE + contactMm2 / MM2_A_MINUTE,
       reasons: [
         ...(lockedIn
@@ -91,7 +99,7 @@ export function releaseCheck(
             : []),
         ...(weak
           ? [
-              `its pull goes through a neck ${weak.widthMm.toFixed(1)} mm wide at ${weak.zMm.toFixed(1)} mm: hold the part above it while you pull`,
+              `${pullN === null ? 'its pull goes' : `about ${pullN < 10 ? pullN.toFixed(1) : pullN.toFixed(0)} N go`} through a neck ${weak.widthMm.toFixed(1)} mm wide at ${weak.zMm.toFixed(1)} mm: hold the part above it while you pull`,
             ]
           : []),
       ],

@@ -1,7 +1,7 @@
 import type { Learnt } from '@tender/core/decide'
 import type { ReleaseCheck, StandCheck } from '@tender/core/release'
 import styled from 'styled-components'
-import { counted } from '../../format/numbers'
+import { counted, three } from '../../format/numbers'
 import { Num, Sheet, SheetTitle, SoftLine, Unseen } from '../../ui/Sheet'
 
 /** More than so many stands are told as a number. */
@@ -43,6 +43,11 @@ export function ComingOff({
                     ) : (
                       <>
                         tools to <Num>{stand.reachMm.toFixed(1)}</Num> mm
+                      </>
+                    )}
+                    {stand.pullN !== null && (
+                      <>
+                        , about <Num>{three(stand.pullN)}</Num> N
                       </>
                     )}
                   </span>

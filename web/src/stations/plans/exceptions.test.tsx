@@ -137,6 +137,7 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
     pieces: 1,
     neckMm: null,
     contactMm2: 100,
+    pullN: null,
     minutes: 2,
     reasons: [],
     ...more,
