@@ -1,13 +1,22 @@
 import { closeSync, openSync, rmSync, writeSync } from 'node:fs'
 import { planPrint } from '@tender/core/plan'
-import { createPathMeasurer, leavesPurge, measurePrint, writeGcode } from '@tender/core/print'
+import type { Printer } from '@tender/core/bench'
+import {
+  bedPrint,
+  createPathMeasurer,
+  leavesPurge,
+  measurePrint,
+  writeGcode,
+  type BedPlace,
+  type Print,
+} from '@tender/core/print'
 import { massGrams } from '@tender/core/units'
 import { Command } from 'commander'
 import { factor, writeOutput } from './files'
 import { plannedPart } from './plan'
 import { counted, duration } from './words'
 
-type Options = { plan?: string; out: string; json?: boolean; scale?: number }
+type Options = { plan?: string; beside?: string[]; out: string; json?: boolean; scale?: number }
 
 /** `tender print part.stl --out job.gcode`: the plan as the printer takes it. */
 export function printCommand(): Command {
@@ -16,6 +25,7 @@ export function printCommand(): Command {
     .argument('<part>', 'STL, OBJ or 3MF file; millimetres unless it says')
     .requiredOption('--out <file>', 'where to write it')
     .option('--plan <file>', 'plan file (JSON); everything it leaves out takes its default')
+    .option('--beside <files...>', 'more plans (JSON) for the same part: variants beside it on one bed')
     .option('--scale <factor>', 'times the coordinates of the file', factor)
     .option('--json', 'print what it takes as JSON')
     .action((part: string, options: Options) => print(part, options))
@@ -35,7 +45,13 @@ async function print(file: string, options: Options): Promise<void> {
     tell(`${stage}: ${Math.round(100 * share)} %`),
   )
   const { printer } = document
-  const job = planPrint(document, result.groups, result.geometry)
+  const own = planPrint(document, result.groups, result.geometry)
+  const { print: job, places } = await withVariants(
+    { name: document.name, print: own },
+    file,
+    options,
+    printer,
+  )
   const measure = measurePrint(job, printer, createPathMeasurer())
   // Made before anything is laid out, so that a folder that is not there is told at once.
   writeOutput(options.out, '')
@@ -64,6 +80,14 @@ async function print(file: string, options: Options): Promise<void> {
     swaps: measure.swaps,
     timeS: round(measure.timeS),
     filaments,
+    ...(places.length > 0 && {
+      variants: places.map(({ name, dots, atMm, sizeMm }) => ({
+        name,
+        dots,
+        atMm: atMm.map(round),
+        sizeMm: sizeMm.map(round),
+      })),
+    }),
     warnings: [
       ...opened.notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })),
       ...result.summary.warnings.map(({ code, severity, message }) => ({ code, severity, message })),
@@ -83,9 +107,29 @@ async function print(file: string, options: Options): Promise<void> {
       ? `${JSON.stringify(json)}\n`
       : `${[
           `${(bytes / 1e6).toFixed(1)} MB, ${counted(json.layers, 'layer')}, ${counted(json.swaps, 'swap')}, ${duration(json.timeS)}; ${filaments.map(({ name, g }) => `${name} ${g.toFixed(1)} g`).join(', ')}.`,
+          ...places.map(
+            ({ name, dots, atMm }) =>
+              `${counted(dots, 'dot')}: ${name}, at ${atMm.map((mm) => mm.toFixed(0)).join(', ')} mm.`,
+          ),
           ...json.warnings.map(({ message }) => message),
         ].join('\n')}\n`,
   )
+}
+
+/** The print itself, or with variants beside it. @throws TenderError as plannedPart and bedPrint do */
+async function withVariants(
+  first: { readonly name: string; readonly print: Print },
+  file: string,
+  { beside = [], scale }: Options,
+  printer: Printer,
+): Promise<{ readonly print: Print; readonly places: readonly BedPlace[] }> {
+  if (beside.length === 0) return { print: first.print, places: [] }
+  const others: (typeof first)[] = []
+  for (const plan of beside) {
+    const { document, result } = await plannedPart(file, { plan, scale })
+    others.push({ name: document.name, print: planPrint(document, result.groups, result.geometry) })
+  }
+  return bedPrint([first, ...others], printer)
 }
 
 const round = (value: number) => Number(value.toFixed(3))

@@ -1,3 +1,5 @@
+export { bedPrint, MOST_VARIANTS } from './bedPrint'
+export type { BedPlace } from './bedPrint'
 export { BLOCK_WORDS, unknownWords } from './gcodeBlocks'
 export { measurePrint } from './measurePrint'
 export type { PrintMeasure, RoleUse } from './measurePrint'

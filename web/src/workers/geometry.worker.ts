@@ -1,6 +1,6 @@
 import solidWasm from 'manifold-3d/manifold.wasm?url'
 import { TenderError } from '@tender/core'
-import { filamentOf } from '@tender/core/bench'
+import { filamentOf, type Printer } from '@tender/core/bench'
 import {
   bodiesOf,
   compact,
@@ -42,7 +42,14 @@ import type { Printed } from '@tender/core/takeOff'
 import { planBodies } from '@tender/core/solid'
 import { type BodyRole, type PlanDocument } from '@tender/core/decide'
 import { loadPolygonEngine } from '@tender/core/polygon'
-import { createPathMeasurer, leavesPurge, measurePrint, writeGcode } from '@tender/core/print'
+import {
+  bedPrint,
+  createPathMeasurer,
+  leavesPurge,
+  measurePrint,
+  writeGcode,
+  type Print,
+} from '@tender/core/print'
 import { hullFaces } from '@tender/core/pose'
 import { expose, transfer, wrap, type Remote } from 'comlink'
 import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
@@ -212,6 +219,25 @@ async function sha256Of(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
   if (!('subtle' in crypto)) return ''
   const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))
   return [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+}
+
+/** A print as a file, put together piece by piece. */
+async function gcodeOf(print: Print, printer: Printer, onShare: (share: number) => Promise<void>) {
+  const measure = measurePrint(print, printer, createPathMeasurer())
+  const points = print.sweeps.reduce((sum, { paths }) => sum + paths.xyMm.length / 2, 0)
+  const pieces: string[] = []
+  let length = 0
+  for (const piece of writeGcode(print, printer, measure)) {
+    pieces.push(piece)
+    length += piece.length
+    await onShare(Math.min(1, length / (points * LINE_LENGTH)))
+  }
+  return {
+    file: new Blob(pieces, { type: 'text/x.gcode' }),
+    leavesPurge: leavesPurge(print, measure, printer),
+    timeS: measure.timeS,
+    swaps: measure.swaps,
+  }
 }
 
 const api = {
@@ -452,20 +478,31 @@ const api = {
     answer(async () => {
       const pulse = filePulse(ticket, onShare)
       const { geometry, groups } = await plannedFor(key, bytes, document, (share) => pulse(0.7 * share))
-      const job = planPrint(document, groups, geometry)
-      const measure = measurePrint(job, document.printer, createPathMeasurer())
-      const points = job.sweeps.reduce((sum, { paths }) => sum + paths.xyMm.length / 2, 0)
-      const pieces: string[] = []
-      let length = 0
-      for (const piece of writeGcode(job, document.printer, measure)) {
-        pieces.push(piece)
-        length += piece.length
-        await pulse(Math.min(1, 0.7 + (0.3 * length) / (points * LINE_LENGTH)))
+      return gcodeOf(planPrint(document, groups, geometry), document.printer, (share) =>
+        pulse(0.7 + 0.3 * share),
+      )
+    }),
+
+  /** Variants of a part on one bed as G-code, and which stands where. */
+  bed: (
+    ticket: number,
+    key: string,
+    bytes: Uint8Array,
+    documents: readonly PlanDocument[],
+    onShare: (share: number) => void,
+  ) =>
+    answer(async () => {
+      const pulse = filePulse(ticket, onShare)
+      const variants: { name: string; print: Print }[] = []
+      for (const [n, document] of documents.entries()) {
+        const { geometry, groups } = await plannedFor(key, bytes, document, (share) =>
+          pulse((0.8 * (n + share)) / documents.length),
+        )
+        variants.push({ name: document.name, print: planPrint(document, groups, geometry) })
       }
-      return {
-        file: new Blob(pieces, { type: 'text/x.gcode' }),
-        leavesPurge: leavesPurge(job, measure, document.printer),
-      }
+      const { printer } = documents[0]
+      const { print, places } = bedPrint(variants, printer)
+      return { ...(await gcodeOf(print, printer, (share) => pulse(0.8 + 0.2 * share))), places }
     }),
 
   /** A small picture of a file as it lies, without keeping the mesh. */

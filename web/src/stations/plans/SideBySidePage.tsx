@@ -15,6 +15,7 @@ import { planning } from '../../workers/geometry'
 import type { Outcome } from '../../workers/geometry.worker'
 import type { ReleaseCheck } from '@tender/core/release'
 import { useMesh } from '../../workers/useMesh'
+import { OneBed } from './OneBed'
 import { differingRows, figureRow, type Row } from './sideBySide'
 
 /** More columns than this nobody reads. */
@@ -166,6 +167,7 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
             </tr>
           </tbody>
         </Table>
+        <OneBed part={part} plans={shown} />
         {plans.length > MOST && (
           <SoftLine>
             {plans.length - MOST} more are in <Link to="/plans">the list of all plans</Link>.
