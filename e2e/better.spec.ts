@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { expect, expectAccessible, settled, test } from './app'
 
 test('a better plan is searched by the workers, shown with what differs, and taken as a variant', async ({
@@ -40,4 +41,22 @@ test('a better plan is searched by the workers, shown with what differs, and tak
   const taken = await (await fetch(`${demo.url}/api/plans/${id}`)).json()
   expect(taken.document.decisions).toEqual(first.document.decisions)
   await expect(page.getByLabel('Totals')).toContainText(`${first.figures.massG.toFixed(1)}\u2009g`)
+
+  // Both on one bed: one file, then a take-off each, side by side.
+  await page.goto(`${demo.url}/parts/${partId}/plans`)
+  await expect(page.getByText('Comes off clean')).toBeVisible()
+  const download = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'Print them on one bed' }).click()
+  const gcode = readFileSync(await (await download).path(), 'utf8')
+  expect(gcode.length).toBeGreaterThan(1e6)
+  await expect(page.getByRole('img', { name: 'The bed with 2 variants' })).toBeVisible()
+  await page.getByRole('button', { name: 'They are printed' }).click()
+  await expect(page.getByRole('heading', { level: 1, name: /^Vane pivot, 2 variants of/ })).toBeVisible()
+  await expectAccessible(page)
+  await page.getByRole('columnheader').getByRole('link').first().click()
+  await page.getByRole('button', { name: /^1, / }).focus()
+  await page.keyboard.press('1')
+  await expect(page.getByText(/1 of 1 came off by hand/)).toBeVisible()
+  await page.getByRole('link', { name: 'the whole bed side by side' }).click()
+  await expect(page.getByRole('row', { name: /^How it came off/ })).toContainText('1 of 1 came off by hand')
 })

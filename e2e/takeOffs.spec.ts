@@ -44,10 +44,10 @@ test('the circle closes: a plan is printed, taken off and read; what that teache
   // The plan stands on older readings now, and says what they would change.
   await page.getByRole('link', { name: 'Chalk only', exact: true }).click()
   await settled(page)
-  await expect(page.getByText('The trials have been read further since this plan was made.')).toBeVisible()
+  await expect(page.getByText('More has been read since this plan was made.')).toBeVisible()
   await expect(page.getByLabel('How it comes off')).toContainText(/by 2 take-offs; guessed were/)
   await page.getByRole('button', { name: 'Take the new readings' }).click()
-  await expect(page.getByText('The trials have been read further')).toHaveCount(0)
+  await expect(page.getByText('More has been read since')).toHaveCount(0)
   const planId = await demo.idOf('plans', 'Chalk only')
   await expect
     .poll(async () => {

@@ -80,6 +80,128 @@ describe('tender print', () => {
     expect(text).toContain('G1 E6.236 F300')
   })
 
+  test('variants of a part on one bed: one file, each with its dots, and each with its own gap in it', async () => {
+    for (const [name, upperGapMm] of [
+      ['tight', 0.12],
+      ['wide', 0.3],
+    ] as const)
+      writeFileSync(at(`${name}.json`), JSON.stringify({ name, decisions: { upperGapMm } }))
+    const told = await json(
+      'print',
+      at('table.stl'),
+      '--plan',
+      at('tight.json'),
+      '--beside',
+      at('wide.json'),
+      '--out',
+      at('bed.gcode'),
+    )
+    expect(told.variants).toMatchObject([
+      { name: 'tight', dots: 1 },
+      { name: 'wide', dots: 2 },
+    ])
+    const read = await json('read', at('bed.gcode'))
+    const gaps = read.gaps.map(({ gapMm }: { gapMm: number }) => gapMm)
+    for (const wanted of [0.12, 0.3])
+      expect(gaps.some((gapMm: number) => Math.abs(gapMm - wanted) < 0.005)).toBe(true)
+    const same = await tender(
+      'print',
+      at('table.stl'),
+      '--plan',
+      at('wide.json'),
+      '--beside',
+      at('wide.json'),
+      '--out',
+      at('bed.gcode'),
+    )
+    expect([same.status, same.stderr]).toEqual([1, expect.stringContaining('same name')])
+  })
+
+  test('what a take-off teaches, with ladders beside it; what is none is refused in one sentence', async () => {
+    const document = JSON.parse((await tender('plan', '--print-defaults')).stdout)
+    const [{ id: filament }] = document.filaments
+    const contact = (n: number) => ({
+      key: `c${n}`,
+      atMm: [0, 0, 10],
+      kind: 'flat',
+      access: 'open',
+      areaMm2: 40,
+      gapMm: 0.2,
+      achievedGapMm: 0.2,
+      interfaceSpacingMm: 0,
+      interfaceLayers: 3,
+      touching: filament,
+      bulk: filament,
+      guessed: 'surely',
+      neckMm: null,
+      outline: [],
+    })
+    const note = (atKey: string, changes: object) => ({
+      at: atKey,
+      revision: 1,
+      release: null,
+      finish: null,
+      stayed: null,
+      specks: null,
+      damage: null,
+      damageWhere: '',
+      leftOut: false,
+      note: '',
+      tool: null,
+      minutes: null,
+      partG: null,
+      wasteG: null,
+      ...changes,
+    })
+    const takeOff = {
+      format: 'tender-take-off',
+      version: 1,
+      name: 'Plate',
+      printedOn: '2026-11-20',
+      damp: false,
+      lessonsLeftOut: [],
+      document,
+      printed: {
+        contacts: [1, 2, 3].map(contact),
+        moreContacts: 0,
+        silhouette: [],
+        minutes: 3,
+        timeS: 3600,
+        heightMm: 20,
+        grams: [{ filament, partG: 30, wasteG: 10 }],
+      },
+      notes: [
+        note('c1', { release: 5, stayed: 'all' }),
+        note('c2', { release: 5 }),
+        note('whole', { minutes: 9, partG: 33 }),
+      ],
+    }
+    writeFileSync(at('take-off.json'), JSON.stringify(takeOff))
+    writeFileSync(
+      at('ladder.csv'),
+      'trial,gapMm,spacingMm,release,finish\n' + [0.1, 0.2, 0.3].map((gap) => `L,${gap},0,1,1`).join('\n'),
+    )
+    const alone = await json('learn', at('take-off.json'))
+    expect(alone.pairings[0]).toMatchObject({
+      readings: 2,
+      sentence: expect.stringContaining('one take-off'),
+    })
+    expect(alone.followed).toMatchObject([{ came: 0, stayed: 1 }])
+    expect(alone.grams[0].factor.median).toBeGreaterThan(1.05)
+    expect(alone.minutes.factor.median).toBeGreaterThan(1.8)
+    const both = await json('learn', at('take-off.json'), '--ladders', at('ladder.csv'))
+    expect(both.pairings[0].readings).toBe(5)
+    expect(both.pairings[0].releaseThresholdMm.median).toBeLessThan(
+      alone.pairings[0].releaseThresholdMm.median,
+    )
+    writeFileSync(at('bad.json'), JSON.stringify({ ...takeOff, notes: [note('c1', { release: 9 })] }))
+    const bad = await tender('learn', at('bad.json'))
+    expect([bad.status, bad.stderr]).toEqual([
+      1,
+      expect.stringContaining('"notes.0.release" must be at most 5.'),
+    ])
+  })
+
   test('reads a file back, held against a plan, and refuses what is none', async () => {
     writeFileSync(at('read.json'), JSON.stringify({ decisions: { upperGapMm: 0.13 } }))
     await json('print', at('table.stl'), '--plan', at('read.json'), '--out', at('read.gcode'))

@@ -45,6 +45,11 @@ export const TakeOffInput = z.strictObject({
   partId: Id,
   /** The plan it was made from, which may have gone on since; null when it is gone. */
   planId: Id.nullable(),
+  /** The bed it shared with other variants, and the raised dots it had there; null for a print of its own. */
+  bed: z
+    .strictObject({ id: Id, dots: z.number().int().min(1).max(6) })
+    .nullable()
+    .default(null),
   damp: z.boolean().default(false),
   /** Lessons that the maker does not believe. */
   lessonsLeftOut: z.array(z.enum(LESSONS)).max(LESSONS.length).default([]),
@@ -128,7 +133,7 @@ export type StoredTakeOff = z.infer<typeof StoredTakeOff>
 export const TakeOffFile = z.strictObject({
   format: z.literal('tender-take-off'),
   version: z.literal(1),
-  ...TakeOffInput.omit({ partId: true, planId: true }).shape,
+  ...TakeOffInput.omit({ partId: true, planId: true, bed: true }).shape,
   notes: z.array(StoredNote).max(100),
 })
 export type TakeOffFile = z.infer<typeof TakeOffFile>

@@ -21,6 +21,7 @@ const VIEWS = {
   '/plans/:id': async () => (await import('./stations/plans/PlanPage')).PlanPage,
   '/plans/:id/better': async () => (await import('./stations/plans/BetterPage')).BetterPage,
   '/take-offs': async () => (await import('./stations/takeOffs/TakeOffsPage')).TakeOffsPage,
+  '/take-offs/bed/:id': async () => (await import('./stations/takeOffs/BedPage')).BedPage,
   '/take-offs/:id': async () => (await import('./stations/takeOffs/TakeOffPage')).TakeOffPage,
   '/plans/:id/sheet': async () => (await import('./stations/plans/SheetPage')).SheetPage,
 }

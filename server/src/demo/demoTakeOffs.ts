@@ -57,6 +57,7 @@ export async function saveTakeOff(db: Database, demo: DemoTakeOff, print: Print)
   await shelf.save(id, null, {
     name: demo.name,
     printedOn: demo.printedOn,
+    bed: null,
     damp: false,
     lessonsLeftOut: [],
     ...print,

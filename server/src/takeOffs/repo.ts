@@ -120,7 +120,7 @@ export function takeOffShelf(db: Database): TakeOffShelf {
     list: (query) => pageOf(query, (bounds) => listQuery.execute(bounds), toTakeOff),
     async save(id, revision, input) {
       if (revision !== null) mustBeAsPrinted(input, await one(id))
-      const { document: _, printed: __, partId: ___, planId: ____, ...said } = input
+      const { document: _, printed: __, partId: ___, planId: ____, bed: _____, ...said } = input
       const values = revision === null ? input : said
       const written = await saveRoot(db, takeOff, id, revision, values as TakeOffInput, () => one(id))
       const stored = await one(id)

@@ -31,6 +31,7 @@ export const takeOff = pgTable(
       .notNull()
       .references(() => part.id),
     planId: uuid('plan_id').references(() => plan.id, { onDelete: 'set null' }),
+    bed: jsonb('bed').$type<TakeOffInput['bed']>(),
     damp: boolean('damp').notNull().default(false),
     lessonsLeftOut: jsonb('lessons_left_out').$type<TakeOffInput['lessonsLeftOut']>().notNull().default([]),
     /** Neither of these two is ever written again. */

@@ -53,6 +53,7 @@ async function aPrint() {
     printedOn: '2026-11-20',
     partId: part.id,
     planId: plan.id,
+    bed: null,
     damp: false,
     lessonsLeftOut: [],
     document: plan.document,

@@ -97,6 +97,7 @@ export const aTakeOff = (changes: Partial<StoredTakeOff> = {}): StoredTakeOff =>
   partId: idOf(70),
   partName: 'Vane pivot',
   planId: idOf(60),
+  bed: null,
   damp: false,
   lessonsLeftOut: [],
   document: DEFAULT_PLAN as unknown as PlanInput['document'],

@@ -13,9 +13,19 @@ import { saveFile, slug } from '../../ui/saveFile'
 import { SoftLine } from '../../ui/Sheet'
 import { unwrap } from '../../workers/answer'
 import { filing, proxy } from '../../workers/geometry'
+import { useNewBed } from '../takeOffs/useNewTakeOff'
 
 /** Plans of a part side by side on one bed, as one file; each has a tag with its number of dots. */
-export function OneBed({ part, plans }: { part: Part; plans: readonly Plan[] }) {
+export function OneBed({
+  part,
+  plans,
+  resultOf,
+}: {
+  part: Part
+  plans: readonly Plan[]
+  /** The result of a plan, once it is worked out. */
+  resultOf: (planId: string) => string | undefined
+}) {
   const [share, setShare] = useState(0)
   const write = useMutation({
     mutationFn: async () => {
@@ -34,6 +44,8 @@ export function OneBed({ part, plans }: { part: Part; plans: readonly Plan[] }) 
     },
     onSuccess: ({ file }) => saveFile(`${slug(part.name)}-side-by-side.gcode`, 'text/x.gcode', file),
   })
+  const printed = useNewBed()
+  const results = plans.map(({ id }) => resultOf(id))
   if (plans.length < 2 || plans.length > MOST_VARIANTS) return null
   return (
     <Frame>
@@ -56,7 +68,24 @@ export function OneBed({ part, plans }: { part: Part; plans: readonly Plan[] }) 
           </SoftLine>
         </>
       )}
-      <FormProblem error={write.error} />
+      {write.data && (
+        <Button
+          isDisabled={printed.isPending || results.some((id) => id === undefined)}
+          onPress={() =>
+            printed.mutate(
+              plans.map(({ id, document }, n) => ({
+                planId: id,
+                part,
+                resultId: results[n]!,
+                document: document as unknown as PlanDocument,
+              })),
+            )
+          }
+        >
+          They are printed
+        </Button>
+      )}
+      <FormProblem error={write.error ?? printed.error} />
     </Frame>
   )
 }

@@ -196,8 +196,8 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
         )}
         {outdated && (
           <Banner role="status">
-            The trials have been read further since this plan was made. Its numbers still stand on the older
-            readings. {changesInWords(document, setting.newer)}.{' '}
+            More has been read since this plan was made. Its numbers still stand on the older readings.{' '}
+            {changesInWords(document, setting.newer)}.{' '}
             <Button onPress={setting.takeNewer}>Take the new readings</Button>
           </Banner>
         )}

@@ -167,7 +167,7 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
             </tr>
           </tbody>
         </Table>
-        <OneBed part={part} plans={shown} />
+        <OneBed part={part} plans={shown} resultOf={(id) => found[id]?.id} />
         {plans.length > MOST && (
           <SoftLine>
             {plans.length - MOST} more are in <Link to="/plans">the list of all plans</Link>.

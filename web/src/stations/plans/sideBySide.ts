@@ -11,7 +11,7 @@ export type Row = {
 }
 
 /** Decisions in which plans differ, exceptions and posts included. */
-export function differingRows(plans: readonly Plan[]): Row[] {
+export function differingRows(plans: readonly Pick<Plan, 'document'>[]): Row[] {
   const documents = plans.map(({ document }) => document as PlanDocument)
   const rows: Row[] = []
   const add = (label: string, cells: readonly string[]) => {

@@ -86,6 +86,13 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
         {recordSentence(asNoted)}
         {printed.moreContacts > 0 &&
           ` ${counted(printed.moreContacts, 'smaller contact')} are not told apart.`}
+        {takeOff.bed && (
+          <>
+            {' '}
+            {counted(takeOff.bed.dots, 'dot')} on its tag:{' '}
+            <Link to={`/take-offs/bed/${takeOff.bed.id}`}>the whole bed side by side</Link>.
+          </>
+        )}
         {unsaved > 0 && (
           <Unsaved role="status">
             {' '}

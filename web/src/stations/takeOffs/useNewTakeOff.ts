@@ -20,33 +20,58 @@ export function useNewTakeOff() {
   const client = useQueryClient()
   const toasts = useToasts()
   return useMutation({
-    mutationFn: async ({
-      planId,
-      part,
-      resultId,
-      document,
-    }: PrintOrder & { document: PlanDocument }): Promise<StoredTakeOff> => {
-      const printed = await unwrap(planning.printed(resultId, document))
-      if (!printed) throw new Error('The plan was worked out anew meanwhile. Try again in a moment.')
-      const taken = new Set((await allOf('takeOffs')).items.map(({ name }) => name))
-      const input = {
-        name: freeName(`${part.name}, ${document.name}`, taken),
-        printedOn: today(),
-        partId: part.id,
-        planId,
-        damp: false,
-        lessonsLeftOut: [],
-        document,
-        printed,
-      } as unknown as TakeOffInput
-      return ask(`/take-offs/${newId()}`, shelves.takeOffs.item, { method: 'PUT', body: input })
-    },
+    mutationFn: async (order: PrintOrder & { document: PlanDocument }): Promise<StoredTakeOff> =>
+      keepPrint(order, null, await takenNames()),
     onSuccess: (takeOff) => {
       void client.invalidateQueries({ queryKey: ['takeOffs', 'list'] })
       return navigate(`/take-offs/${takeOff.id}`)
     },
     onError: (error) => toasts.show({ text: error.message }),
   })
+}
+
+/** Keeps plans that were printed on one bed, in the order of their dots, and goes to where they stand side by side. */
+export function useNewBed() {
+  const navigate = useNavigate()
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: async (orders: readonly (PrintOrder & { document: PlanDocument })[]): Promise<string> => {
+      const id = newId()
+      const taken = await takenNames()
+      for (const [n, order] of orders.entries()) {
+        const { name } = await keepPrint(order, { id, dots: n + 1 }, taken)
+        taken.add(name)
+      }
+      return id
+    },
+    onSuccess: (id) => {
+      void client.invalidateQueries({ queryKey: ['takeOffs', 'list'] })
+      return navigate(`/take-offs/bed/${id}`)
+    },
+  })
+}
+
+const takenNames = async () => new Set((await allOf('takeOffs')).items.map(({ name }) => name))
+
+async function keepPrint(
+  { planId, part, resultId, document }: PrintOrder & { document: PlanDocument },
+  bed: TakeOffInput['bed'],
+  taken: ReadonlySet<string>,
+): Promise<StoredTakeOff> {
+  const printed = await unwrap(planning.printed(resultId, document))
+  if (!printed) throw new Error('The plan was worked out anew meanwhile. Try again in a moment.')
+  const input = {
+    name: freeName(`${part.name}, ${document.name}`, taken),
+    printedOn: today(),
+    partId: part.id,
+    planId,
+    bed,
+    damp: false,
+    lessonsLeftOut: [],
+    document,
+    printed,
+  } as unknown as TakeOffInput
+  return ask(`/take-offs/${newId()}`, shelves.takeOffs.item, { method: 'PUT', body: input })
 }
 
 /** A name that no other print has. */

@@ -1,0 +1,1 @@
+ALTER TABLE "take_off" ADD COLUMN "bed" jsonb;
