@@ -10,7 +10,7 @@ import {
   type TakeOffPhoto,
 } from '@tender/contract'
 import type { Grade } from '@tender/core/trial'
-import { and, asc, desc, eq, ilike, isNull, sql } from 'drizzle-orm'
+import { and, asc, desc, eq, getTableColumns, ilike, isNull, sql } from 'drizzle-orm'
 import { keptPhotos } from '../blobs/photos'
 import type { TakenPhoto } from '../blobs/takePhoto'
 import { part } from '../parts/schema'
@@ -96,6 +96,13 @@ const photosOfIt = jsonRows<TakeOffPhoto>(
 
 export function takeOffShelf(db: Database): TakeOffShelf {
   const fields = { row: takeOff, partName: part.name, notes: notesOfIt, photos: photosOfIt }
+  // Lists are fetched by every view that goes by readings: where the values of a plan came from is no matter there.
+  const lean = {
+    ...getTableColumns(takeOff),
+    document: sql<TakeOffInput['document']>`jsonb_set(${takeOff.document}, '{evidence}', '{}') - 'learnt'`.as(
+      'document',
+    ),
+  }
   const oneQuery = db
     .select(fields)
     .from(takeOff)
@@ -103,7 +110,7 @@ export function takeOffShelf(db: Database): TakeOffShelf {
     .where(eq(takeOff.id, sql.placeholder('id')))
     .prepare('take_off_one')
   const listQuery = db
-    .select({ ...fields, total: totalOver })
+    .select({ ...fields, row: lean, total: totalOver })
     .from(takeOff)
     .innerJoin(part, eq(part.id, takeOff.partId))
     .where(and(isNull(takeOff.deletedAt), ilike(takeOff.name, sql.placeholder('search'))))

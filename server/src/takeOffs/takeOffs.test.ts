@@ -128,6 +128,15 @@ test('a record fills in bit by bit, from two devices at once, and refuses only w
   ])
 })
 
+test('lists leave out what nobody asks a list for, and keep the rest as it is', async () => {
+  const { takeOff } = await aPrint()
+  await note(takeOff.id, 'c2', { base: 0, by: 'a', changes: { release: 1 } }).expect(200)
+  const { body } = await api().get('/api/take-offs?limit=500')
+  const listed = body.items.find(({ id }: { id: string }) => id === takeOff.id)
+  const { document, ...rest } = await read(takeOff.id)
+  expect(listed).toEqual({ ...rest, document: { ...document, evidence: {} } })
+})
+
 test('contacts that the print does not have, and values out of range, are refused by name', async () => {
   const { takeOff } = await aPrint()
   expect((await note(takeOff.id, 'c9', { base: 0, by: 'a', changes: { release: 1 } })).body).toMatchObject({

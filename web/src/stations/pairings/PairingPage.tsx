@@ -1,7 +1,6 @@
 import type { StoredFilament } from '@tender/contract'
 import { planFilament } from '@tender/contract'
 import { colourAdvice, livesTogether, pairingSentence, type Verdict } from '@tender/core/pairing'
-import { reconciled } from '@tender/core/release'
 import { useMemo } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
@@ -17,7 +16,7 @@ import { GapChart } from '../trials/answers/GapChart'
 import { BridgeDrawing } from './BridgeDrawing'
 import { Remedies } from './Remedies'
 import { Story } from './Story'
-import { measuredOf, usePairings, type Pairings } from './usePairings'
+import { usePairings, type Pairings } from './usePairings'
 import { WithPairings } from './WithPairings'
 import { usualPrinter } from '../bench/usualPrinter'
 import { Ways } from './Ways'
@@ -46,7 +45,7 @@ export function PairingPage() {
 
 function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFilament }) {
   const pairings = usePairings()
-  const { knownOf, chainOf, book } = pairings
+  const { knownOf, chainOf, bondSentence, book } = pairings
   const printer = usualPrinter(useList('printers').data?.items ?? [])
   const itself = part.id === touching.id
   const known = knownOf(part, touching)
@@ -82,7 +81,7 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
               chain={chain}
               colours={{ part: part.colour, touching: touching.colour, bulk: part.colour }}
             />
-            <Sentence>{reconciled(chain, measuredOf(known))}</Sentence>
+            <Sentence>{bondSentence(part, touching, part)}</Sentence>
             <Remedies chain={chain} />
           </Sheet>
           <Ways part={part} touching={touching} />

@@ -1,7 +1,6 @@
 import type { StoredFilament } from '@tender/contract'
 import { FAMILIES, type Family } from '@tender/core/bench'
 import { pairingSentence } from '@tender/core/pairing'
-import { reconciled } from '@tender/core/release'
 import { useMemo, useState } from 'react'
 import { useNavigate, useSearchParams } from 'react-router'
 import styled from 'styled-components'
@@ -14,7 +13,7 @@ import { Sentence, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { BridgeDrawing } from './BridgeDrawing'
 import { PairingMatrix } from './PairingMatrix'
-import { measuredOf, usePairings, type Pairings } from './usePairings'
+import { usePairings } from './usePairings'
 import { WithPairings } from './WithPairings'
 
 type Order = 'family' | 'name' | 'tender'
@@ -62,7 +61,7 @@ function PairingsOf({ filaments }: { filaments: readonly StoredFilament[] }) {
   const [order, setOrder] = useState<Order>('family')
   const [measured, setMeasured] = useState(false)
   const navigate = useNavigate()
-  const { knownOf, chainOf } = usePairings()
+  const { knownOf } = usePairings()
 
   const shown = useMemo(() => {
     const bests = new Map<StoredFilament, number>()
@@ -158,7 +157,7 @@ function PairingsOf({ filaments }: { filaments: readonly StoredFilament[] }) {
                 ? `${part.name} on itself`
                 : `${part.name} touched by ${touching.name}`}
             </Title>
-            <Picked part={part} touching={touching} knownOf={knownOf} chainOf={chainOf} />
+            <Picked part={part} touching={touching} />
             <LinkButton to={`/pairings/${part.id}/${touching.id}`}>Look closer</LinkButton>
           </Sheet>
         </Columns>
@@ -167,9 +166,8 @@ function PairingsOf({ filaments }: { filaments: readonly StoredFilament[] }) {
   )
 }
 
-type PickedProps = { part: StoredFilament; touching: StoredFilament } & Pick<Pairings, 'knownOf' | 'chainOf'>
-
-function Picked({ part, touching, knownOf, chainOf }: PickedProps) {
+function Picked({ part, touching }: { part: StoredFilament; touching: StoredFilament }) {
+  const { knownOf, chainOf, bondSentence } = usePairings()
   const known = knownOf(part, touching)
   const chain = chainOf(part, touching, part)
   return (
@@ -179,7 +177,7 @@ function Picked({ part, touching, knownOf, chainOf }: PickedProps) {
         colours={{ part: part.colour, touching: touching.colour, bulk: part.colour }}
       />
       <Sentence>{pairingSentence(known)}</Sentence>
-      <SoftLine>{reconciled(chain, measuredOf(known))}</SoftLine>
+      <SoftLine>{bondSentence(part, touching, part)}</SoftLine>
     </>
   )
 }

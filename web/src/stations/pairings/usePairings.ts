@@ -1,7 +1,13 @@
 import { planFilament, type StoredFilament } from '@tender/contract'
 import { knownPairing, type KnownPairing } from '@tender/core/pairing'
 import { DEFAULT_DECISIONS } from '@tender/core/decide'
-import { releaseChain, type MeasuredRelease, type ReleaseChain } from '@tender/core/release'
+import {
+  reconciled,
+  releaseChain,
+  seenSentence,
+  type MeasuredRelease,
+  type ReleaseChain,
+} from '@tender/core/release'
 import { createContext, use, useMemo } from 'react'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 
@@ -13,7 +19,7 @@ export function useAllPairings() {
   const evidence = useKnownTrials()
   return useMemo(() => {
     if (!evidence) return null
-    const { trials: known, families, book } = evidence
+    const { trials: known, families, book, learnt } = evidence
     const made = new Map<string, KnownPairing>()
     const knownOf = (part: StoredFilament, touching: StoredFilament): KnownPairing => {
       const key = part.id + touching.id
@@ -42,7 +48,15 @@ export function useAllPairings() {
         book,
       })
     }
-    return { knownOf, chainOf, trials: known, families, book }
+    /** What is measured and what is guessed of the bonds, in one sentence: contacts that came off speak before ladders, those before clings. */
+    const bondSentence = (part: StoredFilament, touching: StoredFilament, bulk: StoredFilament): string => {
+      const chain = chainOf(part, touching, bulk)
+      const seen = learnt.followed.find(
+        (row) => row.part === part.id && row.touching === touching.id && row.bulk === bulk.id,
+      )
+      return seen ? seenSentence(chain, seen) : reconciled(chain, measuredOf(knownOf(part, touching)))
+    }
+    return { knownOf, chainOf, bondSentence, trials: known, families, book }
   }, [evidence])
 }
 
@@ -57,5 +71,5 @@ export function usePairings(): Pairings {
 }
 
 /** What was measured of a pairing at the gap it suggests; null where nothing was. */
-export const measuredOf = ({ source, fit }: KnownPairing): MeasuredRelease | null =>
+const measuredOf = ({ source, fit }: KnownPairing): MeasuredRelease | null =>
   source === 'measured' ? { chance: fit.pTender, readings: fit.readings, gapMm: fit.suggestedGapMm } : null

@@ -1,5 +1,6 @@
 import type { Part, Plan } from '@tender/contract'
 import { filamentOf } from '@tender/core/bench'
+import { correctedGrams } from '@tender/core/takeOff'
 import { differsIn, type PlanDocument } from '@tender/core/decide'
 import { useParams } from 'react-router'
 import styled from 'styled-components'
@@ -10,6 +11,7 @@ import { Button, LinkButton } from '../../ui/Button'
 import { Page } from '../../ui/Page'
 import { Num, Table } from '../../ui/Sheet'
 import { Failure, Loaded, Skeleton } from '../../ui/States'
+import { useKnownTrials } from '../../workers/useKnownTrials'
 import { useMesh } from '../../workers/useMesh'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
 import { sentenceOf } from './ComingOff'
@@ -34,6 +36,8 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
   const release = useRelease(outcome?.id, plan.document as PlanDocument)
   const { decisions: d, exceptions, posts, printer } = plan.document as PlanDocument
   const failed = mesh.error ?? error
+  const learnt = useKnownTrials()?.learnt
+  const weighed = outcome && correctedGrams(outcome.summary.estimate, learnt)
   const nameOf = (id: string) => filamentOf(plan.document.filaments, id).name
   return (
     <Page
@@ -130,6 +134,14 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                   <td />
                   <td className="right">{money(outcome.summary.estimate.cost)}</td>
                 </tr>
+                {weighed && (
+                  <tr>
+                    <td>By the scale, from other prints</td>
+                    <td className="right">{grams(weighed.g.median)}</td>
+                    <td />
+                    <td className="right">{money(weighed.cost)}</td>
+                  </tr>
+                )}
               </tbody>
             </Table>
           </div>
