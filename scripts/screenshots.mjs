@@ -52,7 +52,7 @@ const betterFound = async (page) => {
   await page.getByRole('button', { name: 'Search again' }).waitFor({ timeout: 240_000 })
 }
 const complained = async (page) => {
-  await page.getByText('Gap of Chalk PLA on itself').waitFor({ timeout: 60_000 })
+  await page.getByText('Gap of Chalk PLA on itself', { exact: true }).waitFor({ timeout: 60_000 })
   await page.getByRole('button', { name: 'will not come off' }).click()
 }
 const made = (page) => page.locator('img[alt^="The coupon as it lies"]').waitFor({ timeout: 60_000 })
