@@ -74,9 +74,7 @@ describe('variants on one bed', () => {
   test('what cannot go together is told why: too many for the bed, other lines, other cooling, one name twice', async () => {
     const one = await variantOf('one')
     const small = { ...printer, bedMm: [40, 40] as const }
-    expect(() => bedPrint([one, { ...one, name: 'two' }], small)).toThrow(
-      /the bed has 40 by 40/,
-    )
+    expect(() => bedPrint([one, { ...one, name: 'two' }], small)).toThrow(/the bed has 40 by 40/)
     expect(() => bedPrint([one], printer)).toThrow(/Two to 6/)
     expect(() => bedPrint([one, one], printer)).toThrow(/same name/)
     expect(() =>
