@@ -1,5 +1,6 @@
 import { closeSync, openSync, rmSync, writeSync } from 'node:fs'
 import { planPrint } from '@tender/core/plan'
+import { TenderError } from '@tender/core'
 import type { Printer } from '@tender/core/bench'
 import {
   bedPrint,
@@ -116,7 +117,7 @@ async function print(file: string, options: Options): Promise<void> {
   )
 }
 
-/** The print itself, or with variants beside it. @throws TenderError as plannedPart and bedPrint do */
+/** The print itself, or with variants beside it. @throws TenderError VALUE_OUT_OF_RANGE, and as plannedPart and bedPrint do */
 async function withVariants(
   first: { readonly name: string; readonly print: Print },
   file: string,
@@ -127,6 +128,11 @@ async function withVariants(
   const others: (typeof first)[] = []
   for (const plan of beside) {
     const { document, result } = await plannedPart(file, { plan, scale })
+    if (document.printer.name !== printer.name)
+      throw new TenderError(
+        'VALUE_OUT_OF_RANGE',
+        `${document.name} is for ${document.printer.name}, ${first.name} for ${printer.name}: one bed has one printer.`,
+      )
     others.push({ name: document.name, print: planPrint(document, result.groups, result.geometry) })
   }
   return bedPrint([first, ...others], printer)

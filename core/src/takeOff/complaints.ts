@@ -249,7 +249,7 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
     'damp spool': {
       prior: damp ? (wet ? 0.6 : 0.25) : wet ? 0.1 : 0.02,
       why: damp
-        ? 'A spool on the bench is noted as damp.'
+        ? 'One of its spools is noted as damp.'
         : wet
           ? 'One of the filaments draws water.'
           : 'No spool is noted as damp.',

@@ -32,7 +32,9 @@ export function createSharing({ devices, host = '0.0.0.0', port, codes = createC
   let door: Server | null = null
   let listener: RequestListener = () => undefined
   const doorPort = () => (door?.address() as AddressInfo | null)?.port ?? null
-  const isOutside = (req: Request) => door !== null && req.socket.localPort === doorPort()
+  /** Doors that were ever opened: what came by one stays from outside, also while it is being shut. */
+  const doors = new Set<number>()
+  const isOutside = (req: Request) => doors.has(req.socket.localPort ?? -1)
   /** Addresses under which others reach this machine while it is shared. */
   const addresses = (): string[] =>
     door === null
@@ -62,6 +64,7 @@ export function createSharing({ devices, host = '0.0.0.0', port, codes = createC
       if (port === undefined && error.code === 'EADDRINUSE') return doorAt(0)
       throw error
     })
+    doors.add(doorPort()!)
   }
   function shut(): void {
     door?.close()

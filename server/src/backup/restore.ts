@@ -227,7 +227,8 @@ function headOf(content: object): Head {
 
 /** Lines of a packed file. @throws HttpProblem FILE_REFUSED when it is not packed, or unpacks to more than a workshop can be */
 async function* linesIn(path: string): AsyncGenerator<string> {
-  const unpacked = createReadStream(path).pipe(createGunzip())
+  const packed = createReadStream(path)
+  const unpacked = packed.pipe(createGunzip())
   let waiting: Buffer[] = []
   let [held, all] = [0, 0]
   try {
@@ -252,5 +253,7 @@ async function* linesIn(path: string): AsyncGenerator<string> {
     if (code?.startsWith('Z_'))
       throw refused('The file is not packed as a copy of a workshop is, or it was damaged.')
     throw error
+  } finally {
+    packed.destroy()
   }
 }

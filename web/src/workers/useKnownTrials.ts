@@ -35,6 +35,19 @@ function evidenceOf<T extends Trial | StoredTakeOff>(
   if (!known) evidence.set(stored, (known = trialsOf(stored).map((trial) => ({ number: ++numbered, trial }))))
   return known
 }
+/** Take-offs as views go by them: without what is only drawn. The same stored one is always the same. */
+const lean = new WeakMap<StoredTakeOff, { readonly number: number; readonly takeOff: TakeOff }>()
+function leanOf(stored: StoredTakeOff) {
+  let known = lean.get(stored)
+  if (!known) {
+    const takeOff = takeOffOf(stored)
+    const contacts = takeOff.printed.contacts.map((contact) => ({ ...contact, outline: [] }))
+    const printed = { ...takeOff.printed, silhouette: [], contacts }
+    lean.set(stored, (known = { number: ++numbered, takeOff: { ...takeOff, printed } }))
+  }
+  return known
+}
+
 const allEvidence = (trials: readonly Trial[], takeOffs: readonly StoredTakeOff[]): NumberedTrial[] => [
   ...trials
     .filter(({ leftOut }) => !leftOut)
@@ -43,12 +56,15 @@ const allEvidence = (trials: readonly Trial[], takeOffs: readonly StoredTakeOff[
 ]
 
 const USUAL_WIDTHS_MM = [0.45]
+let versions = 0
 
 export type KnownTrials = {
   /** Trials, and what take-offs say of gaps. */
   readonly trials: readonly KnownTrial[]
   readonly takeOffs: readonly TakeOff[]
   readonly learnt: Learnt
+  /** Another one whenever anything of this is another. */
+  readonly version: number
   readonly book: FamilyBook
   readonly families: Families
 }
@@ -68,22 +84,30 @@ export function useKnownTrials(lineWidthMm?: number): KnownTrials | undefined {
     [filaments],
   )
   const own = useMemo(() => stored && printed && allEvidence(stored, printed), [stored, printed])
-  const takeOffs = useMemo(() => printed?.map(takeOffOf), [printed])
+  const takeOffs = useMemo(() => printed?.map(leanOf), [printed])
   const widths = lineWidthMm === undefined ? USUAL_WIDTHS_MM : [...new Set([...USUAL_WIDTHS_MM, lineWidthMm])]
   return useQuery({
-    queryKey: ['fits', own?.map(({ number }) => number), takeOffs, families, book, widths],
+    queryKey: [
+      'fits',
+      own?.map(({ number }) => number),
+      takeOffs?.map(({ number }) => number),
+      families,
+      book,
+      widths,
+    ],
     enabled: own !== undefined && families !== undefined,
     staleTime: Infinity,
     // Trials keep their identity, by which their fits are found.
     structuralSharing: false,
     queryFn: async (): Promise<KnownTrials> => {
       const trials = own!.map(({ trial }) => trial)
+      const all = takeOffs!.map(({ takeOff }) => takeOff)
       const [fits, learnt] = await Promise.all([
         fitting().ahead(own!, families!, book, widths),
-        fitting().learnt(takeOffs!),
+        fitting().learnt(all),
       ])
       adoptFits(fits, trials)
-      return { trials, takeOffs: takeOffs!, learnt, book, families: families! }
+      return { trials, takeOffs: all, learnt, version: ++versions, book, families: families! }
     },
     placeholderData: keepPreviousData,
   }).data

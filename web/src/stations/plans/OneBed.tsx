@@ -47,6 +47,8 @@ export function OneBed({
   const printed = useNewBed()
   const results = plans.map(({ id }) => resultOf(id))
   if (plans.length < 2 || plans.length > MOST_VARIANTS) return null
+  if (plans.some(({ document }) => document.printer.id !== plans[0].document.printer.id))
+    return <SoftLine>They are for different printers, so they do not go on one bed.</SoftLine>
   return (
     <Frame>
       {write.isPending ? (

@@ -39,8 +39,9 @@ export function Complaints({ takeOff, contact }: { takeOff: StoredTakeOff; conta
     reading: reading ?? null,
     damp: takeOff.damp,
   }
-  const causes = useFit(['causes', asked, known?.trials.length, known?.takeOffs], async (api) =>
-    asked && known ? api.causes({ ...asked, trials: known.trials }) : null,
+  const causes = useFit(
+    ['causes', takeOff.id, complaint, contact?.key, reading, takeOff.damp, known?.version],
+    async (api) => (asked && known ? api.causes({ ...asked, trials: known.trials }) : null),
   )
   const vary = (cause: Cause) => {
     if (!known || !cause.change) return

@@ -16,8 +16,10 @@ export function Lessons({ takeOff }: { takeOff: StoredTakeOff }) {
   const known = useKnownTrials()
   const save = useSave('takeOffs')
   const own = takeOffOf(takeOff)
-  const lessons = useFit(['lessons', own, known?.takeOffs, known?.families, known?.book], async (api) =>
-    known ? api.lessons(own, known.trials, known.takeOffs, known.families, known.book) : null,
+  const lessons = useFit(
+    ['lessons', takeOff.id, takeOff.notes, takeOff.lessonsLeftOut, known?.version],
+    async (api) =>
+      known ? api.lessons(own, known.trials, known.takeOffs, known.families, known.book) : null,
   )
   const heed = (kind: LessonKind, heeded: boolean) =>
     save.mutate({
