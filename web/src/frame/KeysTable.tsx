@@ -1,7 +1,7 @@
 import { Key, Table } from '../ui/Sheet'
 
 const KEYS: readonly (readonly [string, readonly string[], string])[] = [
-  ['Everywhere', ['/'], 'find a part, plan, trial or filament'],
+  ['Everywhere', ['/'], 'find a part, plan, trial, take-off or filament'],
   ['Everywhere', ['?'], 'these keys'],
   ['Pairings', ['←', '→', '↑', '↓'], 'from pairing to pairing'],
   ['Pairings', ['↵'], 'look closer'],
@@ -22,6 +22,13 @@ const KEYS: readonly (readonly [string, readonly string[], string])[] = [
   ['A value in a plan', ['⌫'], 'back to what the evidence says'],
   ['Drawings of a plan', ['[', ']'], 'one layer down or up'],
   ['Drawings of a plan', ['{', '}'], 'to the island, contact or swap before or after'],
+  ['Taking a print off', ['←', '→'], 'from contact to contact'],
+  ['Taking a print off', ['1', '…', '5'], 'how the contact came off'],
+  ['Taking a print off', ['Q', 'W', 'E', 'R', 'T'], 'how its face looks'],
+  ['Taking a print off', ['A', 'S', 'D'], 'nothing, some or all of the interface stayed'],
+  ['Taking a print off', ['X'], 'keep it, leave it out of what it teaches'],
+  ['A number', [','], 'is a point'],
+  ['A length', ['"'], 'what was typed was in inches'],
 ]
 
 export function KeysTable() {
