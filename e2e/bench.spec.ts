@@ -15,7 +15,7 @@ test('the matrix: arrow keys move, the pairing beside it follows, Enter opens it
   await expect(picked).toContainText('Chalk PLA on itself')
   await page.keyboard.press('ArrowRight')
   await expect(picked).toContainText('Chalk PLA touched by Moss PETG')
-  await expect(picked).toContainText('on 2 ladders and 13 tiles')
+  await expect(picked).toContainText('on 2 ladders and one take-off, 16 readings')
   await expect(page).toHaveURL(/part=.*&touching=/)
   await page.keyboard.press('ArrowDown')
   await expect(picked).toContainText('Moss PETG on itself')
