@@ -133,7 +133,7 @@ test('DATABASE_URL and PORT are honoured; what is wrong with them is said in one
     [[], { DATABASE_URL: nobody.href }, 'The database does not let in the user of DATABASE_URL'],
     [[], { DATABASE_URL: lost.href }, 'DATABASE_URL names a database that is not there'],
     [[], { DATABASE_URL: 'my database' }, 'DATABASE_URL is not right: it is not an address of a database'],
-    [['--fast'], {}, 'npm start knows --empty only, not --fast.'],
+    [['--fast'], {}, 'npm start knows --empty and --share only, not --fast.'],
   ] as const) {
     const wrong = await start([...args], env)
     expect([wrong.code, wrong.said.trim().split('\n').length]).toEqual([1, 1])

@@ -65,7 +65,14 @@ export function Frame() {
         <nav aria-label="Stations">
           <NavLink to="/bench">Bench</NavLink>
           <NavLink to="/pairings">Pairings</NavLink>
-          <NavLink to="/trials">Trials{unread > 0 && <sup>{unread} to read</sup>}</NavLink>
+          <NavLink to="/trials">
+            Trials
+            {unread > 0 && (
+              <sup>
+                {unread} <span>to read</span>
+              </sup>
+            )}
+          </NavLink>
           <NavLink to="/parts">Parts</NavLink>
           <NavLink to="/plans">Plans</NavLink>
           <NavLink to="/take-offs">Take-offs</NavLink>
@@ -161,7 +168,10 @@ const Bar = styled.header`
       justify-content: space-between;
     }
     nav a {
-      padding: ${({ theme }) => `0 ${theme.space.s}`};
+      padding: ${({ theme }) => `0 ${theme.space.xs}`};
+    }
+    sup span {
+      display: none;
     }
     nav a[aria-current='page']::after {
       left: 8px;
