@@ -13,6 +13,7 @@ const grams = z.number().min(0).max(100_000)
 const PrintedContactFields = z.strictObject({
   key: z.string().min(1).max(20),
   atMm: z.tuple([millimetres, millimetres, millimetres]),
+  holding: z.number().int().min(0).max(60).default(0),
   kind: z.enum(PATCH_KINDS),
   access: z.enum(['open', 'narrow', 'closed']),
   areaMm2: z.number().min(0),

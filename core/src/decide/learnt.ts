@@ -21,3 +21,12 @@ export type Learnt = {
 }
 
 export const NOTHING_LEARNT: Learnt = { followed: [], grams: [], minutes: null }
+
+/** What was seen of an interface between a part and a stand; undefined when nobody looked. */
+export const followedOf = (
+  learnt: Learnt | undefined,
+  part: string,
+  touching: string,
+  bulk: string,
+): Learnt['followed'][number] | undefined =>
+  learnt?.followed.find((row) => row.part === part && row.touching === touching && row.bulk === bulk)

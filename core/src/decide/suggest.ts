@@ -8,14 +8,12 @@ import {
   pullAt,
   purgeFitOf,
   spanFitOf,
-  tenderAt,
   trialsOf,
   whatIsMissing,
-  type GapFit,
   type KnownTrial,
   type PullFit,
 } from '../trial'
-import { angleOfShare } from '../units'
+import { angleOfShare, lineAt } from '../units'
 import type { Decisions } from './decisions'
 import { startingPurgeMm3 } from './document'
 import type { Evidence, SpokenFor } from './evidence'
@@ -238,12 +236,7 @@ export function pullFromEvidence(
   coveredMm2: number,
 ): number | null {
   if (!evidence?.pull || evidence.pull.gapsMm.length === 0) return null
-  const { gapsMm, nPerMm2 } = evidence.pull
-  const after = gapsMm.findIndex((one) => one >= gapMm)
-  if (after < 0) return nPerMm2.at(-1)! * coveredMm2
-  if (after === 0) return nPerMm2[0] * coveredMm2
-  const share = (gapMm - gapsMm[after - 1]) / (gapsMm[after] - gapsMm[after - 1])
-  return (nPerMm2[after - 1] * (1 - share) + nPerMm2[after] * share) * coveredMm2
+  return lineAt(evidence.pull.gapsMm, evidence.pull.nPerMm2, gapMm) * coveredMm2
 }
 
 /** How much to purge at a swap: enough for the part's strength, whichever way the worse of the two swaps goes. */
@@ -290,12 +283,8 @@ function suggestPurge(input: SuggestInput): Evidence {
 
 /** Probability that a contact comes off clean at a gap, as the evidence has it; null when there is none. */
 export function tenderFromEvidence(evidence: Evidence | undefined, gapMm: number): number | null {
-  if (!evidence?.tender) return null
-  const { gapsMm, chance } = evidence.tender
-  return tenderAt(
-    { curve: { gapsMm: Float64Array.from(gapsMm), tender: Float64Array.from(chance) } } as unknown as GapFit,
-    gapMm,
-  )
+  if (!evidence?.tender || evidence.tender.gapsMm.length === 0) return null
+  return lineAt(evidence.tender.gapsMm, evidence.tender.chance, gapMm)
 }
 
 /** Conditions of the trials that differ from the plan and are not covered by the hanging share. */

@@ -42,6 +42,8 @@ export function printedOf(document: PlanDocument, result: PlanResult, engine: Po
     return {
       key: `c${n + 1}`,
       atMm: [round(contact.atMm[0]), round(contact.atMm[1]), round(contact.zMm)],
+      // Posts hold whatever they stand under, by the letter.
+      holding: group.kind === 'exception' ? contact.holding : 0,
       kind: contact.kind,
       access: contact.access,
       areaMm2: round(contact.areaMm2),

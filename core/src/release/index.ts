@@ -1,6 +1,6 @@
 export { bondToPart, releaseChain } from './releaseChain'
 export type { Bond, ChainInput, ReleaseChain, Remedy } from './releaseChain'
-export { followChance, reconciled, seenSentence, SURELY_CLEAN } from './reconciled'
+export { bondSentence, followChance, reconciled, surelyFollows } from './reconciled'
 export type { MeasuredRelease, SeenFollowing } from './reconciled'
 export { standGrid } from './standPieces'
 export type { StandGrid, StandPiece } from './standPieces'

@@ -19,15 +19,6 @@ export function followChance(
   return (yes + came) / (yes + no + came + stayed)
 }
 
-/** What was seen of an interface, and what the guess was, in one sentence. */
-export function seenSentence(chain: ReleaseChain, { came, stayed }: SeenFollowing): string {
-  const says = `Of ${came + stayed} contacts taken off, the interface came along at ${came}`
-  const clean = followChance(chain.interfaceFollows, { came, stayed }) >= SURELY_CLEAN
-  return clean === (chain.interfaceFollows === 'surely')
-    ? `${says}, as the clings of the families have it.`
-    : `${says}; that speaks before the guess by the clings of the families: ${chain.sentence.charAt(0).toLowerCase()}${chain.sentence.slice(1)}`
-}
-
 /** What readings of a pairing say at a gap. */
 export type MeasuredRelease = { readonly chance: number; readonly readings: number; readonly gapMm: number }
 
@@ -45,4 +36,27 @@ export function reconciled(chain: ReleaseChain, measured: MeasuredRelease | null
       ? `${says}, and the clings of the families agree: ${guess}`
       : `${says}; that speaks before the guess by the clings of the families, by which the interface might stay behind.`
   return `${says}; by the clings of the families ${guess}`
+}
+
+/** The same, and what was seen of contacts that were taken off. */
+export function bondSentence(
+  chain: ReleaseChain,
+  measured: MeasuredRelease | null,
+  seen: SeenFollowing | undefined,
+): string {
+  const read = reconciled(chain, measured)
+  if (!seen) return read
+  const full = /\.$/.test(read) ? read : `${read}.`
+  return `${full} Of ${seen.came + seen.stayed} contacts taken off, the interface came along at ${seen.came}.`
+}
+
+/** Whether the interface may be counted on to come along: by contacts taken off, what readings say of the pairing, else the clings. */
+export function surelyFollows(
+  chain: ReleaseChain,
+  measured: MeasuredRelease | null,
+  seen: SeenFollowing | undefined,
+): boolean {
+  // A ladder that came off clean is worth as much beforehand as a sure guess.
+  const believed = measured !== null && measured.chance >= SURELY_CLEAN ? 'surely' : chain.interfaceFollows
+  return seen ? followChance(believed, seen) >= SURELY_CLEAN : believed === 'surely'
 }

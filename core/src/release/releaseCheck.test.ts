@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine } from '../../node'
 import type { Mesh } from '../mesh'
 import { createPlanner, planRelease } from '../plan'
+import { releaseCheck, standGrid } from '.'
 import type { PolygonEngine } from '../polygon'
 import { plainFilament } from '../bench'
 import { newDocument, suggest } from '../decide'
@@ -135,4 +136,8 @@ test('measured pulls are told in newtons per stand: over the covered area, at th
   )
   expect(Math.abs(stands[0].pullN! / wanted - 1)).toBeLessThan(0.15)
   expect((await of(plan)).stands[0].pullN).toBeNull()
+  // A stand that carries no contact has no pull that anybody measured.
+  const { geometry } = await createPlanner(engine).plan('shelf', shelf, plan)
+  const [bare] = releaseCheck(geometry.layers, standGrid(geometry.layers, geometry.passes), [], false).stands
+  expect([bare.contactMm2, bare.pullN]).toEqual([0, null])
 })

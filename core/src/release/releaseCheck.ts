@@ -78,9 +78,10 @@ export function releaseCheck(
       .filter((neck) => neck !== undefined)
       .sort((a, b) => a.areaMm2 - b.areaMm2)[0]
     const contactMm2 = own.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
-    const pullN = own.every((contact) => contact.pullN !== null)
-      ? own.reduce((sum, contact) => sum + contact.pullN!, 0)
-      : null
+    const pullN =
+      own.length > 0 && own.every((contact) => contact.pullN !== null)
+        ? own.reduce((sum, contact) => sum + contact.pullN!, 0)
+        : null
     return {
       atMm: piece.atMm,
       verdict: lockedIn ? 'locked in' : whole ? 'comes out whole' : 'comes out in pieces',

@@ -3,7 +3,15 @@ import { plainFilament } from '../bench'
 import { changePlan, newDocument, type Decisions } from '../decide'
 import { aPrint, aTile, named, seeded, type Random } from '../testing'
 import type { Grade, KnownTrial } from '../trial'
-import { CAUSES, causesOf, COMPLAINTS, type CauseName, type Complaint, type ComplaintInput } from '.'
+import {
+  CAUSES,
+  causesOf,
+  changeOf,
+  COMPLAINTS,
+  type CauseName,
+  type Complaint,
+  type ComplaintInput,
+} from '.'
 
 const chalk = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
 const moss = plainFilament('Moss PETG', 'PETG', '#6d7f4b')
@@ -23,6 +31,7 @@ const ladder = (touching: string, releasesFromMm: number, fineToMm: number): Kno
 const contact = {
   key: 'c1',
   atMm: [0, 0, 20] as const,
+  holding: 0,
   kind: 'flat' as const,
   access: 'open' as const,
   areaMm2: 120,
@@ -180,5 +189,37 @@ describe('complaints', () => {
     expect(sticks.chance).toBeGreaterThan(0.5)
     expect(lets.chance).toBeLessThan(sticks.chance / 2)
     expect(sticks.why).toMatch(/by 9 readings/)
+  })
+
+  test('what a sentence of the letter rules is blamed by its values and changed there; what it does not decide, in the letter', () => {
+    const document = newDocument({
+      filaments: [chalk, moss],
+      decisions: { interfaceFilament: chalk.id, upperGapMm: 0.2, interfaceDirection: 'across' },
+      exceptions: [
+        {
+          where: { kind: 'flat' },
+          interfaceFilament: moss.id,
+          upperGapMm: 0.06,
+          interfaceDirection: 'along',
+        },
+      ],
+    })
+    const under = { ...contact, holding: 1, touching: moss.id, achievedGapMm: 0.06 }
+    const causes = causesOf({
+      complaint: 'torn face',
+      document,
+      trials,
+      contact: under,
+      reading: null,
+      damp: false,
+    })
+    const of = (name: CauseName) => causes.find((cause) => cause.name === name)!
+    expect(of('gap too small').change).toEqual({ upperGapMm: 0.1 })
+    expect(of('lines along each other').change).toEqual({ interfaceDirection: 'across' })
+    const after = changePlan(document, changeOf(document, of('gap too small').change!, under), { trials })
+    expect([after.exceptions[0].upperGapMm, after.decisions.upperGapMm]).toEqual([0.1, 0.2])
+    const footed = changePlan(document, changeOf(document, of('stand unsteady').change!, under), { trials })
+    expect(footed.decisions.footingLines).toBeGreaterThan(document.decisions.footingLines)
+    expect(footed.exceptions[0]).not.toHaveProperty('footingLines')
   })
 })

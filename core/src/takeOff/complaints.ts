@@ -1,5 +1,14 @@
 import { clingGuess, factsOf, filamentOf, sharesNozzle } from '../bench'
-import { bookOf, type Decisions, type PlanDocument } from '../decide'
+import {
+  bookOf,
+  followedOf,
+  holdingUnder,
+  withinException,
+  type Decisions,
+  type Holding,
+  type PlanChange,
+  type PlanDocument,
+} from '../decide'
 import { knownPairing } from '../pairing'
 import { followChance } from '../release'
 import { chanceAt, purgeFitOf, trialsOf, type CouponKind, type KnownTrial } from '../trial'
@@ -140,12 +149,42 @@ function seenBeside(name: CauseName, { reading, complaint }: ComplaintInput): nu
   return fits
 }
 
+/** The sentence of the letter that rules a contact; undefined when it is the letter itself. */
+const exceptionOf = ({ exceptions }: PlanDocument, contact: PrintedContact | null) =>
+  contact && contact.holding > 0 ? exceptions[contact.holding - 1] : undefined
+
+/** A cause's change as it is made to the plan: in the sentence that rules the contact, where it decides such things, else in the letter. */
+export function changeOf(
+  document: PlanDocument,
+  change: Partial<Decisions>,
+  contact: PrintedContact | null,
+): PlanChange {
+  const isHolding = Object.keys(change).every((name) => HELD.has(name as keyof Decisions))
+  return exceptionOf(document, contact) && isHolding
+    ? withinException(document, contact!.holding - 1, { decisions: change })
+    : { decisions: change }
+}
+/** What causes change of holding. */
+const HELD: ReadonlySet<keyof Decisions> = new Set<keyof Holding>([
+  'upperGapMm',
+  'standDensity',
+  'standFilament',
+  'interfaceDirection',
+  'interfaceSpacingMm',
+  'interfaceLayers',
+  'sideGapMm',
+])
+
 const clamp = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value))
 const hundredths = (value: number) => Math.round(value * 100) / 100
 
 /** How likely each cause is before anybody looked, from the plan and the readings, and what would be done about it. */
 function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Record<CauseName, Judged> {
-  const { decisions: d, filaments, printer } = document
+  const { filaments, printer } = document
+  const exception = exceptionOf(document, contact)
+  const d: Decisions = exception
+    ? { ...document.decisions, ...holdingUnder(document.decisions, exception) }
+    : document.decisions
   const book = bookOf(document)
   const part = filamentOf(filaments, d.partFilament)
   const touching = filamentOf(filaments, contact?.touching ?? d.interfaceFilament)
@@ -161,9 +200,7 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
   const by = known.source === 'guess' ? 'by a guess from the families' : `by ${known.fit.readings} readings`
   const percent = (share: number) => `${Math.round(100 * share)} %`
 
-  const seen = document.learnt?.followed.find(
-    (row) => row.part === part.id && row.touching === touching.id && row.bulk === bulk.id,
-  )
+  const seen = followedOf(document.learnt, part.id, touching.id, bulk.id)
   const same = touching.id === bulk.id
   const toPart = clingGuess(part.family, touching.family, book).cling
   const toBulk = same ? 4 : clingGuess(touching.family, bulk.family, book).cling

@@ -1,5 +1,5 @@
 export { trialsOfTakeOffs } from './asTrials'
-export { CAUSES, causesOf, COMPLAINTS } from './complaints'
+export { CAUSES, causesOf, changeOf, COMPLAINTS } from './complaints'
 export type { Cause, CauseName, Complaint, ComplaintInput } from './complaints'
 export { correctedGrams } from './corrected'
 export type { CorrectedGrams } from './corrected'

@@ -22,6 +22,8 @@ export type PrintedContact = {
   readonly key: string
   /** A point of it, on the part as it lies. */
   readonly atMm: readonly [number, number, number]
+  /** Which sentence of the letter ruled it: 0 the letter itself, then its exceptions. */
+  readonly holding: number
   readonly kind: PatchKind
   readonly access: Access
   readonly areaMm2: number

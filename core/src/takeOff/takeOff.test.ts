@@ -25,6 +25,7 @@ function aTakeOff(id: string, gapsMm: readonly number[], changes: Partial<TakeOf
     contacts: gapsMm.map((achievedGapMm, n) => ({
       key: `c${n + 1}`,
       atMm: [n, 0, 20] as const,
+      holding: 0,
       kind: 'flat' as const,
       access: 'open' as const,
       areaMm2: 80,

@@ -24,6 +24,7 @@ const printed = {
   contacts: ['c1', 'c2'].map((key) => ({
     key,
     atMm: [1, 2, 10],
+    holding: 0,
     kind: 'flat',
     access: 'open',
     areaMm2: 40,

@@ -105,6 +105,7 @@ export const aTakeOff = (changes: Partial<StoredTakeOff> = {}): StoredTakeOff =>
     contacts: [4, 12].map((zMm, n) => ({
       key: `c${n + 1}`,
       atMm: [10 * n, 0, zMm] as [number, number, number],
+      holding: 0,
       kind: 'flat',
       access: 'open',
       areaMm2: 60,

@@ -45,7 +45,7 @@ export function PairingPage() {
 
 function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFilament }) {
   const pairings = usePairings()
-  const { knownOf, chainOf, bondSentence, book } = pairings
+  const { knownOf, chainOf, bondInWords, book } = pairings
   const printer = usualPrinter(useList('printers').data?.items ?? [])
   const itself = part.id === touching.id
   const known = knownOf(part, touching)
@@ -81,7 +81,7 @@ function Pairing({ part, touching }: { part: StoredFilament; touching: StoredFil
               chain={chain}
               colours={{ part: part.colour, touching: touching.colour, bulk: part.colour }}
             />
-            <Sentence>{bondSentence(part, touching, part)}</Sentence>
+            <Sentence>{bondInWords(part, touching, part)}</Sentence>
             <Remedies chain={chain} />
           </Sheet>
           <Ways part={part} touching={touching} />

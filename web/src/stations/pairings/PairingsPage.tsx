@@ -167,7 +167,7 @@ function PairingsOf({ filaments }: { filaments: readonly StoredFilament[] }) {
 }
 
 function Picked({ part, touching }: { part: StoredFilament; touching: StoredFilament }) {
-  const { knownOf, chainOf, bondSentence } = usePairings()
+  const { knownOf, chainOf, bondInWords } = usePairings()
   const known = knownOf(part, touching)
   const chain = chainOf(part, touching, part)
   return (
@@ -177,7 +177,7 @@ function Picked({ part, touching }: { part: StoredFilament; touching: StoredFila
         colours={{ part: part.colour, touching: touching.colour, bulk: part.colour }}
       />
       <Sentence>{pairingSentence(known)}</Sentence>
-      <SoftLine>{bondSentence(part, touching, part)}</SoftLine>
+      <SoftLine>{bondInWords(part, touching, part)}</SoftLine>
     </>
   )
 }

@@ -1,7 +1,7 @@
 import { planFilament, type StoredFilament } from '@tender/contract'
 import { knownPairing, type KnownPairing } from '@tender/core/pairing'
-import { DEFAULT_DECISIONS } from '@tender/core/decide'
-import { reconciled, releaseChain, type MeasuredRelease, type ReleaseChain } from '@tender/core/release'
+import { DEFAULT_DECISIONS, followedOf } from '@tender/core/decide'
+import { bondSentence, releaseChain, type MeasuredRelease, type ReleaseChain } from '@tender/core/release'
 import { createContext, use, useMemo } from 'react'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 
@@ -43,17 +43,15 @@ export function useAllPairings() {
       })
     }
     /** What is measured and what is guessed of the bonds, in words: ladders before clings, then what was seen of contacts taken off. */
-    const bondSentence = (part: StoredFilament, touching: StoredFilament, bulk: StoredFilament): string => {
+    const bondInWords = (part: StoredFilament, touching: StoredFilament, bulk: StoredFilament): string => {
       const chain = chainOf(part, touching, bulk)
-      const seen = learnt.followed.find(
-        (row) => row.part === part.id && row.touching === touching.id && row.bulk === bulk.id,
+      return bondSentence(
+        chain,
+        measuredOf(knownOf(part, touching)),
+        followedOf(learnt, part.id, touching.id, bulk.id),
       )
-      const read = reconciled(chain, measuredOf(knownOf(part, touching)))
-      return seen
-        ? `${read} Of ${seen.came + seen.stayed} contacts taken off, the interface came along at ${seen.came}.`
-        : read
     }
-    return { knownOf, chainOf, bondSentence, trials: known, families, book }
+    return { knownOf, chainOf, bondInWords, trials: known, families, book }
   }, [evidence])
 }
 

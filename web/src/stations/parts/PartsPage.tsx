@@ -6,8 +6,9 @@ import { useList } from '../../api/useShelf'
 import { counted, three } from '../../format/numbers'
 import { ListTools } from '../../ui/ListTools'
 import { usePortion } from '../../ui/usePortion'
+import { Card, Cards } from '../../ui/Cards'
 import { Page } from '../../ui/Page'
-import { Num, Sheet, SoftLine } from '../../ui/Sheet'
+import { Num, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { Button } from '../../ui/Button'
 import { BringIn } from './BringIn'
@@ -74,9 +75,9 @@ function PartCards({ parts }: { parts: ReturnType<typeof newestVersions> }) {
   const { shown, more } = usePortion(parts)
   return (
     <>
-      <Cards>
+      <Cards $widthPx={220}>
         {shown.map(({ part, versions }) => (
-          <Card as="article" key={part.id}>
+          <Pictured as="article" key={part.id}>
             <PartPicture meshSha256={part.meshSha256} pose={part.pose} />
             <h2>
               <Link to={`/parts/${part.id}`}>{part.name}</Link>
@@ -90,7 +91,7 @@ function PartCards({ parts }: { parts: ReturnType<typeof newestVersions> }) {
               {part.facts.watertight ? 'closed' : `open: ${counted(part.facts.openEdges, 'edge')}`}
             </SoftLine>
             {part.tags.length > 0 && <SoftLine>{part.tags.join(' · ')}</SoftLine>}
-          </Card>
+          </Pictured>
         ))}
       </Cards>
       {more}
@@ -103,27 +104,11 @@ const TagRow = styled.div`
   flex-wrap: wrap;
   gap: ${({ theme }) => theme.space.sm};
 `
-const Cards = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(220px, 1fr));
-  gap: ${({ theme }) => theme.space.m};
-`
-const Card = styled(Sheet)`
-  position: relative;
+const Pictured = styled(Card)`
   h2 {
-    margin-top: ${({ theme }) => theme.space.sm};
-    font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
+    margin: ${({ theme }) => `${theme.space.sm} 0 0`};
   }
-  h2 a {
-    text-decoration: none;
-  }
-  h2 a::after {
-    content: '';
-    position: absolute;
-    inset: 0;
-    border-radius: ${({ theme }) => theme.radius.m};
-  }
-  &:hover {
-    border-color: ${({ theme }) => theme.color.damson};
+  p {
+    margin: 0;
   }
 `

@@ -82,24 +82,11 @@ function Better({ plan }: { plan: Plan }) {
             <thead>
               <tr>
                 <th scope="col">What differs</th>
-                <th scope="col" className="right">
-                  filament
-                </th>
-                <th scope="col" className="right">
-                  money
-                </th>
-                <th scope="col" className="right">
-                  time
-                </th>
-                <th scope="col" className="right">
-                  swaps
-                </th>
-                <th scope="col" className="right">
-                  clean
-                </th>
-                <th scope="col" className="right">
-                  left free
-                </th>
+                {['filament', 'money', 'time', 'swaps', 'clean', 'left free'].map((figure) => (
+                  <th key={figure} scope="col" className="right">
+                    {figure}
+                  </th>
+                ))}
                 <th scope="col">comes off</th>
                 <th>
                   <Soft>take one</Soft>

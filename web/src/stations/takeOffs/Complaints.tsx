@@ -1,6 +1,6 @@
 import type { StoredTakeOff } from '@tender/contract'
 import { changePlan, type PlanDocument } from '@tender/core/decide'
-import { COMPLAINTS, type Cause, type Complaint, type PrintedContact } from '@tender/core/takeOff'
+import { changeOf, COMPLAINTS, type Cause, type Complaint, type PrintedContact } from '@tender/core/takeOff'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import styled from 'styled-components'
@@ -45,11 +45,10 @@ export function Complaints({ takeOff, contact }: { takeOff: StoredTakeOff; conta
   )
   const vary = (cause: Cause) => {
     if (!known || !cause.change) return
-    const changed = changePlan(
-      document,
-      { decisions: cause.change },
-      { trials: known.trials, book: known.book },
-    )
+    const changed = changePlan(document, changeOf(document, cause.change, contact), {
+      trials: known.trials,
+      book: known.book,
+    })
     copy.mutate({ document: changed, figures: null })
   }
   const { partFilament, interfaceFilament } = document.decisions

@@ -1,12 +1,12 @@
 import { NOTHING_NOTED, takeOffFile, WHOLE, type StoredTakeOff } from '@tender/contract'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
-import styled from 'styled-components'
 import { useOne, useRemove } from '../../api/useShelf'
 import { AsideList } from '../../keep/AsideList'
 import { counted, day, duration, gapMm } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Page } from '../../ui/Page'
+import { Circumstances, RecordColumns, Unsaved } from '../../ui/RecordColumns'
 import { Num } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { saveFile, slug } from '../../ui/saveFile'
@@ -51,13 +51,13 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
       title={takeOff.name}
       actions={
         <>
-          <AsPrinted>
+          <Circumstances>
             <Num>{gapMm(decisions.upperGapMm)}</Num> over {nameOf(decisions.interfaceFilament)}, part in{' '}
             {nameOf(decisions.partFilament)}
             <br />
             <Num>{decisions.layerHeightMm} mm</Num> layers on {printer.name}, planned{' '}
             <Num>{duration(printed.timeS)}</Num>
-          </AsPrinted>
+          </Circumstances>
           <Button
             onPress={() =>
               saveFile(
@@ -120,7 +120,7 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
         onPut={putMine}
         onDrop={drop}
       />
-      <Columns>
+      <RecordColumns>
         <ContactsInput
           takeOff={asNoted}
           selected={selected}
@@ -128,7 +128,7 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
           onSelect={(contact) => setAddress({ contact })}
           onNote={change}
         />
-        <Said>
+        <div>
           <WholeInput
             takeOff={asNoted}
             note={notes.find(({ at }) => at === WHOLE) ?? { at: WHOLE, revision: 0, ...NOTHING_NOTED }}
@@ -136,35 +136,9 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
           />
           <Lessons takeOff={asNoted} />
           <Complaints takeOff={asNoted} contact={contactOf(selected) ?? null} />
-        </Said>
-      </Columns>
+        </div>
+      </RecordColumns>
       {changing && <TakeOffDialog takeOff={takeOff} onClose={() => setChanging(false)} />}
     </Page>
   )
 }
-
-const Columns = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 5fr) minmax(330px, 3fr);
-  gap: ${({ theme }) => theme.space.m};
-  align-items: start;
-  @media (max-width: 1000px) {
-    grid-template-columns: minmax(0, 1fr);
-  }
-`
-const Said = styled.div`
-  display: grid;
-  gap: ${({ theme }) => theme.space.m};
-  min-width: 0;
-`
-const AsPrinted = styled.div`
-  text-align: right;
-  font-size: ${({ theme }) => theme.size.note};
-  color: ${({ theme }) => theme.color.soft};
-  @media (max-width: 640px) {
-    text-align: left;
-  }
-`
-const Unsaved = styled.span`
-  color: ${({ theme }) => theme.color.wine};
-`

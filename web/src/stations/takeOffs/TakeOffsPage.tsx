@@ -6,9 +6,10 @@ import { useList } from '../../api/useShelf'
 import { ContactMap } from '../../drawings/ContactMap'
 import { day, duration } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
+import { Card, Cards } from '../../ui/Cards'
 import { ListTools } from '../../ui/ListTools'
 import { Page } from '../../ui/Page'
-import { Num, Sheet, SoftLine } from '../../ui/Sheet'
+import { Num, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { usePortion } from '../../ui/usePortion'
 import { recordSentence } from './words'
@@ -66,7 +67,7 @@ function TakeOffCards({ takeOffs }: { takeOffs: readonly StoredTakeOff[] }) {
   const { shown, more } = usePortion(takeOffs)
   return (
     <>
-      <Cards>
+      <Cards $widthPx={360}>
         {shown.map((takeOff) => (
           <TakeOffCard key={takeOff.id} takeOff={takeOff} />
         ))}
@@ -81,7 +82,7 @@ function TakeOffCard({ takeOff }: { takeOff: StoredTakeOff }) {
   const byKey = new Map(notes.map((note) => [note.at, note]))
   const minutes = byKey.get(WHOLE)?.minutes ?? null
   return (
-    <Card as="article">
+    <WithPicture as="article">
       <div>
         <SoftLine>
           {partName}, printed {day(printedOn)}
@@ -96,43 +97,15 @@ function TakeOffCard({ takeOff }: { takeOff: StoredTakeOff }) {
         </SoftLine>
       </div>
       <ContactMap printed={printed} markOf={(key) => byKey.get(key)} />
-    </Card>
+    </WithPicture>
   )
 }
 
-const Cards = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(360px, 1fr));
-  gap: ${({ theme }) => theme.space.m};
-  @media (max-width: 640px) {
-    grid-template-columns: minmax(0, 1fr);
-  }
-`
-const Card = styled(Sheet)`
-  position: relative;
+const WithPicture = styled(Card)`
   display: grid;
   grid-template-columns: minmax(0, 1fr) 128px;
   gap: ${({ theme }) => theme.space.m};
   align-items: center;
-  h2 {
-    font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
-    margin-bottom: ${({ theme }) => theme.space.xs};
-  }
-  h2 a {
-    text-decoration: none;
-  }
-  h2 a::after {
-    content: '';
-    position: absolute;
-    inset: 0;
-    border-radius: ${({ theme }) => theme.radius.m};
-  }
-  &:hover {
-    border-color: ${({ theme }) => theme.color.damson};
-  }
-  p {
-    margin-bottom: ${({ theme }) => theme.space.sm};
-  }
   svg {
     max-height: 128px;
   }

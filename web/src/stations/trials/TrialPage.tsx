@@ -2,12 +2,12 @@ import { knownTrial, knownTrials, type Trial } from '@tender/contract'
 import { samePrint, stepsOf, type KnownTrial, type Readings } from '@tender/core/trial'
 import { useMemo, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
-import styled from 'styled-components'
 import { useList, useOne, useRemove } from '../../api/useShelf'
 import { counted, day, mm, percent, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Toggle } from '../../ui/Fields'
 import { Page } from '../../ui/Page'
+import { Circumstances, RecordColumns, Unsaved } from '../../ui/RecordColumns'
 import { Num, SoftLine } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { useAddressState } from '../../ui/useAddressState'
@@ -46,13 +46,13 @@ function Reading({ trial }: { trial: Trial }) {
       title={trial.name}
       actions={
         <>
-          <Conditions>
+          <Circumstances>
             <Num>{mm(trial.layerHeightMm)}</Num> layers, <Num>{mm(trial.nozzleMm)}</Num> nozzle on{' '}
             {trial.printerName}
             <br />
             <Num>{three(trial.speedMmS)} mm/s</Num>, fan <Num>{percent(trial.fanPercent / 100)}</Num>, spool{' '}
             {trial.damp ? 'damp' : 'dry'}
-          </Conditions>
+          </Circumstances>
           <ReadingsMenu trial={trial} known={own} onRead={read} />
           <Button onPress={() => setChanging(true)}>Change</Button>
           <Button
@@ -79,7 +79,7 @@ function Reading({ trial }: { trial: Trial }) {
         )}
       </p>
       <AsideReadings coupon={coupon} names={names} aside={aside} onPut={putMine} onDrop={drop} />
-      <Columns>
+      <RecordColumns>
         <CouponInput
           trialId={trial.id}
           coupon={coupon}
@@ -91,7 +91,7 @@ function Reading({ trial }: { trial: Trial }) {
           onSelect={(step) => setAddress({ step })}
           onRead={read}
         />
-        <Said>
+        <div>
           <Answer trial={trial} known={known} names={names} />
           {others.length > 0 && (
             <div>
@@ -110,8 +110,8 @@ function Reading({ trial }: { trial: Trial }) {
               </SoftLine>
             </div>
           )}
-        </Said>
-      </Columns>
+        </div>
+      </RecordColumns>
       {changing && <TrialDialog trial={trial} onClose={() => setChanging(false)} />}
     </Page>
   )
@@ -152,29 +152,3 @@ function useOtherPrints(own: KnownTrial): readonly KnownTrial[] {
 
 const pooled = (trials: readonly KnownTrial[]): Readings =>
   ({ kind: trials[0].kind, readings: trials.flatMap((trial) => trial.readings as never[]) }) as Readings
-
-const Columns = styled.div`
-  display: grid;
-  grid-template-columns: minmax(0, 2fr) minmax(320px, 1fr);
-  gap: ${({ theme }) => theme.space.m};
-  align-items: start;
-  @media (max-width: 1000px) {
-    grid-template-columns: minmax(0, 1fr);
-  }
-`
-const Said = styled.div`
-  display: grid;
-  gap: ${({ theme }) => theme.space.m};
-  min-width: 0;
-`
-const Conditions = styled.div`
-  text-align: right;
-  font-size: ${({ theme }) => theme.size.note};
-  color: ${({ theme }) => theme.color.soft};
-  @media (max-width: 640px) {
-    text-align: left;
-  }
-`
-const Unsaved = styled.span`
-  color: ${({ theme }) => theme.color.wine};
-`

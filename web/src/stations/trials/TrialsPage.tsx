@@ -2,13 +2,13 @@ import { knownTrial, type Trial } from '@tender/contract'
 import { stepsOf } from '@tender/core/trial'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
 import { day } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
+import { Card, Cards } from '../../ui/Cards'
 import { ListTools } from '../../ui/ListTools'
 import { Page } from '../../ui/Page'
-import { Num, Sheet, SoftLine } from '../../ui/Sheet'
+import { Num, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { GradeStrip } from './GradeStrip'
 import { NextPrints } from './NextPrints'
@@ -114,31 +114,3 @@ function TrialCard({ trial }: { trial: Trial }) {
     </Card>
   )
 }
-
-const Cards = styled.div`
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
-  gap: ${({ theme }) => theme.space.m};
-`
-const Card = styled(Sheet)`
-  position: relative;
-  h2 {
-    font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
-    margin-bottom: ${({ theme }) => theme.space.xs};
-  }
-  h2 a {
-    text-decoration: none;
-  }
-  h2 a::after {
-    content: '';
-    position: absolute;
-    inset: 0;
-    border-radius: ${({ theme }) => theme.radius.m};
-  }
-  &:hover {
-    border-color: ${({ theme }) => theme.color.damson};
-  }
-  p {
-    margin-bottom: ${({ theme }) => theme.space.sm};
-  }
-`
