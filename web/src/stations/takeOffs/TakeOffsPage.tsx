@@ -52,7 +52,7 @@ export function TakeOffsPage() {
             >
               {search
                 ? 'No take-off is called that.'
-                : 'No print taken off yet. When a plan has been printed, open it and press “It is printed”: its contacts are then read here one by one.'}
+                : 'No print taken off yet. When a plan has been printed, open it and choose “It is printed” under “Take to printer”: its contacts are then read here one by one.'}
             </Empty>
           ) : (
             <TakeOffCards takeOffs={items.toSorted(ORDERS[order])} />
