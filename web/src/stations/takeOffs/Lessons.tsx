@@ -16,10 +16,14 @@ export function Lessons({ takeOff }: { takeOff: StoredTakeOff }) {
   const known = useKnownTrials()
   const save = useSave('takeOffs')
   const own = takeOffOf(takeOff)
+  // A print may be in a filament that is not on the bench, or no more.
+  const printedIn = Object.fromEntries(takeOff.document.filaments.map(({ id, family }) => [id, family]))
   const lessons = useFit(
     ['lessons', takeOff.id, takeOff.notes, takeOff.lessonsLeftOut, known?.version],
     async (api) =>
-      known ? api.lessons(own, known.trials, known.takeOffs, known.families, known.book) : null,
+      known
+        ? api.lessons(own, known.trials, known.takeOffs, { ...printedIn, ...known.families }, known.book)
+        : null,
   )
   const heed = (kind: LessonKind, heeded: boolean) =>
     save.mutate({

@@ -18,7 +18,7 @@ const aNote = (at: string, changes: Partial<StoredNote> = {}): StoredNote => ({
 })
 
 /** A server with one print on it; `stale` refuses what is said of the first contact. */
-function aBench(notes: StoredNote[] = [], stale = false) {
+function aBench(notes: StoredNote[] = [], stale = false, onBench = true) {
   // Its filament is one of the bench.
   const takeOff: ReturnType<typeof aTakeOff> = JSON.parse(
     JSON.stringify(aTakeOff({ notes })).replaceAll('"Part PLA"', `"${idOf(1)}"`),
@@ -40,7 +40,7 @@ function aBench(notes: StoredNote[] = [], stale = false) {
     if (method === 'PUT') return { body: { ...takeOff, ...(body as object), revision: 2 } }
     if (path === `/take-offs/${takeOff.id}`) return { body: takeOff }
     if (path === '/take-offs') return list([takeOff])
-    if (path === '/filaments') return list([aFilament(1, 'Part PLA')])
+    if (path === '/filaments') return list(onBench ? [aFilament(1, 'Part PLA')] : [])
     return path === '/families' ? { body: { families: [], clings: [] } } : list([])
   })
   const view = (
@@ -99,6 +99,12 @@ test('lessons are told with what they moved, and one that is left out is saved a
     lessonsLeftOut: ['minutes'],
     document: takeOff.document,
   })
+})
+
+test('a print in a filament that is not on the bench teaches as well', async () => {
+  aBench([aNote('c1', { release: 5 })], false, false)
+  const lessons = await screen.findByRole('region', { name: 'What it teaches' })
+  await waitFor(() => expect(lessons.textContent).toContain('Gap of'), { timeout: 20_000 })
 })
 
 test('a record in a sentence, changes in words, names that are free, and marks inside their contact', () => {
