@@ -1,5 +1,5 @@
 import { closeSync, openSync, rmSync, writeSync } from 'node:fs'
-import { planPrint } from '@tender/core/plan'
+import { plainPrint, planPrint } from '@tender/core/plan'
 import { TenderError } from '@tender/core'
 import type { Printer } from '@tender/core/bench'
 import {
@@ -46,13 +46,14 @@ async function print(file: string, options: Options): Promise<void> {
     tell(`${stage}: ${Math.round(100 * share)} %`),
   )
   const { printer } = document
-  const own = planPrint(document, result.groups, result.geometry)
-  const { print: job, places } = await withVariants(
-    { name: document.name, print: own },
-    file,
-    options,
-    printer,
-  )
+  const { print: job, places } = options.beside?.length
+    ? await withVariants(
+        { name: document.name, print: plainPrint(document, result.groups, result.geometry) },
+        file,
+        options,
+        printer,
+      )
+    : { print: planPrint(document, result.groups, result.geometry), places: [] }
   const measure = measurePrint(job, printer, createPathMeasurer())
   // Made before anything is laid out, so that a folder that is not there is told at once.
   writeOutput(options.out, '')
@@ -81,6 +82,13 @@ async function print(file: string, options: Options): Promise<void> {
     swaps: measure.swaps,
     timeS: round(measure.timeS),
     filaments,
+    tower: job.tower
+      ? {
+          atMm: job.tower.atMm.map((mm, axis) => round(mm + job.zeroMm[axis])),
+          sideMm: job.tower.sideMm,
+          topMm: round(job.tower.topMm),
+        }
+      : null,
     ...(places.length > 0 && {
       variants: places.map(({ name, dots, atMm, sizeMm }) => ({
         name,
@@ -92,12 +100,12 @@ async function print(file: string, options: Options): Promise<void> {
     warnings: [
       ...opened.notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })),
       ...result.summary.warnings.map(({ code, severity, message }) => ({ code, severity, message })),
-      ...(leavesPurge(job, measure, printer)
+      ...(leavesPurge(measure, printer)
         ? [
             {
               code: 'NOT_PURGED',
               severity: 'warning',
-              message: `The plan counts ${document.decisions.purgeMm3} mm³ of purging at each of ${counted(measure.swaps, 'swap')}, and the swap block of ${printer.name} does not purge: let it push out {purgeLength} mm of filament where the printer may.`,
+              message: `The plan purges at ${counted(measure.swaps, 'swap')}, and the swap block of ${printer.name} does not purge: let it push out {purgeLength} mm of filament where the printer may, or purge into a tower.`,
             },
           ]
         : []),
@@ -117,14 +125,13 @@ async function print(file: string, options: Options): Promise<void> {
   )
 }
 
-/** The print itself, or with variants beside it. @throws TenderError VALUE_OUT_OF_RANGE, and as plannedPart and bedPrint do */
+/** A print with variants beside it. @throws TenderError VALUE_OUT_OF_RANGE, and as plannedPart and bedPrint do */
 async function withVariants(
   first: { readonly name: string; readonly print: Print },
   file: string,
   { beside = [], scale }: Options,
   printer: Printer,
 ): Promise<{ readonly print: Print; readonly places: readonly BedPlace[] }> {
-  if (beside.length === 0) return { print: first.print, places: [] }
   const others: (typeof first)[] = []
   for (const plan of beside) {
     const { document, result } = await plannedPart(file, { plan, scale })
@@ -133,7 +140,7 @@ async function withVariants(
         'VALUE_OUT_OF_RANGE',
         `${document.name} is for ${document.printer.name}, ${first.name} for ${printer.name}: one bed has one printer.`,
       )
-    others.push({ name: document.name, print: planPrint(document, result.groups, result.geometry) })
+    others.push({ name: document.name, print: plainPrint(document, result.groups, result.geometry) })
   }
   return bedPrint([first, ...others], printer)
 }

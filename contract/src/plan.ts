@@ -12,6 +12,8 @@ import { Id, Name, Stored } from './stored'
 const ranged = (key: keyof typeof DECISION_RANGES) =>
   z.number().min(DECISION_RANGES[key][0]).max(DECISION_RANGES[key][1])
 
+const millimetres = z.number().min(-1e5).max(1e5)
+
 /** Decisions of holding: an exception may make each differently. */
 const HoldingFields = z.strictObject({
   supports: z.boolean(),
@@ -54,6 +56,11 @@ export const DecisionFields = z.strictObject({
   footingLines: ranged('footingLines').int(),
   brimLines: ranged('brimLines').int(),
   purgeMm3: ranged('purgeMm3'),
+  purgeAwayMm3: ranged('purgeAwayMm3'),
+  // Plans from before there were towers leave it to the printer.
+  purgeWhere: z.enum(['printer', 'tower']).default('printer'),
+  purgeInto: z.enum(['nothing', 'stands', 'fill']).default('nothing'),
+  towerAtMm: z.tuple([millimetres, millimetres]).nullable().default(null),
   fanPercent: ranged('fanPercent').default(DEFAULT_DECISIONS.fanPercent),
   // Plans from before stands could branch are straight.
   standKind: z.enum(STAND_KINDS).default('straight'),
@@ -73,6 +80,12 @@ const EvidenceFields = z.strictObject({
   tender: z
     .strictObject({ gapsMm: z.array(z.number()).max(2000), chance: z.array(z.number()).max(2000) })
     .optional(),
+  leftovers: z
+    .array(
+      z.strictObject({ from: Identity, to: Identity, deadMm3: z.number(), decayMm3: z.number().positive() }),
+    )
+    .max(20)
+    .optional(),
   pull: z
     .strictObject({ gapsMm: z.array(z.number()).max(2000), nPerMm2: z.array(z.number()).max(2000) })
     .optional(),
@@ -80,7 +93,6 @@ const EvidenceFields = z.strictObject({
 
 export const EvidenceOfPlan = z.partialRecord(z.enum(SPOKEN_FOR), EvidenceFields)
 
-const millimetres = z.number().min(-1e5).max(1e5)
 const place = z.tuple([millimetres, millimetres, millimetres])
 
 export const ExceptionList = z

@@ -61,6 +61,19 @@ export function summaryJson(summary: PlanSummary) {
     })),
     swaps: summary.swaps,
     swapLayers: summary.swapLayers,
+    purges: {
+      laidAnywayMm3: round(summary.purges.laidAnywayMm3, 2),
+      towerMm3: round(summary.purges.towerMm3, 2),
+      chuteMm3: round(summary.purges.chuteMm3, 2),
+      /** As the part lies, its side and its height. */
+      tower: summary.purges.tower && {
+        atMm: summary.purges.tower.atMm.map((at) => round(at)),
+        sideMm: summary.purges.tower.sideMm,
+        topMm: round(summary.purges.tower.topMm),
+      },
+      /** Heights at which the part begins with more of another filament than it can bear. */
+      leftovers: summary.purges.leftovers.map(({ zMm, share }) => ({ zMm: round(zMm), share: round(share) })),
+    },
     roles: Object.fromEntries(
       Object.entries(estimate.roles).map(([role, { mm3, g }]) => [role, { mm3: round(mm3, 2), g: round(g) }]),
     ),

@@ -1,4 +1,5 @@
 import type { StandLines, InterfaceLines } from '../path'
+import type { PurgePlan } from '../print'
 import type { StackMode } from '../stack'
 import type { StandKind } from '../stand'
 
@@ -51,7 +52,15 @@ export type Decisions = Holding & {
   readonly footingLines: number
   /** Lines around the part itself on the bed. */
   readonly brimLines: number
+  /** At a swap to the part's filament. */
   readonly purgeMm3: number
+  /** At a swap to any other. */
+  readonly purgeAwayMm3: number
+  readonly purgeWhere: PurgePlan['where']
+  /** What is laid anyway and takes leftovers first. */
+  readonly purgeInto: PurgePlan['into']
+  /** Middle of the prime tower as the part lies; null where there is room. */
+  readonly towerAtMm: readonly [number, number] | null
   /** Cooling while the part is printed. */
   readonly fanPercent: number
 }
@@ -81,6 +90,7 @@ export const DECISION_RANGES = {
   footingLines: [0, 30, 1],
   brimLines: [0, 60, 1],
   purgeMm3: [0, 3000, 10],
+  purgeAwayMm3: [0, 3000, 10],
   fanPercent: [0, 100, 5],
 } as const satisfies Partial<Record<keyof Decisions, readonly [number, number, number]>>
 
@@ -123,5 +133,9 @@ export const defaultDecisions = (filament: string): Decisions => ({
   footingLines: 2,
   brimLines: 0,
   purgeMm3: 15,
+  purgeAwayMm3: 15,
+  purgeWhere: 'printer',
+  purgeInto: 'nothing',
+  towerAtMm: null,
   fanPercent: 100,
 })

@@ -12,6 +12,7 @@ import {
 import { UPRIGHT, type Pose } from '../mesh'
 import type { Zone } from '../overhang'
 import { defaultDecisions, type Decisions } from './decisions'
+import { purgesItself } from '../print'
 import type { PlanEvidence } from './evidence'
 import type { Exception, Post } from './exceptions'
 import type { Learnt } from './learnt'
@@ -46,6 +47,9 @@ export type PlanDocument = {
 /** Purge per swap that a printer starts from: a shared nozzle must be flushed, a nozzle of its own only primed. */
 export const startingPurgeMm3 = (printer: Printer): number => (sharesNozzle(printer) ? 200 : 15)
 
+/** Whether a printer's one nozzle must be flushed and its swap block does not do it: then lines beside the part have to. */
+const leavesPurging = (printer: Printer): boolean => sharesNozzle(printer) && !purgesItself(printer)
+
 export type NewDocument = Partial<
   Pick<PlanDocument, 'name' | 'pose' | 'zones' | 'bodies' | 'exceptions' | 'posts' | 'evidence'>
 > & {
@@ -69,6 +73,8 @@ export function newDocument(given: NewDocument = {}): PlanDocument {
     ...defaultDecisions(first),
     interfaceFilament: filaments[1]?.id ?? first,
     purgeMm3: startingPurgeMm3(printer),
+    purgeAwayMm3: given.decisions?.purgeMm3 ?? startingPurgeMm3(printer),
+    purgeWhere: leavesPurging(printer) ? 'tower' : 'printer',
     ...given.decisions,
   }
   return {

@@ -13,6 +13,7 @@ import { aFilament, aPlan, aPrint, fanUpTo, closeTo, named } from '../testing'
 import {
   DEFAULT_PLAN,
   followEvidence,
+  leftoverShare,
   newerEvidence,
   startFromEvidence,
   suggest,
@@ -184,11 +185,17 @@ describe('where a value comes from', () => {
       },
       readings: [...strips(30, 25, slow === 'AB' ? 'BA' : 'AB'), ...strips(50, 60, slow)],
     })
-    const pair = aPlan(
-      { interfaceFilament: 'Moss PETG' },
-      { filaments: [aFilament(), moss], printer: { ...DEFAULT_PLAN.printer, feed: 'changer' } },
-    )
-    const one = said(pair, [ladderOf('Chalk PLA', 'Moss PETG', 'BA')]).purgeMm3
+    const printedIn = (colour: string) =>
+      aPlan(
+        { interfaceFilament: 'Moss PETG' },
+        {
+          filaments: [{ ...aFilament(), colour }, { ...moss, colour: '#3a4a2a' }],
+          printer: { ...DEFAULT_PLAN.printer, feed: 'changer' },
+        },
+      )
+    const pair = printedIn('#3a3a3a')
+    const ladder = ladderOf('Chalk PLA', 'Moss PETG', 'BA')
+    const one = said(pair, [ladder]).purgeMm3
     const turned = said(pair, [ladderOf('Moss PETG', 'Chalk PLA', 'AB')]).purgeMm3
     expect(one).toMatchObject({
       source: 'measured',
@@ -199,6 +206,19 @@ describe('where a value comes from', () => {
     expect(one.value).toBeGreaterThan(220)
     expect(one.value).toBeLessThan(300)
     expect(turned.value).toBe(one.value)
+    // A light face after a dark filament bears a fifth of that: 50 + 60 ln(100) = 326.
+    const light = said(printedIn('#f4f1ea'), [ladder]).purgeMm3
+    expect(light.sentence).toMatch(/for a light face/)
+    expect(light.value).toBeGreaterThan(320)
+    // The other way round 30 + 25 ln(20) = 105 make an interface that lets go.
+    const away = said(pair, [ladder]).purgeAwayMm3
+    expect(away.value).toBeGreaterThan(95)
+    expect(away.value).toBeLessThan(150)
+    // What is left over follows r(V) = exp(-(V - Vd) / Vm).
+    const left = leftoverShare(one, 'Moss PETG', 'Chalk PLA', 170)!
+    expect(left).toBeGreaterThan(0.6 * Math.exp(-(170 - 50) / 60))
+    expect(left).toBeLessThan(1.6 * Math.exp(-(170 - 50) / 60))
+    expect(leftoverShare(one, 'Chalk PLA', 'Moss PETG', 170)).toBeNull()
     expect(said(pair, []).purgeMm3).toMatchObject({ source: 'guess', value: 200 })
     expect(said(aPlan(), [ladderOf('Chalk PLA', 'Moss PETG', 'AB')]).purgeMm3).toMatchObject({
       source: 'guess',

@@ -17,9 +17,23 @@ export type Evidence = {
   readonly tender?: { readonly gapsMm: readonly number[]; readonly chance: readonly number[] }
   /** Pull over the gap, per area that lines cover, for the upper gap only, when pulls were measured. */
   readonly pull?: { readonly gapsMm: readonly number[]; readonly nPerMm2: readonly number[] }
+  /** What is left of one filament in the next, for purges only: r(V) = exp(-(V - dead) / decay). */
+  readonly leftovers?: readonly {
+    readonly from: string
+    readonly to: string
+    readonly deadMm3: number
+    readonly decayMm3: number
+  }[]
 }
 
 /** Values that trials can speak for. */
-export const SPOKEN_FOR = ['freeAngleDeg', 'freeSpanMm', 'supportSpanMm', 'upperGapMm', 'purgeMm3'] as const
+export const SPOKEN_FOR = [
+  'freeAngleDeg',
+  'freeSpanMm',
+  'supportSpanMm',
+  'upperGapMm',
+  'purgeMm3',
+  'purgeAwayMm3',
+] as const
 export type SpokenFor = (typeof SPOKEN_FOR)[number]
 export type PlanEvidence = { readonly [D in SpokenFor]?: Evidence }

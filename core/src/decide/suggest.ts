@@ -5,6 +5,7 @@ import {
   fanFitOf,
   gapSentence,
   hedged,
+  PURGE_PURPOSES,
   pullAt,
   purgeFitOf,
   spanFitOf,
@@ -12,6 +13,8 @@ import {
   whatIsMissing,
   type KnownTrial,
   type PullFit,
+  type PurgePurpose,
+  type SwapFit,
 } from '../trial'
 import { angleOfShare, lineAt } from '../units'
 import type { Decisions } from './decisions'
@@ -33,7 +36,8 @@ export function suggest(input: SuggestInput): Readonly<Record<SpokenFor, Evidenc
     freeSpanMm: suggestFreeSpan(input),
     supportSpanMm: suggestSupportSpan(input),
     upperGapMm: suggestUpperGap(input),
-    purgeMm3: suggestPurge(input),
+    purgeMm3: suggestPurge(input, (to) => to === input.decisions.partFilament),
+    purgeAwayMm3: suggestPurge(input, (to) => to !== input.decisions.partFilament),
   }
 }
 
@@ -60,7 +64,7 @@ function saidBy(
   trials: readonly KnownTrial[],
   input: SuggestInput,
   speedMmS: number | null,
-  said: Pick<Evidence, 'value' | 'low' | 'high' | 'sentence' | 'tender' | 'pull'>,
+  said: Pick<Evidence, 'value' | 'low' | 'high' | 'sentence' | 'tender' | 'pull' | 'leftovers'>,
 ): Evidence {
   const transferred = trials.some(
     ({ conditions }) => Math.abs(conditions.layerHeightMm - input.decisions.layerHeightMm) > 1e-6,
@@ -239,46 +243,120 @@ export function pullFromEvidence(
   return lineAt(evidence.pull.gapsMm, evidence.pull.nPerMm2, gapMm) * coveredMm2
 }
 
-/** How much to purge at a swap: enough for the part's strength, whichever way the worse of the two swaps goes. */
-function suggestPurge(input: SuggestInput): Evidence {
-  const { trials, decisions, printer } = input
+/** A swap that a plan makes, with what its purge ladders say. */
+type PurgeWay = {
+  readonly from: string
+  readonly to: string
+  readonly ladders: readonly KnownTrial[]
+  readonly fit: SwapFit
+  readonly purpose: PurgePurpose
+}
+
+/** What follows a swap in words. */
+const PURPOSE_WORDS: Readonly<Record<PurgePurpose, string>> = {
+  light: 'for a light face',
+  strength: 'for plastic that has to hold together',
+  throwAway: 'for stands, which are thrown away',
+}
+
+/** How much to purge at swaps to some filaments: enough for the swap that leaves most behind. */
+function suggestPurge(input: SuggestInput, isTo: (filament: string) => boolean): Evidence {
+  const { decisions, printer, filaments } = input
   const start = startingPurgeMm3(printer)
   if (!sharesNozzle(printer))
     return guess(start, null, null, 'Each filament has a nozzle of its own: a swap only primes it.')
-  const pair = [decisions.partFilament, decisions.interfaceFilament]
-  const ladders = trialsOf(trials, 'purge').filter(
-    ({ conditions: { partFilament, supportFilament } }) =>
-      pair.includes(partFilament.id) &&
-      pair.includes(supportFilament.id) &&
-      partFilament.id !== supportFilament.id,
-  )
-  if (ladders.length === 0)
+  const used = [...new Set([decisions.partFilament, decisions.interfaceFilament, decisions.standFilament])]
+  const ways = used
+    .filter(isTo)
+    .flatMap((to) => used.filter((from) => from !== to).map((from) => purgeWay(input, from, to)))
+    .filter((way) => way !== null)
+  if (ways.length === 0)
     return guess(
       start,
       null,
       null,
-      'No purge ladder of these two has been read, so this is a starting guess.',
+      'Nobody has read a purge ladder of these two this way round, so this is a starting guess.',
     )
-  const { swaps } = purgeFitOf(ladders, pair[0])
-  const worst = swaps.reduce((a, b) =>
-    b.volumeMm3.strength.cautious > a.volumeMm3.strength.cautious ? b : a,
-  )
-  const need = worst.volumeMm3.strength
-  const names = pair.map((id) => filamentOf(input.filaments, id).name)
-  const [from, to] = worst.swap === 'AB' ? names : [names[1], names[0]]
+  const needOf = ({ fit, purpose }: PurgeWay) => fit.volumeMm3[purpose]
+  const worst = ways.reduce((a, b) => (needOf(b).cautious > needOf(a).cautious ? b : a))
+  const need = needOf(worst)
+  const [from, to] = [worst.from, worst.to].map((id) => filamentOf(filaments, id).name)
+  const ladders = [...new Set(ways.flatMap((way) => way.ladders))]
   return {
     ...saidBy(ladders, input, null, {
       value: Math.min(3000, Math.ceil(need.cautious / 10) * 10),
       low: need.low,
       high: need.high,
+      leftovers: ways.map(leftoversOf),
       sentence: hedged(
-        `From ${from} to ${to} leaves most behind: about ${Math.round(need.median)} mm³ do for a strong part, and ${Math.round(need.cautious)} nine times in ten.`,
-        whatIsMissing({ kind: 'purge', readings: ladders.flatMap(({ readings }) => readings) }),
+        `From ${from} to ${to}, about ${Math.round(need.median)} mm³ do ${PURPOSE_WORDS[worst.purpose]}, and ${Math.round(need.cautious)} nine times in ten.`,
+        whatIsMissing({
+          kind: 'purge',
+          readings: trialsOf(ladders, 'purge').flatMap(({ readings }) => readings),
+        }),
       ),
     }),
     // What a nozzle leaves behind does not hang on the layer it was read at.
     source: 'measured',
   }
+}
+
+function purgeWay(input: SuggestInput, from: string, to: string): PurgeWay | null {
+  const ladders = trialsOf(input.trials, 'purge').filter(
+    ({ conditions: { partFilament, supportFilament } }) =>
+      [partFilament.id, supportFilament.id].toSorted().join() === [from, to].toSorted().join(),
+  )
+  const fit = ladders.length > 0 && purgeFitOf(ladders, from).swaps.find(({ swap }) => swap === 'AB')
+  return fit ? { from, to, ladders, fit, purpose: purposeOf(input, from, to) } : null
+}
+
+/** What of the old filament may still come along: hardly any in a light part after a dark one, little in what has to hold or let go, much in stands. */
+function purposeOf(
+  { decisions, filaments }: Pick<SuggestInput, 'decisions' | 'filaments'>,
+  from: string,
+  to: string,
+): PurgePurpose {
+  if (to === decisions.partFilament) {
+    const [dark, light] = [from, to].map((id) => lightness(filamentOf(filaments, id).colour))
+    return light > LIGHT && dark < light - MUCH_DARKER ? 'light' : 'strength'
+  }
+  return to === decisions.interfaceFilament ? 'strength' : 'throwAway'
+}
+
+/** From this lightness on a face shows what is left of a filament that is so much darker. */
+const LIGHT = 0.7
+const MUCH_DARKER = 0.3
+
+/** 0 black to 1 white. Source: luma of Rec. 709, without its curve. */
+function lightness(colour: string): number {
+  const [r, g, b] = [1, 3, 5].map((at) => parseInt(colour.slice(at, at + 2), 16) / 255)
+  const light = 0.2126 * r + 0.7152 * g + 0.0722 * b
+  return Number.isFinite(light) ? light : 0
+}
+
+/** Dead and decay volume of r(V) = exp(-(V - Vd) / Vm), from the medians at two shares. */
+function leftoversOf({ from, to, fit: { volumeMm3 } }: PurgeWay) {
+  const [strong, light] = [volumeMm3.strength.median, volumeMm3.light.median]
+  const decayMm3 = (light - strong) / Math.log(PURGE_PURPOSES.strength / PURGE_PURPOSES.light)
+  return { from, to, deadMm3: strong + decayMm3 * Math.log(PURGE_PURPOSES.strength), decayMm3 }
+}
+
+/** Share of the old filament that what follows a swap can bear. */
+export const leftoverLimit = (
+  input: Pick<SuggestInput, 'decisions' | 'filaments'>,
+  from: string,
+  to: string,
+) => PURGE_PURPOSES[purposeOf(input, from, to)]
+
+/** Share of the old filament that comes along after a volume, by the evidence; null where nobody read this swap. */
+export function leftoverShare(
+  evidence: Evidence | undefined,
+  from: string,
+  to: string,
+  volumeMm3: number,
+): number | null {
+  const way = evidence?.leftovers?.find((one) => one.from === from && one.to === to)
+  return way ? Math.min(1, Math.exp(-(volumeMm3 - way.deadMm3) / Math.max(1e-6, way.decayMm3))) : null
 }
 
 /** Probability that a contact comes off clean at a gap, as the evidence has it; null when there is none. */

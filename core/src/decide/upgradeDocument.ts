@@ -20,7 +20,7 @@ const BEFORE_CHOICE: Plain = {
 }
 
 /**
- * A document of version 1 as one of version 2: filaments and printers, which were named, get an identity. Anything else is given back as
+ * A document of an earlier day as one of today. Of version 1: filaments and printers, which were named, get an identity. Anything else is given back as
  * it is, for whoever checks it.
  * @param identify the identity of a filament or printer that went by a name; without one the name is the identity
  */
@@ -28,7 +28,9 @@ export function upgradeDocument(
   document: unknown,
   identify: (kind: 'filament' | 'printer', name: string) => string | undefined = () => undefined,
 ): unknown {
-  if (!isPlain(document) || document.version !== 1) return document
+  if (!isPlain(document)) return document
+  if (document.version === 2) return withBothPurges(document)
+  if (document.version !== 1) return document
   const idOf = (kind: 'filament' | 'printer', name: unknown) => identify(kind, String(name)) ?? name
   const filaments = Array.isArray(document.filaments)
     ? document.filaments.map((one: unknown) =>
@@ -41,7 +43,7 @@ export function upgradeDocument(
   if (isPlain(decisions))
     for (const role of ['partFilament', 'standFilament', 'interfaceFilament'])
       if (role in decisions) decisions[role] = idOf('filament', decisions[role])
-  return {
+  return withBothPurges({
     exceptions: [],
     posts: [],
     cling: Array.isArray(filaments) ? clingsOf(filaments.filter(isPlain) as unknown as Filament[]) : {},
@@ -52,5 +54,13 @@ export function upgradeDocument(
     printer: isPlain(document.printer)
       ? { id: idOf('printer', document.printer.name), ...document.printer }
       : document.printer,
-  }
+  })
+}
+
+/** Plans from before directions were told apart purged as much either way, wherever the printer let them. */
+function withBothPurges(document: Plain): Plain {
+  const { decisions } = document
+  return isPlain(decisions) && 'purgeMm3' in decisions && !('purgeAwayMm3' in decisions)
+    ? { ...document, decisions: { purgeWhere: 'printer', ...decisions, purgeAwayMm3: decisions.purgeMm3 } }
+    : document
 }

@@ -1,6 +1,6 @@
 export { createPlanner } from './planner'
 export type { Needs, Planner, Progress, StageName } from './planner'
-export { planPrint } from './planPrint'
+export { plainPrint, planPrint } from './planPrint'
 export { supportHeightsText } from './supportHeightsText'
 export type {
   Contact,
@@ -8,6 +8,7 @@ export type {
   PlanGeometry,
   PlanResult,
   PlanSummary,
+  Purges,
   Recut,
   Ribbon,
 } from './planResult'

@@ -1,7 +1,16 @@
 import { filamentOf } from '../bench'
 import { holdingUnder, type Holding, type PlanDocument } from '../decide'
-import { boundsOf, isEmptyRegion } from '../polygon'
-import { byHeight, evenFan, orderSweeps, type Print, type Role, type Sweep } from '../print'
+import { isEmptyRegion } from '../polygon'
+import {
+  byHeight,
+  evenFan,
+  inTheMiddle,
+  orderSweeps,
+  settlePurges,
+  type Print,
+  type Role,
+  type Sweep,
+} from '../print'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { HoldingGroup } from './assign'
 import type { PlanGeometry } from './planResult'
@@ -13,8 +22,22 @@ const FIRST: readonly Role[] = ['brim', 'part', 'footing', 'stand', 'interface']
 export const holdingOf = ({ decisions, exceptions }: PlanDocument, { kind, index }: HoldingGroup): Holding =>
   kind === 'exception' ? holdingUnder(decisions, exceptions[index - 1]) : decisions
 
-/** A plan as it is printed: sweep after sweep, heights from the bed upwards, filaments in the order of fewest swaps. */
+/** A plan as it is printed, with what its swaps purge settled, in the middle of the bed. */
 export function planPrint(
+  document: PlanDocument,
+  groups: readonly HoldingGroup[],
+  geometry: Parameters<typeof plainPrint>[2],
+): Print {
+  const { bedMm } = document.printer
+  const print = settlePurges(plainPrint(document, groups, geometry), bedMm)
+  return { ...print, zeroMm: inTheMiddle(print.sweeps, bedMm) }
+}
+
+/**
+ * What a plan lays, by itself: sweep after sweep, heights from the bed upwards, filaments in the order of fewest swaps. Where its purges
+ * go is settled once it is known what else is on the bed.
+ */
+export function plainPrint(
   document: PlanDocument,
   groups: readonly HoldingGroup[],
   {
@@ -24,7 +47,7 @@ export function planPrint(
     supportPaths,
   }: Pick<PlanGeometry, 'layers' | 'passes' | 'partPaths' | 'supportPaths'>,
 ): Print {
-  const { decisions, filaments, printer, name } = document
+  const { decisions, filaments, name } = document
   const holdings = groups.map((group) => holdingOf(document, group))
   const used: string[] = []
   const slotOf = (id: string) => {
@@ -56,27 +79,26 @@ export function planPrint(
   return {
     title: name,
     sweeps: orderSweeps(heights),
-    zeroMm: middleOf(sweeps, printer.bedMm),
+    zeroMm: [0, 0],
     slots,
     tools: slots.map((_, s) => s),
     lineWidthMm: decisions.lineWidthMm,
     speedMmS: null,
     fanPercent: evenFan(decisions.fanPercent),
-    purgeMm3: slots.map((_, from) => slots.map((__, to) => (from === to ? 0 : decisions.purgeMm3))),
+    // What becomes part must be clean; what is thrown away need not be.
+    purgeMm3: slots.map((_, from) =>
+      slots.map(({ id }, to) =>
+        from === to ? 0 : id === decisions.partFilament ? decisions.purgeMm3 : decisions.purgeAwayMm3,
+      ),
+    ),
+    purging: {
+      where: decisions.purgeWhere,
+      // A single wall would show what lies behind it.
+      into: decisions.purgeInto === 'fill' && decisions.walls < 2 ? 'stands' : decisions.purgeInto,
+      towerAtMm: decisions.towerAtMm,
+      firstHeightMm: decisions.firstLayerHeightMm,
+      heightMm: decisions.layerHeightMm,
+    },
     slowsDown: true,
   }
-}
-
-/** Where paths must lie so that all of them together stand in the middle of the bed. */
-function middleOf(sweeps: readonly Sweep[], bedMm: readonly [number, number]): [number, number] {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (const { paths } of sweeps) {
-    if (paths.kinds.length === 0) continue
-    const box = boundsOf(paths.xyMm)
-    minX = Math.min(minX, box.minX)
-    minY = Math.min(minY, box.minY)
-    maxX = Math.max(maxX, box.maxX)
-    maxY = Math.max(maxY, box.maxY)
-  }
-  return maxX < minX ? [0, 0] : [(bedMm[0] - minX - maxX) / 2, (bedMm[1] - minY - maxY) / 2]
 }

@@ -2,6 +2,7 @@ import type { Estimate } from '../estimate'
 import type { Mesh, MeshFacts } from '../mesh'
 import type { Access, Bridge, PatchKind } from '../overhang'
 import type { ToolPaths } from '../path'
+import type { Print, Tower } from '../print'
 import type { Region } from '../polygon'
 import type { Layer } from '../slice'
 import type { Rest, SupportPass, UnheldReason } from '../stand'
@@ -55,8 +56,22 @@ export type Ribbon = {
   readonly partMm3: Float64Array
   readonly standMm3: Float64Array
   readonly interfaceMm3: Float64Array
+  /** Purged at swaps, tower included. */
+  readonly purgeMm3: Float64Array
   readonly swaps: Uint8Array
   readonly timeS: Float64Array
+}
+
+/** What swaps purge and where it goes. */
+export type Purges = {
+  readonly tower: Tower | null
+  readonly towerTrouble: Print['towerTrouble'] | null
+  /** Purged into the tower; its walls and what carries it come on top. */
+  readonly towerMm3: number
+  readonly chuteMm3: number
+  readonly laidAnywayMm3: number
+  /** Swaps after which more of the old filament is in the part than it can bear, by the evidence. */
+  readonly leftovers: readonly { readonly zMm: number; readonly of: string; readonly share: number }[]
 }
 
 /** What becomes of a gap when the bodies are cut again by a program that only knows layers of one thickness. */
@@ -92,6 +107,7 @@ export type PlanSummary = {
   readonly supportHeightsMm: Float64Array
   readonly rests: readonly Rest[]
   readonly recuts: readonly Recut[]
+  readonly purges: Purges
   readonly warnings: readonly PlanWarning[]
 }
 

@@ -1,4 +1,4 @@
-import type { Print, PrintMeasure, Role } from '../print'
+import { levelOf, type Print, type PrintMeasure, type Role } from '../print'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { Ribbon } from './planResult'
 
@@ -6,10 +6,10 @@ const PART: readonly Role[] = ['part', 'brim']
 const STAND: readonly Role[] = ['stand', 'footing']
 
 /** A print height by height: plastic by what it is for, swaps, time. */
-export function ribbonOf({ sweeps }: Print, { mm3, sweepS, swapBefore }: PrintMeasure): Ribbon {
+export function ribbonOf({ sweeps }: Print, { mm3, sweepS, swapBefore, purgedMm3 }: PrintMeasure): Ribbon {
   const starts: number[] = []
-  sweeps.forEach(({ topMm }, i) => {
-    if (i === 0 || Math.abs(topMm - sweeps[i - 1].topMm) >= SAME_HEIGHT_MM) starts.push(i)
+  sweeps.forEach((sweep, i) => {
+    if (i === 0 || Math.abs(levelOf(sweep) - levelOf(sweeps[i - 1])) >= SAME_HEIGHT_MM) starts.push(i)
   })
   const sums = (of: (i: number) => number) =>
     Float64Array.from(starts, (from, h) => {
@@ -19,10 +19,11 @@ export function ribbonOf({ sweeps }: Print, { mm3, sweepS, swapBefore }: PrintMe
     })
   const plastic = (roles: readonly Role[]) => sums((i) => (roles.includes(sweeps[i].role) ? mm3[i] : 0))
   return {
-    zMm: Float64Array.from(starts, (i) => sweeps[i].topMm),
+    zMm: Float64Array.from(starts, (i) => levelOf(sweeps[i])),
     partMm3: plastic(PART),
     standMm3: plastic(STAND),
     interfaceMm3: plastic(['interface']),
+    purgeMm3: sums((i) => purgedMm3[i] + (sweeps[i].role === 'tower' ? mm3[i] : 0)),
     swaps: Uint8Array.from(sums((i) => swapBefore[i])),
     timeS: sums((i) => sweepS[i]),
   }

@@ -11,6 +11,7 @@ import type { HoldingGroup } from './assign'
 import { contactsOf, islandsOf } from './contacts'
 import { planPrint } from './planPrint'
 import type { Contact, PlanGeometry, PlanSummary } from './planResult'
+import { purgesOf } from './purges'
 import { recutsOf } from './recut'
 import { ribbonOf } from './ribbon'
 import { warningsOf } from './warnings'
@@ -39,6 +40,7 @@ export function summarise(made: Made): PlanSummary {
     measured.uses.map(({ role, slot, mm3 }) => ({ role, filament: print.slots[slot].id, mm3 })),
     document.filaments,
   )
+  const purges = purgesOf(print, document)
   const recuts = recutsOf(contacts, slices.layers)
   return {
     part: facts,
@@ -58,7 +60,9 @@ export function summarise(made: Made): PlanSummary {
     supportHeightsMm: heightsOf(supports),
     rests: supports.rests,
     recuts,
+    purges,
     warnings: warningsOf({
+      purges,
       document,
       facts,
       slices,

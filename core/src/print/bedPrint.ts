@@ -1,10 +1,11 @@
 import type { Filament, Printer } from '../bench'
 import { TenderError } from '../errors'
 import { PathWriter, type ToolPaths } from '../path'
-import { boundsOf } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { byHeight, orderSweeps } from './orderSweeps'
 import type { Print, Sweep } from './print'
+import { boxOfSweeps, inTheMiddle } from './purge/placeTower'
+import { settlePurges } from './purge/settlePurges'
 
 /** Where a variant stands on the bed, and how many dots its tag has. */
 export type BedPlace = {
@@ -24,7 +25,7 @@ const TAG_MM = { depth: 6, gap: 3, plateLayers: 3, dotLayers: 2, dot: 2.4, pitch
 
 /**
  * Several prints side by side on one bed, printed together by layer. Each has a tag before it with as many raised dots as its number, in
- * the filament of its part.
+ * the filament of its part. What swaps purge is settled for all of them together.
  * @throws TenderError OFF_THE_BED when they do not fit, VALUE_OUT_OF_RANGE when they cannot be printed in one go
  */
 export function bedPrint(
@@ -38,7 +39,7 @@ export function bedPrint(
     return at < 0 ? slots.push(filament) - 1 : at
   }
   const tagged = variants.map(({ name, print }, n) => {
-    const box = boxOf(print.sweeps)
+    const box = boxOfSweeps(print.sweeps)
     return { name, print, box, tag: tagOf(print, n + 1, [box.minX, box.minY]) }
   })
   const sizes = tagged.map(({ box, tag }): [number, number] => [
@@ -62,22 +63,28 @@ export function bedPrint(
     group.toSorted((a, b) => number.get(a.piece!)! - number.get(b.piece!)!),
   )
   const [first] = variants
-  const print: Print = {
-    ...first.print,
-    title: variants.map(({ name }) => name).join(', '),
-    sweeps: orderSweeps(heights),
-    zeroMm: [0, 0],
-    slots,
-    tools: slots.map((_, s) => s),
-    purgeMm3: slots.map((from) => slots.map((to) => (from === to ? 0 : purgeOf(variants, from, to)))),
-  }
+  const purging = first.print.purging && { ...first.print.purging, towerAtMm: null }
+  const together = settlePurges(
+    {
+      ...first.print,
+      title: variants.map(({ name }) => name).join(', '),
+      sweeps: orderSweeps(heights),
+      zeroMm: [0, 0],
+      slots,
+      tools: slots.map((_, s) => s),
+      purgeMm3: slots.map((from) => slots.map((to) => (from === to ? 0 : purgeOf(variants, from, to)))),
+      ...(purging && { purging }),
+    },
+    printer.bedMm,
+  )
+  const zeroMm = together.tower ? inTheMiddle(together.sweeps, printer.bedMm) : ([0, 0] as const)
   const places = variants.map(({ name }, n) => ({
     name,
     dots: n + 1,
-    atMm: corners[n],
+    atMm: [corners[n][0] + zeroMm[0], corners[n][1] + zeroMm[1]] as const,
     sizeMm: sizes[n],
   }))
-  return { print, places }
+  return { print: { ...together, zeroMm }, places }
 }
 
 function mustGoTogether(variants: readonly { readonly name: string; readonly print: Print }[]): void {
@@ -95,19 +102,6 @@ function mustGoTogether(variants: readonly { readonly name: string; readonly pri
     if (JSON.stringify(print.fanPercent) !== JSON.stringify(first.fanPercent))
       throw cannot(`${name} and ${variants[0].name} are cooled differently: one print has one cooling.`)
   }
-}
-
-function boxOf(sweeps: readonly Sweep[]) {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (const { paths } of sweeps) {
-    if (paths.kinds.length === 0) continue
-    const box = boundsOf(paths.xyMm)
-    minX = Math.min(minX, box.minX)
-    minY = Math.min(minY, box.minY)
-    maxX = Math.max(maxX, box.maxX)
-    maxY = Math.max(maxY, box.maxY)
-  }
-  return { minX, minY, maxX, maxY }
 }
 
 /** Rows from front to back, each as deep as its deepest; all of it in the middle of the bed. */

@@ -4,7 +4,7 @@ import { motionOf } from './motion'
 import { CLEAR_MM, isLifted, liftTimeS, retractTimeS } from './moveRules'
 import { straightTime } from './moveTime'
 import type { createPathMeasurer } from './pathMeasurer'
-import type { Print, Sweep } from './print'
+import { chuteBefore, levelOf, type Print, type Sweep } from './print'
 import type { Role } from './roles'
 
 /** Plastic laid down for one role in one filament. */
@@ -19,6 +19,8 @@ export type PrintMeasure = {
   readonly waysS: Float64Array
   /** 1 where the filament is swapped before the sweep. */
   readonly swapBefore: Uint8Array
+  /** Pushed out by the printer at the swap before the sweep. */
+  readonly purgedMm3: Float64Array
   readonly swaps: number
   readonly uses: readonly RoleUse[]
   readonly swapTimeS: number
@@ -40,6 +42,7 @@ export function measurePrint(
   const sweepS = new Float64Array(sweeps.length)
   const waysS = new Float64Array(sweeps.length)
   const swapBefore = new Uint8Array(sweeps.length)
+  const purgedMm3 = new Float64Array(sweeps.length)
   const uses = new Map<string, { role: Role; slot: number; mm3: number }>()
   const use = (role: Role, slot: number, amount: number) => {
     const key = `${role} ${slot}`
@@ -57,9 +60,10 @@ export function measurePrint(
   sweeps.forEach((sweep, i) => {
     const { paths, bottomMm, topMm } = sweep
     if (slot >= 0 && sweep.slot !== slot) {
-      const purged = print.purgeMm3[slot]?.[sweep.slot] ?? 0
+      const purged = chuteBefore(print, i, slot)
       swaps++
       swapBefore[i] = 1
+      purgedMm3[i] = purged
       swapTimeS += printer.swapS + purged / printer.purgeMm3S
       if (purged > 0) use('purge', sweep.slot, purged)
       at = null
@@ -77,7 +81,7 @@ export function measurePrint(
     }
     heightS += sweepS[i]
     const next = sweeps[i + 1]
-    if (next && Math.abs(next.topMm - topMm) < SAME_HEIGHT_MM) return
+    if (next && Math.abs(levelOf(next) - levelOf(sweep)) < SAME_HEIGHT_MM) return
     if (print.slowsDown && heightS < printer.minLayerS) sweepS[i] += printer.minLayerS - heightS
     heightS = 0
   })
@@ -87,6 +91,7 @@ export function measurePrint(
     sweepS,
     waysS,
     swapBefore,
+    purgedMm3,
     swaps,
     uses: [...uses.values()],
     swapTimeS,

@@ -1,5 +1,6 @@
 import type { Filament } from '../bench'
 import type { ToolPaths } from '../path'
+import type { Tower } from './purge/tower'
 import { ROLES, type Role } from './roles'
 
 /** Lines printed in one go at one height. */
@@ -12,6 +13,34 @@ export type Sweep = {
   readonly paths: ToolPaths
   /** What it belongs to, where a print holds several things: a step of a coupon, a variant. */
   readonly piece: string | null
+  /** Height in whose course it is laid, where that is not its own top: a tower is laid in heights of its own. */
+  readonly levelMm?: number
+  /** What the printer's swap block pushes out before it, where that is not what its print says of the swap. */
+  readonly chuteMm3?: number
+}
+
+/** What is purged at one swap, and where it goes. */
+export type Purged = {
+  readonly zMm: number
+  readonly from: number
+  readonly to: number
+  readonly wantedMm3: number
+  /** In stands and fill that are printed anyway. */
+  readonly laidAnywayMm3: number
+  readonly towerMm3: number
+  /** Pushed out by the printer's own block. */
+  readonly chuteMm3: number
+}
+
+/** Where a print may push out what it purges. */
+export type PurgePlan = {
+  readonly where: 'printer' | 'tower'
+  /** What is laid anyway and may carry leftovers: nothing, stands, or stands and the fill inside of walls. */
+  readonly into: 'nothing' | 'stands' | 'fill'
+  /** Middle of the tower, in the coordinates of the paths; null where there is room. */
+  readonly towerAtMm: readonly [number, number] | null
+  readonly firstHeightMm: number
+  readonly heightMm: number
 }
 
 /** Whatever is printed, in the order of printing: a plan, a coupon, several variants on one bed. */
@@ -28,8 +57,15 @@ export type Print = {
   readonly speedMmS: number | null
   /** Cooling by role; the bed's layer is never cooled. */
   readonly fanPercent: Readonly<Record<Role, number>>
-  /** Plastic pushed out at a swap, from slot to slot, that is not laid as lines. */
+  /** Plastic to push out at a swap, from slot to slot, before the next line may be clean. */
   readonly purgeMm3: readonly (readonly number[])[]
+  /** Where it may be pushed out; without one the printer's swap block does it. */
+  readonly purging?: PurgePlan
+  /** What became of it, once that is settled. */
+  readonly purged?: readonly Purged[]
+  readonly tower?: Tower | null
+  /** Why a tower is not where it was asked for. */
+  readonly towerTrouble?: 'no room' | 'in the way'
   /** Whether a layer that takes less than the printer's least time is slowed down. */
   readonly slowsDown: boolean
 }
@@ -37,3 +73,10 @@ export type Print = {
 /** The same cooling for everything. */
 export const evenFan = (percent: number): Record<Role, number> =>
   Object.fromEntries(ROLES.map((role) => [role, percent])) as Record<Role, number>
+
+/** Height in whose course a sweep is laid, in mm. */
+export const levelOf = ({ levelMm, topMm }: Sweep): number => levelMm ?? topMm
+
+/** What the printer's swap block pushes out before sweep `i`, coming from a slot, in mm3. */
+export const chuteBefore = ({ sweeps, purgeMm3 }: Print, i: number, from: number): number =>
+  sweeps[i].chuteMm3 ?? purgeMm3[from]?.[sweeps[i].slot] ?? 0

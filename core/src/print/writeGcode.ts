@@ -6,7 +6,7 @@ import { measurePrint, type PrintMeasure } from './measurePrint'
 import { motionOf, type Motion } from './motion'
 import { CLEAR_MM, isLifted, LIFT_MM_S, RETRACT_MM, retractMmS } from './moveRules'
 import { createPathMeasurer } from './pathMeasurer'
-import type { Print, Sweep } from './print'
+import { chuteBefore, levelOf, type Print, type Sweep } from './print'
 import { slowDown, slower } from './slowDown'
 
 /** Pieces of the file are given out at about this length. */
@@ -35,8 +35,7 @@ export function* writeGcode(
   }
   const perMm = slots.map(({ diameterMm }) => 1 / ((Math.PI * diameterMm * diameterMm) / 4))
   const firstSlot = sweeps.find(({ paths }) => paths.kinds.length > 0)?.slot ?? 0
-  const purgeAt = (from: number, to: number) => print.purgeMm3[from]?.[to] ?? 0
-  const facts = (own: number, other: number) => ({
+  const facts = (own: number, other: number, purge = 0) => ({
     // What lies on the bed decides its heat.
     bed: slots[firstSlot].bedC,
     nozzle: slots[own].nozzleC,
@@ -46,8 +45,8 @@ export function* writeGcode(
     width: printer.bedMm[0],
     depth: printer.bedMm[1],
     height: printer.heightMm,
-    purge: purgeAt(other, own),
-    purgeLength: Number((purgeAt(other, own) * perMm[own]).toFixed(3)),
+    purge: Number(purge.toFixed(3)),
+    purgeLength: Number((purge * perMm[own]).toFixed(3)),
   })
   const anotherThan = (own: number) => {
     const found = slots.findIndex((_, s) => s !== own)
@@ -89,7 +88,7 @@ export function* writeGcode(
       drawBack()
       say(
         `G0 Z${(highest + CLEAR_MM).toFixed(3)} ${feed(LIFT_MM_S)}`,
-        ...fillBlock(printer.swapGcode, facts(sweep.slot, slot)),
+        ...fillBlock(printer.swapGcode, facts(sweep.slot, slot, chuteBefore(print, i, slot))),
         // What a swap block did to place and extrusion is not known; both start anew.
         'G90',
         printer.extrusion === 'relative' ? 'M83' : 'M82',
@@ -103,7 +102,7 @@ export function* writeGcode(
     const height = heights[i]
     if (height !== shown.height)
       say(
-        `; layer ${height + 1} of ${heights[heights.length - 1] + 1}, z ${topMm.toFixed(3)} mm, ${Math.max(0, Math.round((measure.timeS - doneS) / 60))} min left`,
+        `; layer ${height + 1} of ${heights[heights.length - 1] + 1}, z ${levelOf(sweep).toFixed(3)} mm, ${Math.max(0, Math.round((measure.timeS - doneS) / 60))} min left`,
       )
     if (sweep.role !== shown.role || height !== shown.height)
       say(`; ${sweep.role}, ${(topMm - bottomMm).toFixed(3)} mm thick`)
@@ -217,17 +216,19 @@ export function* writeGcode(
 }
 
 /** Whether purging is asked for at swaps and the printer's own swap block does not do it: then nobody does. */
-export function leavesPurge({ purgeMm3 }: Print, { swaps }: PrintMeasure, { swapGcode }: Printer): boolean {
-  return (
-    swaps > 0 && purgeMm3.some((to) => to.some((mm3) => mm3 > 0)) && !/\{purge(Length)?\}/.test(swapGcode)
-  )
-}
+export const leavesPurge = ({ uses }: PrintMeasure, { swapGcode }: Pick<Printer, 'swapGcode'>): boolean =>
+  uses.some(({ role, mm3 }) => role === 'purge' && mm3 > 0) && !purgesItself({ swapGcode })
+
+/** Whether a printer's swap block pushes out what it is asked to. */
+export const purgesItself = ({ swapGcode }: Pick<Printer, 'swapGcode'>): boolean =>
+  /\{purge(Length)?\}/.test(swapGcode)
 
 /** Per sweep: the number of its height, counted in the order of printing. */
 function numberedHeights(sweeps: readonly Sweep[]): Int32Array {
   const numbers = new Int32Array(sweeps.length)
   for (let i = 1; i < sweeps.length; i++)
-    numbers[i] = numbers[i - 1] + (Math.abs(sweeps[i].topMm - sweeps[i - 1].topMm) < SAME_HEIGHT_MM ? 0 : 1)
+    numbers[i] =
+      numbers[i - 1] + (Math.abs(levelOf(sweeps[i]) - levelOf(sweeps[i - 1])) < SAME_HEIGHT_MM ? 0 : 1)
   return numbers
 }
 

@@ -23,6 +23,7 @@ import {
 import {
   createPlanner,
   layerViewAt,
+  plainPrint,
   planPrint,
   planRelease,
   printedOf,
@@ -234,7 +235,7 @@ async function gcodeOf(print: Print, printer: Printer, onShare: (share: number) 
   }
   return {
     file: new Blob(pieces, { type: 'text/x.gcode' }),
-    leavesPurge: leavesPurge(print, measure, printer),
+    leavesPurge: leavesPurge(measure, printer),
     timeS: measure.timeS,
     swaps: measure.swaps,
   }
@@ -498,7 +499,7 @@ const api = {
         const { geometry, groups } = await plannedFor(key, bytes, document, (share) =>
           pulse((0.8 * (n + share)) / documents.length),
         )
-        variants.push({ name: document.name, print: planPrint(document, groups, geometry) })
+        variants.push({ name: document.name, print: plainPrint(document, groups, geometry) })
       }
       const { printer } = documents[0]
       const { print, places } = bedPrint(variants, printer)

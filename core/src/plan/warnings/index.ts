@@ -3,6 +3,7 @@ import { chainWarnings } from './chain'
 import { gapWarnings } from './gaps'
 import { heldWarnings } from './held'
 import { machineWarnings } from './machine'
+import { purgeWarnings } from './purge'
 import { error, warning, type PlanWarning, type Warned } from './warning'
 
 export { UNHELD_WORDS } from './held'
@@ -18,6 +19,7 @@ export function warningsOf(warned: Warned): PlanWarning[] {
     ...chainWarnings(warned),
     ...accessWarnings(warned),
     ...machineWarnings(warned),
+    ...purgeWarnings(warned),
     ...spoolWarnings(warned),
   ]
 }

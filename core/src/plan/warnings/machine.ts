@@ -7,7 +7,7 @@ const WIDTHS: readonly [number, number] = [0.8, 2]
 const FIRST_LAYER_SHARE = 0.8
 
 /** What the printer cannot do: room on the bed, thickness of layers, width of lines, filaments at once. */
-export function machineWarnings({ document, facts, contacts, geometry }: Warned): PlanWarning[] {
+export function machineWarnings({ document, facts, contacts, geometry, purges }: Warned): PlanWarning[] {
   const { decisions: d, printer, exceptions } = document
   const found: PlanWarning[] = []
   const box = boundsOf(new Float64Array(0))
@@ -20,13 +20,25 @@ export function machineWarnings({ document, facts, contacts, geometry }: Warned)
     maxX = Math.max(maxX, b.maxX)
     maxY = Math.max(maxY, b.maxY)
   }
+  if (purges.tower) {
+    const { atMm, sideMm } = purges.tower
+    minX = Math.min(minX, atMm[0] - sideMm / 2)
+    minY = Math.min(minY, atMm[1] - sideMm / 2)
+    maxX = Math.max(maxX, atMm[0] + sideMm / 2)
+    maxY = Math.max(maxY, atMm[1] + sideMm / 2)
+  }
   const [width, depth] = [maxX - minX, maxY - minY]
   const partFits = facts.sizeMm[0] <= printer.bedMm[0] && facts.sizeMm[1] <= printer.bedMm[1]
   const bed = `the bed of ${printer.name} is ${mm(printer.bedMm[0])} by ${mm(printer.bedMm[1])}`
   if (!partFits)
     found.push(error('OUTSIDE_BED', `The part is ${mm(facts.sizeMm[0])} by ${mm(facts.sizeMm[1])}; ${bed}.`))
   else if (width > printer.bedMm[0] + 1e-6 || depth > printer.bedMm[1] + 1e-6)
-    found.push(error('OUTSIDE_BED', `Part, stands and footing take ${mm(width)} by ${mm(depth)}; ${bed}.`))
+    found.push(
+      error(
+        'OUTSIDE_BED',
+        `${purges.tower ? 'Part, stands, footing and tower' : 'Part, stands and footing'} take ${mm(width)} by ${mm(depth)}; ${bed}.`,
+      ),
+    )
   const heightMm = Math.max(facts.sizeMm[2], geometry.layers.at(-1)?.topMm ?? 0)
   if (facts.sizeMm[2] > printer.heightMm)
     found.push(

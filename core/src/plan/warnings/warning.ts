@@ -2,7 +2,7 @@ import type { Decisions, PlanDocument } from '../../decide'
 import type { Estimate } from '../../estimate'
 import type { MeshFacts } from '../../mesh'
 import type { Slices } from '../../slice'
-import type { Contact, IslandReport, PlanGeometry, Recut } from '../planResult'
+import type { Contact, IslandReport, PlanGeometry, Purges, Recut } from '../planResult'
 import type { HoldingGroup } from '../assign'
 import type { Rest } from '../../stand'
 
@@ -26,6 +26,9 @@ export const WARNING_CODES = [
   'LOCKED_IN',
   'UNSTEADY',
   'WEAK_NECK',
+  'TOWER_NO_ROOM',
+  'TOWER_IN_THE_WAY',
+  'LEFTOVERS',
 ] as const
 export type PlanWarningCode = (typeof WARNING_CODES)[number]
 
@@ -51,6 +54,7 @@ export type Warned = {
   readonly recuts: readonly Recut[]
   readonly geometry: Pick<PlanGeometry, 'layers' | 'passes'>
   readonly totals: Estimate
+  readonly purges: Purges
 }
 
 export const error = (

@@ -24,6 +24,13 @@ const SCALES: Record<
     show: (value) => value.toFixed(0),
     called: 'Enough for a strong part',
   },
+  purgeAwayMm3: {
+    from: 0,
+    to: 500,
+    step: 100,
+    show: (value) => value.toFixed(0),
+    called: 'Enough for a strong part',
+  },
 }
 
 /** What the evidence says and where the plan's value stands in it: an interval of angles, or the chance over the gap. */

@@ -151,10 +151,17 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
     about: 'Extra lines around a stand’s first layer, so that it stays on the bed.',
   },
   purgeMm3: {
-    label: 'Purge at each swap',
+    label: 'Purge before the part',
     unit: 'mm³',
     show: (value) => `${three(value)}\u2009mm³`,
-    about: 'Thrown away at every swap, until no leftovers of the other filament come along.',
+    about: 'Pushed out at a swap to the part’s filament, until no leftovers of the other come along.',
+  },
+  purgeAwayMm3: {
+    label: 'Purge before supports',
+    unit: 'mm³',
+    show: (value) => `${three(value)}\u2009mm³`,
+    about:
+      'Pushed out at a swap to a filament of supports. What is thrown away bears more leftovers; an interface that lets go must be clean.',
   },
   fanPercent: {
     label: 'Fan',
