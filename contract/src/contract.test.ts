@@ -208,6 +208,17 @@ describe('what goes over the wire', () => {
     const { fanPercent: _, freeSpanMm: _span, ...older } = printed.decisions
     // Stored before bridges were told apart, a plan held them all, and does so still.
     expect(DecisionFields.parse(older)).toMatchObject({ fanPercent: 100, freeSpanMm: 0 })
+    // Nor did it tell directions of purging apart, or know of towers.
+    const { purgeAwayMm3: _away, purgeWhere: _where, ...before } = { ...printed.decisions, purgeMm3: 120 }
+    const changer = { ...printed.printer, feed: 'changer' as const }
+    expect(
+      completePlan(PlanFile.parse({ ...printed, printer: changer, decisions: before })).decisions,
+    ).toMatchObject({ purgeMm3: 120, purgeAwayMm3: 120, purgeWhere: 'printer' })
+    expect(completePlan(PlanFile.parse({ printer: { feed: 'changer' } })).decisions).toMatchObject({
+      purgeMm3: 200,
+      purgeAwayMm3: 200,
+      purgeWhere: 'tower',
+    })
     const { id: _id, offsetMm: _o, startGcode: _s, ...printer } = completePlan({}).printer
     expect(PrinterFields.parse(printer)).toMatchObject({
       offsetMm: [18, 0, 0],

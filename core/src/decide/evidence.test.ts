@@ -189,7 +189,10 @@ describe('where a value comes from', () => {
       aPlan(
         { interfaceFilament: 'Moss PETG' },
         {
-          filaments: [{ ...aFilament(), colour }, { ...moss, colour: '#3a4a2a' }],
+          filaments: [
+            { ...aFilament(), colour },
+            { ...moss, colour: '#3a4a2a' },
+          ],
           printer: { ...DEFAULT_PLAN.printer, feed: 'changer' },
         },
       )

@@ -59,8 +59,12 @@ export function upgradeDocument(
 
 /** Plans from before directions were told apart purged as much either way, wherever the printer let them. */
 function withBothPurges(document: Plain): Plain {
-  const { decisions } = document
-  return isPlain(decisions) && 'purgeMm3' in decisions && !('purgeAwayMm3' in decisions)
-    ? { ...document, decisions: { purgeWhere: 'printer', ...decisions, purgeAwayMm3: decisions.purgeMm3 } }
-    : document
+  const { decisions, evidence } = document
+  if (!isPlain(decisions) || !('purgeMm3' in decisions) || 'purgeAwayMm3' in decisions) return document
+  return {
+    ...document,
+    decisions: { purgeWhere: 'printer', ...decisions, purgeAwayMm3: decisions.purgeMm3 },
+    ...(isPlain(evidence) &&
+      'purgeMm3' in evidence && { evidence: { ...evidence, purgeAwayMm3: evidence.purgeMm3 } }),
+  }
 }

@@ -11,6 +11,7 @@ export type {
   Purges,
   Recut,
   Ribbon,
+  TowerLaid,
 } from './planResult'
 export { printedOf } from './printed'
 export { planRelease } from './release'
@@ -18,7 +19,7 @@ export { readingOf } from './reading'
 export type { Reading } from './reading'
 export type { Tracer } from './stage'
 export { readsOf, STAGES } from './stages'
-export { layerViewAt, planBounds, reachAlong, sectionOf } from './views'
+export { footprintOf, layerViewAt, planBounds, reachAlong, sectionOf } from './views'
 export type { LayerView, Section } from './views'
 export { UNHELD_WORDS, WARNING_CODES } from './warnings'
 export type { PlanWarning, PlanWarningCode } from './warnings'

@@ -2,7 +2,7 @@ import type { Estimate } from '../estimate'
 import type { Mesh, MeshFacts } from '../mesh'
 import type { Access, Bridge, PatchKind } from '../overhang'
 import type { ToolPaths } from '../path'
-import type { Print, Tower } from '../print'
+import type { Print, Sweep, Tower } from '../print'
 import type { Region } from '../polygon'
 import type { Layer } from '../slice'
 import type { Rest, SupportPass, UnheldReason } from '../stand'
@@ -120,6 +120,13 @@ export type PlanGeometry = {
   readonly passes: readonly SupportPass[]
   readonly partPaths: readonly ToolPaths[]
   readonly supportPaths: readonly ToolPaths[]
+  readonly towerLaid: TowerLaid | null
+}
+
+/** What is laid of a prime tower, height by height, where a plan has one. */
+export type TowerLaid = {
+  readonly tower: Tower
+  readonly sweeps: readonly Pick<Sweep, 'bottomMm' | 'topMm' | 'paths'>[]
 }
 
 export type PlanResult = {

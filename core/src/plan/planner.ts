@@ -6,7 +6,8 @@ import { remembering, type PolygonEngine } from '../polygon'
 import { createPathMeasurer } from '../print'
 import type { Slices } from '../slice'
 import type { Outputs } from './outputs'
-import type { PlanResult } from './planResult'
+import { planPrint } from './planPrint'
+import type { PlanGeometry, PlanResult } from './planResult'
 import { readingOf, type Reading } from './reading'
 import type { Stage, Tracer } from './stage'
 import { PLAN_STAGES, STAGES } from './stages'
@@ -143,7 +144,7 @@ export function createPlanner(engine: PolygonEngine, tracer: Tracer | null = nul
       await progress?.('estimate', 0)
       const stand = asking.answers.get('stand')!.value as Outputs['stand']
       const groups = asking.answers.get('assign')!.value as Outputs['assign']
-      const geometry = {
+      const shapes = {
         posed,
         layers: slices.layers,
         hold: overhangs.hold,
@@ -151,12 +152,20 @@ export function createPlanner(engine: PolygonEngine, tracer: Tracer | null = nul
         partPaths: lines.value,
         supportPaths: supportLines.value,
       }
+      const print = planPrint(document, groups, shapes)
+      const geometry: PlanGeometry = {
+        ...shapes,
+        towerLaid: print.tower
+          ? { tower: print.tower, sweeps: print.sweeps.filter(({ role }) => role === 'tower') }
+          : null,
+      }
       const result: PlanResult = {
         key: id,
         id: `plan ${++numbered}`,
         geometry,
         groups,
         summary: summarise({
+          print,
           document,
           facts,
           slices,

@@ -3,13 +3,12 @@ import { estimate } from '../estimate'
 import type { MeshFacts } from '../mesh'
 import type { Overhangs } from '../overhang'
 import type { createCoverMeasurer } from '../path'
-import { measurePrint, type createPathMeasurer } from '../print'
+import { measurePrint, type createPathMeasurer, type Print } from '../print'
 import type { Slices } from '../slice'
 import type { Supports } from '../stand'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { HoldingGroup } from './assign'
 import { contactsOf, islandsOf } from './contacts'
-import { planPrint } from './planPrint'
 import type { Contact, PlanGeometry, PlanSummary } from './planResult'
 import { purgesOf } from './purges'
 import { recutsOf } from './recut'
@@ -18,6 +17,7 @@ import { warningsOf } from './warnings'
 
 export type Made = {
   readonly document: PlanDocument
+  readonly print: Print
   readonly facts: MeshFacts
   readonly slices: Slices
   readonly overhangs: Overhangs
@@ -30,8 +30,7 @@ export type Made = {
 
 /** Adds a plan up: what it holds, what it uses, how long it takes, what to mind. */
 export function summarise(made: Made): PlanSummary {
-  const { document, facts, slices, overhangs, groups, supports, geometry } = made
-  const print = planPrint(document, groups, geometry)
+  const { document, print, facts, slices, overhangs, groups, supports, geometry } = made
   const measured = measurePrint(print, document.printer, made.measure)
   const ribbon = ribbonOf(print, measured)
   const contacts = contactsOf(made)

@@ -1,6 +1,7 @@
-import { boundsOf, crossingsOf, headingOf, type Region } from '../polygon'
+import { boundsOf, crossingsOf, headingOf, regionFromRings, type Region } from '../polygon'
 import type { ToolPaths } from '../path'
 import type { SupportRole } from '../stand'
+import type { Tower } from '../print'
 import type { PlanGeometry } from './planResult'
 
 /** Filled spans along a cut: numbers come in fours, from, to, bottom, top (mm). */
@@ -9,6 +10,7 @@ export type Section = {
   readonly stand: Float64Array
   readonly interface: Float64Array
   readonly hanging: Float64Array
+  readonly tower: Float64Array
 }
 
 /**
@@ -16,7 +18,7 @@ export type Section = {
  * measured along it from the foot of the perpendicular through the middle.
  */
 export function sectionOf(
-  geometry: Pick<PlanGeometry, 'layers' | 'hold' | 'passes'>,
+  geometry: Pick<PlanGeometry, 'layers' | 'hold' | 'passes' | 'towerLaid'>,
   directionDeg: number,
   at: number,
 ): Section {
@@ -25,6 +27,7 @@ export function sectionOf(
     stand: [] as number[],
     interface: [] as number[],
     hanging: [] as number[],
+    tower: [] as number[],
   }
   const heading = headingOf(directionDeg)
   let spansOf: Region | null = null
@@ -52,7 +55,10 @@ export function sectionOf(
       pass.bottomMm,
       pass.topMm,
     )
+  const tower = geometry.towerLaid?.tower
+  if (tower) pushSpans(out.tower, cut(footprintOf(tower)), 0, tower.topMm)
   return {
+    tower: Float64Array.from(out.tower),
     part: Float64Array.from(out.part),
     stand: Float64Array.from(out.stand),
     interface: Float64Array.from(out.interface),
@@ -75,6 +81,12 @@ export function reachAlong(
   return [Math.min(...along), Math.max(...along)]
 }
 
+/** What a prime tower stands on. */
+export const footprintOf = ({ atMm: [x, y], sideMm }: Tower): Region => {
+  const half = sideMm / 2
+  return regionFromRings([[x - half, y - half, x + half, y - half, x + half, y + half, x - half, y + half]])
+}
+
 /** What lies at a height, for the layer drawing. */
 export type LayerView = {
   readonly index: number
@@ -83,19 +95,22 @@ export type LayerView = {
   readonly part: Region
   readonly below: Region | null
   readonly hanging: Region
-  readonly supports: readonly { readonly role: SupportRole; readonly region: Region }[]
-  readonly paths: readonly ({ readonly role: 'part' | SupportRole } & ToolPaths)[]
+  readonly supports: readonly { readonly role: 'tower' | SupportRole; readonly region: Region }[]
+  readonly paths: readonly ({ readonly role: 'part' | 'tower' | SupportRole } & ToolPaths)[]
 }
 
 /** The part's layer that covers a height, with the supports that share some of that height. */
 export function layerViewAt(geometry: PlanGeometry, zMm: number): LayerView {
-  const { layers, passes } = geometry
+  const { layers, passes, towerLaid } = geometry
   let index = layers.findIndex((layer) => zMm <= layer.topMm + 1e-6)
   if (index < 0) index = layers.length - 1
   const layer = layers[index]
   const near = passes
     .map((pass, at) => ({ pass, at }))
     .filter(({ pass }) => pass.topMm > layer.bottomMm + 1e-6 && pass.bottomMm < layer.topMm - 1e-6)
+  const towerHere = (towerLaid?.sweeps ?? []).filter(
+    ({ bottomMm, topMm }) => topMm > layer.bottomMm + 1e-6 && bottomMm < layer.topMm - 1e-6,
+  )
   return {
     index,
     bottomMm: layer.bottomMm,
@@ -103,22 +118,30 @@ export function layerViewAt(geometry: PlanGeometry, zMm: number): LayerView {
     part: layer.region,
     below: index > 0 ? layers[index - 1].region : null,
     hanging: geometry.hold[index],
-    supports: near.map(({ pass }) => ({ role: pass.role, region: pass.region })),
+    supports: [
+      ...near.map(({ pass }) => ({ role: pass.role, region: pass.region })),
+      ...(towerHere.length > 0 ? [{ role: 'tower' as const, region: footprintOf(towerLaid!.tower) }] : []),
+    ],
     paths: [
       { role: 'part', ...geometry.partPaths[index] },
       ...near.map(({ pass, at }) => ({ role: pass.role, ...geometry.supportPaths[at] })),
+      ...towerHere.map(({ paths }) => ({ role: 'tower' as const, ...paths })),
     ],
   }
 }
 
 /** Box around everything a plan prints, seen from above. */
-export function planBounds(geometry: Pick<PlanGeometry, 'layers' | 'passes'>): {
+export function planBounds(geometry: Pick<PlanGeometry, 'layers' | 'passes' | 'towerLaid'>): {
   minX: number
   minY: number
   maxX: number
   maxY: number
 } {
-  const all = [...geometry.layers.map((layer) => layer.region), ...geometry.passes.map((pass) => pass.region)]
+  const all = [
+    ...geometry.layers.map((layer) => layer.region),
+    ...geometry.passes.map((pass) => pass.region),
+    ...(geometry.towerLaid ? [footprintOf(geometry.towerLaid.tower)] : []),
+  ]
   let bounds = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity }
   for (const region of all) {
     const b = boundsOf(region.xyMm)

@@ -32,7 +32,10 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
     () => binned(summary, Math.min(Math.round(top / layerHeightMm), 300), top),
     [summary, top, layerHeightMm],
   )
-  const most = Math.max(...bars.part.map((value, i) => value + bars.stand[i] + bars.interface[i]), 1e-9)
+  const most = Math.max(
+    ...bars.part.map((value, i) => value + bars.stand[i] + bars.interface[i] + bars.purge[i]),
+    1e-9,
+  )
   const bin = (width - 2 * EDGE) / bars.part.length
   const cut = (event: PointerEvent) => {
     if (event.buttons !== 1) return
@@ -61,6 +64,11 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
       fill: color.interface,
       values: bars.interface,
       under: bars.part.map((value, i) => value + bars.stand[i]),
+    },
+    {
+      fill: color.purge,
+      values: bars.purge,
+      under: bars.part.map((value, i) => value + bars.stand[i] + bars.interface[i]),
     },
   ]
   const tall = (value: number) => (value / most) * ROOM
@@ -168,7 +176,12 @@ function binned({ ribbon }: PlanSummary, count: number, top: number) {
       sums[Math.min(bins - 1, Math.max(0, Math.ceil((ribbon.zMm[i] / top) * bins - 1e-6) - 1))] += values[i]
     return sums
   }
-  return { part: of(ribbon.partMm3), stand: of(ribbon.standMm3), interface: of(ribbon.interfaceMm3) }
+  return {
+    part: of(ribbon.partMm3),
+    stand: of(ribbon.standMm3),
+    interface: of(ribbon.interfaceMm3),
+    purge: of(ribbon.purgeMm3),
+  }
 }
 
 function niceSteps(top: number): number[] {

@@ -31,6 +31,7 @@ export function LayerDrawing({ outcome, zMm, lines, lineWidthMm }: Props) {
     interface: color.interface,
     footing: color.footing,
     brim: color.footing,
+    tower: color.purge,
   }
   const width = bounds.maxX - bounds.minX + 2 * MARGIN
   const height = bounds.maxY - bounds.minY + 2 * MARGIN

@@ -31,6 +31,7 @@ export function SectionView({ outcome, directionDeg, atMm, zMm, onCut }: Props) 
         part: spansPath(section.part),
         stand: spansPath(section.stand),
         interface: spansPath(section.interface),
+        tower: spansPath(section.tower),
         hachures: hachures(section.hanging),
       },
     [section],
@@ -70,6 +71,7 @@ export function SectionView({ outcome, directionDeg, atMm, zMm, onCut }: Props) 
       </g>
       {paths && (
         <>
+          <path d={paths.tower} fill={color.purge} />
           <path d={paths.stand} fill={`url(#${pattern})`} />
           <path d={paths.interface} fill={color.interface} />
           <path d={paths.part} fill={color.part} />

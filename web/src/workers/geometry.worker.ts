@@ -329,6 +329,7 @@ const api = {
         passes: [],
         partPaths: [],
         supportPaths: [],
+        towerLaid: null,
       })
       return { ...reportNeeds(needs), id }
     }),
@@ -439,7 +440,7 @@ const api = {
   space: (id: string) =>
     answer((): PlanSpace => {
       const geometry = drawn.get(id)
-      return planSpace(geometry ?? { passes: [] })
+      return planSpace(geometry ?? { passes: [], towerLaid: null })
     }),
   layer: (id: string, zMm: number): LayerView | null => {
     const geometry = drawn.get(id)

@@ -158,7 +158,7 @@ export type NeedsReport = {
 export function reportNeeds({ slices, overhangs }: Needs): Omit<NeedsReport, 'id'> {
   const { layers, heightMm } = slices
   return {
-    bounds: planBounds({ layers, passes: [] }),
+    bounds: planBounds({ layers, passes: [], towerLaid: null }),
     heightMm,
     undersides: overhangs.patches.length,
     layers: layers.length,

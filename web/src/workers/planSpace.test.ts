@@ -31,7 +31,7 @@ test('stands and interface are closed bodies of their own; equal layers on each 
     pass('footing', ring, 0, 0.2),
     pass('interface', ring, 0.4, 0.6),
   ]
-  const { stand, interface: touching } = planSpace({ passes })
+  const { stand, interface: touching } = planSpace({ passes, towerLaid: null })
   expect(volume(stand)).toBeCloseTo(16 * 0.4 + 84 * 0.2, 4)
   expect(volume(touching)).toBeCloseTo(84 * 0.2, 4)
   // Two layers of one square: walls and caps once.
@@ -49,7 +49,7 @@ test('what is too heavy to draw is thinned out, and keeps its height and volume'
       ]),
     ])
   const passes = Array.from({ length: 600 }, (_, k) => pass('stand', round(5), 0.2 * k, 0.2 * (k + 1)))
-  const { stand } = planSpace({ passes })
+  const { stand } = planSpace({ passes, towerLaid: null })
   expect(stand.length / 9).toBeLessThan(200_000)
   expect(volume(stand)).toBeCloseTo(120 * Math.PI * 25, -2)
   expect(stand.reduce((top, value, i) => (i % 3 === 2 ? Math.max(top, value) : top), 0)).toBeCloseTo(120, 4)

@@ -1,10 +1,14 @@
-import type { PlanGeometry } from '@tender/core/plan'
+import { footprintOf, type PlanGeometry } from '@tender/core/plan'
 import { ringOf, ringCount, splitPieces, type Region } from '@tender/core/polygon'
 import { ShapeUtils, Vector2 } from 'three'
 import { transfer } from 'comlink'
 
 /** What holds a part, as triangles for the graphics card: nine floats each. */
-export type PlanSpace = { readonly stand: Float32Array; readonly interface: Float32Array }
+export type PlanSpace = {
+  readonly stand: Float32Array
+  readonly interface: Float32Array
+  readonly tower: Float32Array
+}
 
 /** So many edges of outlines are drawn at most; of taller stacks only every n-th layer is, as tall as n. */
 const MOST_EDGES = 40_000
@@ -12,10 +16,13 @@ const MOST_EDGES = 40_000
 type Prism = { readonly region: Region; readonly bottomMm: number; topMm: number }
 
 /** Stands and interfaces of a plan as bodies, layer by layer; equal layers on each other are one. */
-export function planSpace({ passes }: Pick<PlanGeometry, 'passes'>): PlanSpace {
+export function planSpace({ passes, towerLaid }: Pick<PlanGeometry, 'passes' | 'towerLaid'>): PlanSpace {
   const stand = soup(passes.filter(({ role }) => role !== 'interface'))
   const touching = soup(passes.filter(({ role }) => role === 'interface'))
-  return transfer({ stand, interface: touching }, [stand.buffer, touching.buffer])
+  const tower = soup(
+    towerLaid ? [{ region: footprintOf(towerLaid.tower), bottomMm: 0, topMm: towerLaid.tower.topMm }] : [],
+  )
+  return transfer({ stand, interface: touching, tower }, [stand.buffer, touching.buffer, tower.buffer])
 }
 
 function soup(passes: readonly Prism[]): Float32Array<ArrayBuffer> {

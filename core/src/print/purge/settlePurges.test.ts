@@ -123,7 +123,12 @@ describe('a prime tower, measured on the file', () => {
 
   test('stands and fill that are printed anyway take leftovers first: less goes to the tower, and nothing that must be clean comes sooner', async () => {
     const into = async (purgeInto: Decisions['purgeInto']) => {
-      const { print, summary } = await planned({ purgeInto, standFilament: moss.id, skinLayers: 1, fillDensity: 0.4 })
+      const { print, summary } = await planned({
+        purgeInto,
+        standFilament: moss.id,
+        skinLayers: 1,
+        fillDensity: 0.4,
+      })
       return { print, summary, ...linesOf(print) }
     }
     const nothing = await into('nothing')

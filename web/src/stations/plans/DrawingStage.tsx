@@ -74,6 +74,7 @@ export function DrawingStage({
           <Entry swatch={color.part}>part</Entry>
           <Entry swatch={color.stand}>stand</Entry>
           <Entry swatch={color.interface}>interface</Entry>
+          {document.decisions.purgeWhere === 'tower' && <Entry swatch={color.purge}>tower</Entry>}
           <span>
             <svg width="14" height="10" aria-hidden>
               <path d="M2 1l1.6 8M6 1l1.6 8M10 1l1.6 8" stroke={color.ink} />

@@ -118,6 +118,7 @@ function useWithin(index: number): PlanSetting {
       evidence: evidenceOf(document),
     },
     newer: {},
+    resultId: null,
     evidenceOf,
     after: (change) => setting.after(withinException(document, index, change)),
     change: (change) => setting.change(withinException(document, index, change)),

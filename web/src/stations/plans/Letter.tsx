@@ -5,6 +5,7 @@ import { Sheet, SheetTitle } from '../../ui/Sheet'
 import { Exceptions } from './Exceptions'
 import { usePlanSetting } from './PlanContext'
 import { ChoiceToken, FilamentToken, NumberToken, PrinterToken } from './Token'
+import { TowerToken } from './TowerToken'
 
 /** The decisions of a plan as a letter; every value is a token with its reason behind it. */
 export function Letter({ chosen }: { /** The underside that is looked at. */ chosen: Contact | null }) {
@@ -84,7 +85,17 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
           </p>
           {swapping && (
             <p>
-              {SWAP_WORDS[printer.feed]} <NumberToken name="purgeMm3" /> at each swap.
+              {SWAP_WORDS[printer.feed]} <NumberToken name="purgeMm3" /> before the part and{' '}
+              <NumberToken name="purgeAwayMm3" /> before supports. <ChoiceToken name="purgeInto" />;{' '}
+              {decisions.purgeInto === 'nothing' ? 'what is purged' : 'the rest'} goes{' '}
+              <ChoiceToken name="purgeWhere" />
+              {decisions.purgeWhere === 'tower' && (
+                <>
+                  {' '}
+                  <TowerToken />
+                </>
+              )}
+              .
             </p>
           )}
         </>

@@ -9,6 +9,8 @@ import { createContext, use } from 'react'
 export type PlanSetting = {
   readonly document: PlanDocument
   readonly summary: PlanSummary | null
+  /** What drawings of the result are asked by; null while there is none. */
+  readonly resultId: string | null
   readonly meshKey: string | undefined
   readonly printers: readonly Printer[]
   readonly filaments: readonly StoredFilament[]

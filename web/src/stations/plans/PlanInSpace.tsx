@@ -63,6 +63,7 @@ export default function PlanInSpace({ outcome, document, meshKey, cut }: Props) 
         says={`The plan in space. ${marks.length === 0 ? 'Everything that leans is held.' : `${marks.length} places stay free; each has a mark.`}`}
       >
         {shown.supports && <Solid positions={space.data.stand} colour={palette.stand} topMm={topMm} />}
+        {shown.supports && <Solid positions={space.data.tower} colour={palette.purge} topMm={topMm} />}
         {shown.supports && (
           <Solid positions={space.data.interface} colour={palette.interface} topMm={topMm} />
         )}

@@ -112,9 +112,16 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                   </Row>
                 ))}
                 <Row name="Swaps">
-                  {outcome.summary.swaps} on {outcome.summary.swapLayers} heights, {three(d.purgeMm3)} mm³
-                  each
+                  {outcome.summary.swaps} on {outcome.summary.swapLayers} heights; {three(d.purgeMm3)} mm³
+                  purged before the part, {three(d.purgeAwayMm3)} mm³ before supports
                 </Row>
+                {outcome.summary.purges.tower && (
+                  <Row name="Prime tower">
+                    {three(outcome.summary.purges.tower.sideMm)} mm wide,{' '}
+                    {three(outcome.summary.purges.tower.topMm)} mm tall,{' '}
+                    {grams(outcome.summary.estimate.roles.tower.g)}
+                  </Row>
+                )}
               </tbody>
             </Table>
             <Table>

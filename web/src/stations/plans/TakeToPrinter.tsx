@@ -58,7 +58,7 @@ export function TakeToPrinter({
             : !isWhole
               ? 'Written with the stands alone: the part is open, and the format holds closed solids only. Bring it in from its own file, at the same place.'
               : leavesPurge
-                ? `Written. Its swaps do not purge: let the swap block of ${plan.printer.name} push out {purgeLength} mm of filament where the printer may.`
+                ? `Written. Its swaps do not purge: let the swap block of ${plan.printer.name} push out {purgeLength} mm of filament where the printer may, or purge into a tower.`
                 : form === '3mf'
                   ? 'Written. Print its bodies with the other program’s own supports switched off.'
                   : 'Written. It is the whole print, as planned.',

@@ -10,6 +10,8 @@ export type ChoiceDecision =
   | 'standKind'
   | 'standLines'
   | 'thickStands'
+  | 'purgeInto'
+  | 'purgeWhere'
 export type FilamentDecision = 'partFilament' | 'standFilament' | 'interfaceFilament'
 
 type NumberEntry = {
@@ -293,6 +295,39 @@ export const CHOICES: {
         value: 'shared',
         word: 'as thick as the part’s',
         means: 'The gap can only be a whole number of layers.',
+      },
+    ],
+  },
+  purgeInto: {
+    label: 'What takes leftovers first',
+    options: [
+      { value: 'nothing', word: 'Stands stay clean', means: 'Nothing that is laid anyway takes leftovers.' },
+      {
+        value: 'stands',
+        word: 'Stands take leftovers first',
+        means: 'Stands laid after the swap take leftovers: they are thrown away in any case.',
+      },
+      {
+        value: 'fill',
+        word: 'Stands and fill take leftovers first',
+        means:
+          'The part’s fill takes some too, inside its walls; where there is but one wall, stands alone do. It may show through thin light walls.',
+      },
+    ],
+  },
+  purgeWhere: {
+    label: 'Where the rest is purged',
+    options: [
+      {
+        value: 'printer',
+        word: 'where the printer’s swap puts it',
+        means: 'The printer’s own swap block pushes it out: into a chute, or beside the bed.',
+      },
+      {
+        value: 'tower',
+        word: 'into a tower',
+        means:
+          'A pillar beside the part, as tall as the last swap: plastic and time, and no printer needs to know how.',
       },
     ],
   },

@@ -41,6 +41,7 @@ function Under({ start, told }: { start: PlanDocument; told: (document: PlanDocu
     filaments: [],
     trials: [],
     newer: {},
+    resultId: null,
     evidenceOf: (of: PlanDocument) => of.evidence,
     after: (next: PlanChange) => changePlan(document, next),
     change,

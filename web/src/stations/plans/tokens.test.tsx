@@ -52,6 +52,7 @@ function Letter({
     filaments: [],
     trials: [],
     newer: {},
+    resultId: null,
     takeNewer: jest.fn(),
   }
   return (
