@@ -15,7 +15,7 @@ const typescript = (tsx) => [
  * Modules stay ES modules: the engines are.
  */
 export default {
-  testMatch: ['<rootDir>/{core,contract,cli,server,web}/src/**/*.test.{ts,tsx}'],
+  testMatch: ['<rootDir>/{core,contract,cli,devices,server,web}/src/**/*.test.{ts,tsx}'],
   extensionsToTreatAsEsm: ['.ts', '.tsx'],
   transform: { '^.+\\.ts$': typescript(false), '^.+\\.tsx$': typescript(true) },
   setupFiles: ['<rootDir>/scripts/jest/browser.mjs'],

@@ -8,6 +8,7 @@ const places = [
   'server',
   'core/tsconfig.test.json',
   'cli',
+  'devices',
   'e2e',
   'contract/tsconfig.test.json',
   'contract',
