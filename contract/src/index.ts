@@ -12,6 +12,16 @@ export { readFilamentCsv, writeFilamentCsv } from './filamentCsv'
 export type { FilamentCsv } from './filamentCsv'
 export { loadProblems } from './loadMap'
 export { MOST_UPLOAD_BYTES, Part, PartInput, PoseFields, ZoneFields } from './part'
+export {
+  PrintRun,
+  RUN_STATES,
+  RunInput,
+  RunPrinter,
+  RunProgress,
+  STAND_IN_FAULTS,
+  StandIns,
+} from './printRun'
+export type { RunState } from './printRun'
 export { DecisionFields, EvidenceOfPlan, Plan, PlanDocumentFields, PlanFigures, PlanInput } from './plan'
 export { completePlan, PlanFile } from './planFile'
 export { Printer, PrinterFields, PrinterInput } from './printer'

@@ -52,6 +52,8 @@ export const TakeOffInput = z.strictObject({
     .nullable()
     .default(null),
   damp: z.boolean().default(false),
+  /** Printed or read by stand-ins, not by a maker. */
+  simulated: z.boolean().default(false),
   /** Lessons that the maker does not believe. */
   lessonsLeftOut: z.array(z.enum(LESSONS)).max(LESSONS.length).default([]),
   document: PlanDocumentFields,
@@ -144,6 +146,7 @@ export const takeOffFile = ({
   name,
   printedOn,
   damp,
+  simulated,
   lessonsLeftOut,
   document,
   printed,
@@ -154,6 +157,7 @@ export const takeOffFile = ({
   name,
   printedOn,
   damp,
+  simulated,
   lessonsLeftOut,
   document,
   printed,

@@ -42,6 +42,10 @@ export function planFilament(
   }
 }
 
+/** What evidence calls it: what is simulated says so wherever it is named. */
+const named = ({ name, simulated }: { readonly name: string; readonly simulated: boolean }) =>
+  simulated ? `${name} (simulated)` : name
+
 /** A stored trial as evidence for plans. */
 export function knownTrial(trial: Trial): KnownTrial {
   const conditions = {
@@ -56,9 +60,10 @@ export function knownTrial(trial: Trial): KnownTrial {
     speedMmS: trial.speedMmS,
     fanPercent: trial.fanPercent,
     damp: trial.damp,
+    ...(trial.simulated && { simulated: true }),
   }
-  const { id, name, printedOn, coupon, readings } = trial
-  return { id, name, printedOn, conditions, ...readingsOf(coupon, readings, trial, id) }
+  const { id, printedOn, coupon, readings } = trial
+  return { id, name: named(trial), printedOn, conditions, ...readingsOf(coupon, readings, trial, id) }
 }
 
 /** A printer of the bench as plans know it. */
@@ -86,20 +91,21 @@ export function takeOffOf({
   name,
   printedOn,
   damp,
+  simulated,
   document,
   printed,
   notes,
   lessonsLeftOut,
 }: Pick<
   StoredTakeOff,
-  'id' | 'name' | 'printedOn' | 'damp' | 'document' | 'printed' | 'notes' | 'lessonsLeftOut'
+  'id' | 'name' | 'printedOn' | 'damp' | 'simulated' | 'document' | 'printed' | 'notes' | 'lessonsLeftOut'
 >): TakeOff {
   const { printer, decisions, filaments } = document
   const part = filaments.find((one) => one.id === decisions.partFilament)
   const whole = notes.find(({ at }) => at === WHOLE)
   return {
     id,
-    name,
+    name: named({ name, simulated }),
     printedOn,
     conditions: {
       printer: { id: printer.id, name: printer.name },
@@ -111,6 +117,7 @@ export function takeOffOf({
       speedMmS: printer.interfaceMmS,
       fanPercent: decisions.fanPercent,
       damp,
+      ...(simulated && { simulated }),
     },
     filaments: filaments.map((one) => ({ id: one.id, name: one.name, lot: one.lots[0] ?? '' })),
     printed,

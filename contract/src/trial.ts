@@ -59,6 +59,8 @@ export const TrialInput = z.strictObject({
   note: z.string().trim().max(500).default(''),
   /** Kept with all its readings, but no evidence for plans. */
   leftOut: z.boolean().default(false),
+  /** Read by stand-ins, not by a maker. */
+  simulated: z.boolean().default(false),
 })
 export type TrialInput = z.infer<typeof TrialInput>
 

@@ -9,12 +9,12 @@ const AT_ONCE_MS = 5
  * A stand-in printer: numbered G-code lines, one answer each, given when the line would be done on a printer so many times as quick.
  * Lines that begin with `!` are orders to the stand-in itself: `!speed N`, `!fail runs out | jams | loses a line | hangs up`, `!new`.
  */
-export function servePrinter(port: number, speed: number) {
+export async function servePrinter(port: number, speed: number) {
   let machine = createMachine()
   let times = speed
   /** When all that was taken so far is done, in ms of `performance.now`. */
   let due = 0
-  return serveLines(port, (write, socket) => {
+  const served = await serveLines(port, (write, socket) => {
     write('// stand-in printer')
     const waiting: { at: number; text: string }[] = []
     let timer: NodeJS.Timeout | null = null
@@ -44,6 +44,8 @@ export function servePrinter(port: number, speed: number) {
       closed: () => timer && clearTimeout(timer),
     }
   })
+
+  return { ...served, pushedMm: () => machine.pushedMm }
 
   function ordered(order: string): string {
     const [, word, rest] = /^(\S*)\s*(.*)$/.exec(order)!

@@ -25,11 +25,12 @@ export const ASKED_OF = {
 export type Reader = keyof typeof ASKED_OF
 
 /** How much one print differs from the next. */
-const SCATTER = { gapMm: 0.012, angleDeg: 2.2, logSpan: 0.1, logLeft: 0.25, pull: 0.12, grams: 0.004 }
+const SCATTER = { gapMm: 0.02, angleDeg: 2.2, logSpan: 0.1, logLeft: 0.25, pull: 0.12, grams: 0.004 }
 /** Share of the old filament up to which a strip is graded 1, 2, 3, 4. */
 const LEFT_CUTS = [0.01, 0.03, 0.1, 0.3].map(Math.log)
-/** A step by so many scatters past what is true is graded one worse. */
+/** A step by so many scatters past what is true is graded one worse: up to 2 holds or lets go, up to 3 looks well. */
 const GRADE_CUTS = [-2, 0, 1.5, 3]
+const FINISH_CUTS = [-3.5, -1.5, 0, 1.5]
 
 /**
  * What a device reads: the truth, scattered.
@@ -40,13 +41,13 @@ export function answerTo(question: Question, random: () => number): Record<strin
     const u = Math.min(1 - 1e-9, Math.max(1e-9, random()))
     return Math.log(u / (1 - u))
   }
-  const graded = (latent: number) => 1 + GRADE_CUTS.filter((cut) => latent > cut).length
+  const graded = (latent: number, cuts = GRADE_CUTS) => 1 + cuts.filter((cut) => latent > cut).length
   const truth: Truth = truthOf(question.part, 'support' in question ? question.support : question.part)
   switch (question.ask) {
     case 'gap':
       return {
         release: graded((truth.letsGoMm - question.gapMm) / SCATTER.gapMm + wavers()),
-        finish: graded((question.gapMm - truth.looksWellMm) / SCATTER.gapMm + wavers()),
+        finish: graded((question.gapMm - truth.looksWellMm) / SCATTER.gapMm + wavers(), FINISH_CUTS),
       }
     case 'fan':
       return { grade: graded((question.angleDeg - truth.freeAngleDeg) / SCATTER.angleDeg + wavers()) }

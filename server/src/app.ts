@@ -25,6 +25,10 @@ import type { JobRepo } from './jobs/repo'
 import { jobRoutes, partJobRoutes } from './jobs/routes'
 import { BETTER_PLANS, betterSearchOf } from './searches/betterPlans'
 import { POSE_SEARCH, poseSearchOf } from './searches/poseSearch'
+import { printRunRoutes, standInRoutes } from './printRuns/routes'
+import { readTakeOffByStandIns, readTrialByStandIns } from './printRuns/readByStandIns'
+import type { PrintRuns } from './printRuns/runs'
+import type { DeviceAddresses } from './printRuns/standIns'
 import type { ReadCache } from './storage/readCache'
 import { shelfRoutes, type Ready } from './storage/shelfRoutes'
 import { workshopRoutes } from './workshop/routes'
@@ -43,6 +47,8 @@ export type AppOptions = {
   readonly onJob?: () => void
   /** The door for others in the local network; without one nothing but loopback is served. */
   readonly sharing?: SharingDoor
+  readonly runs: PrintRuns
+  readonly standIns: DeviceAddresses
   readonly log: Logger
   /** Folder of the built interface; null serves the API alone. */ readonly webFolder: string | null
 }
@@ -61,7 +67,18 @@ function assetHeaders(res: { setHeader(name: string, value: string): unknown }, 
 }
 
 /** The whole server but for its socket. */
-export function createApp({ db, pool, jobs, cache, sharing, log, webFolder, onJob }: AppOptions): Express {
+export function createApp({
+  db,
+  pool,
+  jobs,
+  cache,
+  sharing,
+  runs,
+  standIns,
+  log,
+  webFolder,
+  onJob,
+}: AppOptions): Express {
   const app = express()
   app.disable('x-powered-by')
   // Answers that are kept ready bring their own; of changes nobody asks twice.
@@ -105,7 +122,9 @@ export function createApp({ db, pool, jobs, cache, sharing, log, webFolder, onJo
   const parts = partShelf(db)
   app.use('/api/parts', body, partRoutes(parts, ready('part', 'mesh')))
   app.use('/api/meshes', meshRoutes(meshStore(db)))
+  app.use('/api/prints', printRunRoutes(runs, body))
   app.use('/api', body)
+  app.use('/api/stand-ins', standInRoutes(standIns))
   app.use('/api/parts/:id/searches', partJobRoutes(jobs, POSE_SEARCH, SearchInput, poseSearchOf, onJob))
   app.use('/api/searches', jobRoutes(jobs, POSE_SEARCH, poseSearchOf))
   app.use('/api/parts/:id/better', partJobRoutes(jobs, BETTER_PLANS, BetterInput, betterSearchOf, onJob))
@@ -115,9 +134,16 @@ export function createApp({ db, pool, jobs, cache, sharing, log, webFolder, onJo
   const trials = trialShelf(db)
   // A trial's answer has the names of what it was printed on and in.
   const ofTrials = ready('trial', 'step_reading', 'step_photo', 'printer', 'filament')
-  app.use('/api/trials', trialRoutes(trials, ofTrials))
+  app.use(
+    '/api/trials',
+    trialRoutes(trials, ofTrials, (id) => readTrialByStandIns(trials, id, standIns)),
+  )
   const ofTakeOffs = ready('take_off', 'part')
-  app.use('/api/take-offs', takeOffRoutes(takeOffShelf(db), ofTakeOffs))
+  const takeOffs = takeOffShelf(db)
+  app.use(
+    '/api/take-offs',
+    takeOffRoutes(takeOffs, ofTakeOffs, (id) => readTakeOffByStandIns(takeOffs, id, standIns)),
+  )
   app.use('/api/photos', photoRoutes(anyPhotos(db, [trialPhotos, takeOffPhotos]), [ofTrials, ofTakeOffs]))
   app.use('/api/workshop', workshopRoutes(db))
   app.use('/api/families', familyRoutes(familyRepo(db)))

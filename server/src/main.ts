@@ -1,5 +1,7 @@
 import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { pino } from 'pino'
 import { z } from 'zod'
@@ -13,6 +15,8 @@ import { superviseWorkers } from './jobs/supervise'
 import { clearLeftUploads } from './parts/uploadedFile'
 import { upgradePlans } from './plans/upgradePlans'
 import { withoutValues } from './problem'
+import { createPrintRuns } from './printRuns/runs'
+import { deviceAddresses } from './printRuns/standIns'
 import { openDatabase, type OpenDatabase } from './storage/database'
 import { purge } from './storage/purge'
 import { createReadCache } from './storage/readCache'
@@ -33,6 +37,20 @@ const Environment = z.object({
   /** Whether the local network is served from the start, and on which port when it is. */
   TENDER_SHARE: z.enum(['yes', 'no']).default('no'),
   TENDER_SHARE_PORT: z.coerce.number().int().min(0).max(65535).optional(),
+  /** Where files of prints under way lie. */
+  TENDER_PRINTS_DIR: z.string().min(1).optional(),
+  /** Ports of the stand-ins beside it: printer=4801,look=4802. */
+  TENDER_STAND_INS: z
+    .string()
+    .default('')
+    .transform((text, context) => {
+      try {
+        return deviceAddresses(text)
+      } catch (error) {
+        context.addIssue((error as Error).message)
+        return z.NEVER
+      }
+    }),
   /** Folder for the copies of the day; none are made without. */
   TENDER_COPIES_DIR: z.string().min(1).optional(),
   LOG_LEVEL: z.string().default('warn'),
@@ -71,7 +89,25 @@ const workers = superviseWorkers(env.DATABASE_URL, env.TENDER_WORKERS, told)
 const cache = createReadCache()
 const webFolder = fileURLToPath(new URL('../../web/dist', import.meta.url))
 const sharing = createSharing({ devices: deviceShelf(db), port: env.TENDER_SHARE_PORT })
-const app = createApp({ db, pool, jobs, cache, sharing, log, webFolder, onJob: () => workers.ensure() })
+const standIns = env.TENDER_STAND_INS
+const runs = createPrintRuns({
+  db,
+  folder: env.TENDER_PRINTS_DIR ?? join(tmpdir(), 'tender-prints'),
+  standIns,
+  told,
+})
+const app = createApp({
+  db,
+  pool,
+  jobs,
+  cache,
+  sharing,
+  runs,
+  standIns,
+  log,
+  webFolder,
+  onJob: () => workers.ensure(),
+})
 sharing.serve(app)
 // Not app.listen: Express calls its callback on failure too.
 const server = createServer(app)
@@ -93,7 +129,8 @@ server.listen(env.PORT, '127.0.0.1', () => {
   process.stdout.write(`listening ${(server.address() as AddressInfo).port}\n`)
 })
 
-// A job that the last stop left unfinished goes on.
+// A job, or a print, that the last stop left unfinished goes on.
+void runs.goOn().catch(told)
 if (await jobs.anyWorking()) workers.ensure()
 
 const DAY_MS = 24 * 3600 * 1000
@@ -122,7 +159,9 @@ function stop(): void {
   const closed = new Promise<void>((resolve) => server.close(() => resolve()))
   setTimeout(() => server.closeAllConnections(), LAST_ANSWERS_MS).unref()
   setTimeout(() => process.exit(0), LAST_MOMENT_MS).unref()
-  void closed.then(() => close()).finally(() => process.exit(0))
+  void Promise.all([closed, runs.leave().catch(told)])
+    .then(() => close())
+    .finally(() => process.exit(0))
 }
 process.on('SIGINT', stop)
 process.on('SIGTERM', stop)

@@ -395,6 +395,8 @@ function mismatches(
           `${name} was printed from lot ${lot} of ${filament.name}; on the bench is ${lots.join(', ')}.`,
         )
     }
+    if (conditions.simulated)
+      found.add(`${name} was read by stand-ins: it rehearses, and is true of no filament.`)
     if (conditions.damp) found.add(`${name} was printed from a damp spool.`)
   }
   return [...found]

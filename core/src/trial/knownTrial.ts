@@ -18,6 +18,8 @@ export type TrialConditions = {
   readonly speedMmS: number
   readonly fanPercent: number
   readonly damp: boolean
+  /** Read by stand-ins, not by a maker. */
+  readonly simulated?: boolean
 }
 
 /** A trial as evidence: what was read, how it was printed, and when (a date, year first). */
@@ -58,6 +60,7 @@ export function samePrint(a: KnownTrial, b: KnownTrial): boolean {
     p.partFilament.id === q.partFilament.id &&
     p.supportFilament.id === q.supportFilament.id &&
     p.damp === q.damp &&
+    p.simulated === q.simulated &&
     close(p.nozzleMm, q.nozzleMm) &&
     close(p.layerHeightMm, q.layerHeightMm) &&
     close(p.lineWidthMm, q.lineWidthMm) &&

@@ -35,7 +35,17 @@ async function started() {
     }),
     changed: () => undefined,
   }
-  const app = createApp({ db, pool, jobs, cache, sharing, log: pino({ level: 'silent' }), webFolder: null })
+  const app = createApp({
+    db,
+    pool,
+    jobs,
+    cache,
+    sharing,
+    runs: {} as never,
+    standIns: {},
+    log: pino({ level: 'silent' }),
+    webFolder: null,
+  })
   sharing.serve(app)
   doors.push(sharing)
   const own = createServer(app)

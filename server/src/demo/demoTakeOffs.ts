@@ -59,6 +59,7 @@ export async function saveTakeOff(db: Database, demo: DemoTakeOff, print: Print)
     printedOn: demo.printedOn,
     bed: null,
     damp: false,
+    simulated: false,
     lessonsLeftOut: [],
     ...print,
   } as unknown as TakeOffInput)

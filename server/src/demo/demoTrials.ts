@@ -146,6 +146,7 @@ export const DEMO_TRIALS: readonly SeededTrial[] = TRIALS.map(
         coupon.kind === 'gap' || coupon.kind === 'offset' ? 40 : printer === 'Workshop twin' ? 60 : 80,
       fanPercent: part === 'Slate ABS' ? 20 : 100,
       damp: false,
+      simulated: false,
       tileAreaMm2: coupon.kind === 'gap' ? 196 : null,
       printedOn,
       partLot: '',

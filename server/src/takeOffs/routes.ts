@@ -7,7 +7,11 @@ import type { TakeOffShelf } from './repo'
 
 const At = z.string().min(1).max(20)
 
-export function takeOffRoutes(takeOffs: TakeOffShelf, ready: Ready): Router {
+export function takeOffRoutes(
+  takeOffs: TakeOffShelf,
+  ready: Ready,
+  readByStandIns: (id: string) => Promise<unknown>,
+): Router {
   const router = shelfRoutes(takeOffs, TakeOffInput, ready)
   const changed = () => ready.cache.changed(ready.table)
   router.patch('/:id/notes/:at', async (req, res) => {
@@ -15,6 +19,11 @@ export function takeOffRoutes(takeOffs: TakeOffShelf, ready: Ready): Router {
     const note = await takeOffs.changeNote(idOf(req.params), at, NoteChange.parse(req.body))
     changed()
     res.json(note)
+  })
+  router.post('/:id/stand-ins', async (req, res) => {
+    // Even where it failed half-way, some of it is written.
+    const read = await readByStandIns(idOf(req.params)).finally(changed)
+    res.json(read)
   })
   addPhotoRoute(router, takeOffs.addPhoto, changed)
   return router

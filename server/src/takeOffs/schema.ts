@@ -33,6 +33,7 @@ export const takeOff = pgTable(
     planId: uuid('plan_id').references(() => plan.id, { onDelete: 'set null' }),
     bed: jsonb('bed').$type<TakeOffInput['bed']>(),
     damp: boolean('damp').notNull().default(false),
+    simulated: boolean('simulated').notNull().default(false),
     lessonsLeftOut: jsonb('lessons_left_out').$type<TakeOffInput['lessonsLeftOut']>().notNull().default([]),
     /** Neither of these two is ever written again. */
     document: jsonb('document').$type<TakeOffInput['document']>().notNull(),

@@ -7,6 +7,8 @@ import pg from 'pg'
 import { pino } from 'pino'
 import { createApp } from '../app'
 import { jobRepo } from '../jobs/repo'
+import { createPrintRuns } from '../printRuns/runs'
+import type { DeviceAddresses } from '../printRuns/standIns'
 import { MIGRATIONS, openDatabase } from '../storage/database'
 import { createReadCache } from '../storage/readCache'
 
@@ -25,7 +27,11 @@ function migrationsUpTo(tag: string): string {
 }
 
 /** The whole server on a database of its own, in the cluster that the test command started; with `upTo`, as an older version left it. */
-export async function aServer({ upTo }: { upTo?: string } = {}) {
+export async function aServer({
+  upTo,
+  standIns = {},
+  patienceMs,
+}: { upTo?: string; standIns?: DeviceAddresses; patienceMs?: number } = {}) {
   const url = process.env.TEST_DATABASE_URL
   if (!url) throw new Error('Server tests need TEST_DATABASE_URL; npm test sets it.')
   const name = `test_${randomUUID().replaceAll('-', '')}`
@@ -38,16 +44,37 @@ export async function aServer({ upTo }: { upTo?: string } = {}) {
   const { db, pool, close } = await openDatabase(own.href, folder)
   const jobs = jobRepo(db)
   const cache = createReadCache()
+  const prints = mkdtempSync(join(tmpdir(), 'tender-prints-'))
+  const runs = createPrintRuns({
+    db,
+    folder: prints,
+    standIns,
+    told: (error) => console.error(error),
+    patienceMs,
+  })
   if (folder !== MIGRATIONS) rmSync(folder, { recursive: true })
   return {
     db,
     pool,
     jobs,
     url: own.href,
-    app: createApp({ db, pool, jobs, cache, log: pino({ level: 'silent' }), webFolder: null }),
+    app: createApp({
+      db,
+      pool,
+      jobs,
+      cache,
+      runs,
+      standIns,
+      log: pino({ level: 'silent' }),
+      webFolder: null,
+    }),
     /** Brings it up to date, as the next start would. */
     migrate: () => migrate(db as never, { migrationsFolder: MIGRATIONS }),
+    runs,
+    prints,
     close: async () => {
+      await runs.leave()
+      rmSync(prints, { recursive: true, force: true })
       await close()
       await admin.query(`drop database ${name} with (force)`)
       await admin.end()

@@ -48,6 +48,7 @@ export const trial = pgTable(
     offsetMm: jsonb('offset_mm').$type<[number, number, number]>(),
     note: text('note').notNull().default(''),
     leftOut: boolean('left_out').notNull().default(false),
+    simulated: boolean('simulated').notNull().default(false),
   },
   (t) => [check('trial_layer_range', sql`${t.layerHeightMm} > 0 and ${t.layerHeightMm} <= 2`)],
 )

@@ -76,6 +76,7 @@ export const aTrial = (changes: Partial<Trial> = {}): Trial => ({
   speedMmS: 40,
   fanPercent: 80,
   damp: false,
+  simulated: false,
   tileAreaMm2: 196,
   printedOn: '2026-11-20',
   partLot: '',
@@ -99,6 +100,7 @@ export const aTakeOff = (changes: Partial<StoredTakeOff> = {}): StoredTakeOff =>
   planId: idOf(60),
   bed: null,
   damp: false,
+  simulated: false,
   lessonsLeftOut: [],
   document: DEFAULT_PLAN as unknown as PlanInput['document'],
   printed: {

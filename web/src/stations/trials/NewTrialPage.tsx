@@ -20,6 +20,7 @@ const plain = {
   lineWidthMm: 0.45,
   fanPercent: 100,
   damp: false,
+  simulated: false,
   partLot: '',
   supportLot: '',
   note: '',
