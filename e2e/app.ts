@@ -1,9 +1,12 @@
 import { randomUUID } from 'node:crypto'
 import { spawn } from 'node:child_process'
+import { rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import AxeBuilder from '@axe-core/playwright'
 import { test as base, expect, type Page, type Request } from '@playwright/test'
 import pg from 'pg'
+import { standInsText, startStandIns } from '../scripts/setup/standIns.mjs'
 
 const ROOT = join(import.meta.dirname, '..')
 
@@ -15,7 +18,11 @@ export type App = {
 }
 
 /** The real server on a database of its own in the cluster of the test command. */
-async function startApp(demo: boolean): Promise<App & { discard: () => Promise<void> }> {
+async function startApp(
+  demo: boolean,
+  withStandIns = false,
+): Promise<App & { discard: () => Promise<void> }> {
+  const standIns = withStandIns ? await startStandIns() : { ports: {}, stop: () => undefined }
   const cluster = process.env.TEST_DATABASE_URL
   if (!cluster) throw new Error('These tests need TEST_DATABASE_URL; npm test sets it.')
   const name = `e2e_${randomUUID().replaceAll('-', '')}`
@@ -36,6 +43,8 @@ async function startApp(demo: boolean): Promise<App & { discard: () => Promise<v
           PORT: String(port),
           TENDER_DEMO: demo ? 'yes' : 'no',
           TENDER_FOLLOWS: 'stdin',
+          TENDER_STAND_INS: standInsText(standIns.ports),
+          TENDER_PRINTS_DIR: join(tmpdir(), name),
           NODE_ENV: 'production',
         },
       })
@@ -64,14 +73,16 @@ async function startApp(demo: boolean): Promise<App & { discard: () => Promise<v
     },
     discard: async () => {
       await server.stop()
+      standIns.stop()
+      rmSync(join(tmpdir(), name), { recursive: true, force: true })
       await admin.query(`drop database ${name} with (force)`)
       await admin.end()
     },
   }
 }
 
-/** `demo` has the weather-station workshop in it and is shared by the tests of a file; `empty` is new for every test. */
-export const test = base.extend<{ empty: App; quiet: void }, { demo: App }>({
+/** `demo` has the weather-station workshop in it and is shared by the tests of a file, `rehearsed` the stand-ins beside it; `empty` is new for every test. */
+export const test = base.extend<{ empty: App; quiet: void }, { demo: App; rehearsed: App }>({
   // Playwright reads from the pattern which fixtures are wanted: none.
   // eslint-disable-next-line no-empty-pattern
   empty: async ({}, use) => {
@@ -83,6 +94,15 @@ export const test = base.extend<{ empty: App; quiet: void }, { demo: App }>({
     // eslint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const app = await startApp(true)
+      await use(app)
+      await app.discard()
+    },
+    { scope: 'worker', timeout: 120_000 },
+  ],
+  rehearsed: [
+    // eslint-disable-next-line no-empty-pattern
+    async ({}, use) => {
+      const app = await startApp(true, true)
       await use(app)
       await app.discard()
     },

@@ -9,6 +9,7 @@ import { ensurePackages } from './setup/packages.mjs'
 import { dataFolder } from './setup/paths.mjs'
 import { askedPort, freePort } from './setup/ports.mjs'
 import { runMain, say, SetupError } from './setup/say.mjs'
+import { startStandIns, standInsText } from './setup/standIns.mjs'
 import { startServer } from './setup/server.mjs'
 
 const USUAL_PORT = 4780
@@ -35,12 +36,14 @@ await runMain(async () => {
   if (!giveBack) return say(await otherStart(runFile, folder))
 
   let cluster = { url: process.env.DATABASE_URL, stop: () => undefined, revive: async () => false }
+  let standIns = { ports: {}, stop: () => undefined }
   let running = null
   let stopping = false
   const stop = (code) => {
     if (stopping) return
     stopping = true
     rmSync(runFile, { force: true })
+    standIns.stop()
     cluster.stop()
     giveBack()
     process.exit(code)
@@ -54,14 +57,19 @@ await runMain(async () => {
     ensurePackages()
     ensureBuild()
     if (!process.env.DATABASE_URL) cluster = await startCluster(folder)
+    const demo = !process.argv.includes('--empty')
+    if (demo) standIns = await startStandIns()
     running = await startServer({
       databaseUrl: cluster.url,
       port,
-      demo: !process.argv.includes('--empty'),
+      demo,
+      standIns: standInsText(standIns.ports),
+      printsFolder: join(folder, 'prints'),
       copiesFolder: join(folder, 'copies'),
       share,
     })
   } catch (error) {
+    standIns.stop()
     cluster.stop()
     giveBack()
     throw error

@@ -23,6 +23,8 @@ export const RunInput = z.strictObject({
   printer: RunPrinter,
   /** Where the zero of the plan's drawings lies on the bed. */
   zeroMm: z.tuple([z.number(), z.number()]),
+  /** What is loaded, by the number of its tool. */
+  filaments: z.array(z.string().max(200)).max(50).default([]),
   seconds: z.number().min(0).max(1e8),
   /** How much quicker than a printer a stand-in goes. */
   speed: z.number().min(1).max(100_000).default(300),

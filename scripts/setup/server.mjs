@@ -14,6 +14,8 @@ export function startServer({
   demo,
   copiesFolder = '',
   share = false,
+  printsFolder = '',
+  standIns = '',
   logLevel = 'warn',
 }) {
   const env = {
@@ -24,6 +26,8 @@ export function startServer({
     TENDER_FOLLOWS: 'stdin',
     LOG_LEVEL: logLevel,
     TENDER_SHARE: share ? 'yes' : 'no',
+    TENDER_STAND_INS: standIns,
+    ...(printsFolder && { TENDER_PRINTS_DIR: printsFolder }),
     ...(copiesFolder && { TENDER_COPIES_DIR: copiesFolder }),
     NODE_ENV: 'production',
   }

@@ -22,6 +22,7 @@ const VIEWS = {
   '/plans/:id/better': async () => (await import('./stations/plans/BetterPage')).BetterPage,
   '/take-offs': async () => (await import('./stations/takeOffs/TakeOffsPage')).TakeOffsPage,
   '/take-offs/bed/:id': async () => (await import('./stations/takeOffs/BedPage')).BedPage,
+  '/take-offs/:id/watch': async () => (await import('./stations/printRuns/WatchPage')).WatchPage,
   '/take-offs/:id': async () => (await import('./stations/takeOffs/TakeOffPage')).TakeOffPage,
   '/plans/:id/sheet': async () => (await import('./stations/plans/SheetPage')).SheetPage,
 }

@@ -5,7 +5,8 @@ export type Said =
   | { readonly kind: 'ok'; readonly number: number | null }
   | { readonly kind: 'resend'; readonly number: number }
   | { readonly kind: 'fault'; readonly sentence: string }
-  | { readonly kind: 'temperatures'; readonly text: string }
+  /** `asked` when it answers a question; told by itself, it is a sign of life. */
+  | { readonly kind: 'temperatures'; readonly text: string; readonly asked: boolean }
   | { readonly kind: 'busy' }
   | { readonly kind: 'nonsense'; readonly text: string }
 
@@ -17,7 +18,11 @@ export function readSaid(line: string): Said {
   const text = line.trim()
   const lower = text.toLowerCase()
   if (/^(ok\s+)?[tb]\d?:\s*-?\d/.test(lower))
-    return { kind: 'temperatures', text: text.replace(/^ok\s+/i, '') }
+    return {
+      kind: 'temperatures',
+      text: text.replace(/^ok\s+/i, ''),
+      asked: lower.startsWith('ok'),
+    }
   const ok = /^ok\b(?:.*?\bn(\d+))?/.exec(lower)
   if (ok) return { kind: 'ok', number: ok[1] === undefined ? null : Number(ok[1]) }
   const resend = /^(?:resend|rs)\b\D*(\d+)/.exec(lower)

@@ -1,4 +1,4 @@
-import { NOTHING_NOTED, StoredTakeOff, Trial, WHOLE } from '@tender/contract'
+import { NOTHING_NOTED, type StoredTakeOff, type Trial, WHOLE } from '@tender/contract'
 import { stepsOf, type Step } from '@tender/core/trial'
 import { HttpProblem } from '../problem'
 import type { TakeOffShelf } from '../takeOffs/repo'

@@ -87,7 +87,7 @@ export function createRunner(options: RunnerOptions): Runner {
     },
     Math.min(500, patienceMs / 3),
   )
-  const asks = setInterval(() => state === 'printing' && line?.write('M105'), ASK_MS)
+  const asks = setInterval(() => line?.write('M105'), ASK_MS)
   void connect()
 
   async function connect(): Promise<void> {
@@ -109,6 +109,7 @@ export function createRunner(options: RunnerOptions): Runner {
     }
     if (isNew) line.write('M110 N0')
     if (state === 'lost') say('printing')
+    line.write('M105')
     sendAgain()
     void pump()
   }
@@ -155,11 +156,13 @@ export function createRunner(options: RunnerOptions): Runner {
   }
 
   function hear(said: Said): void {
-    heardMs = Date.now()
+    // A printer that says how warm it is may have lost a line all the same.
+    if (said.kind !== 'temperatures' || !said.asked) heardMs = Date.now()
     if (said.kind !== 'nonsense') nonsense = 0
     switch (said.kind) {
       case 'temperatures':
         temperatures = said.text
+        tell(state, message, follower.progress, temperatures)
         return
       case 'ok':
         askedTwice = false

@@ -60,11 +60,12 @@ export async function sendFile<T>(
   bytes: Uint8Array | Blob,
   answer: z.ZodType<T>,
   method: 'PUT' | 'POST' = 'PUT',
+  headers: Record<string, string> = {},
 ): Promise<T> {
   const response = await send(path, {
     method,
     body: bytes as Blob | Uint8Array<ArrayBuffer>,
-    headers: { 'Content-Type': 'application/octet-stream' },
+    headers: { 'Content-Type': 'application/octet-stream', ...headers },
   })
   return answer.parse(await response.json())
 }

@@ -7,8 +7,9 @@ type Props = {
   layerHeightMm: number
   zMm: number
   layer: number
-  onCut: (zMm: number) => void
-  onStep: (layers: number) => void
+  /** Without these it only shows. */
+  onCut?: (zMm: number) => void
+  onStep?: (layers: number) => void
 }
 
 const EDGE = 30
@@ -38,7 +39,7 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
   )
   const bin = (width - 2 * EDGE) / bars.part.length
   const cut = (event: PointerEvent) => {
-    if (event.buttons !== 1) return
+    if (event.buttons !== 1 || !onCut) return
     const x = event.clientX - box.current!.getBoundingClientRect().left
     onCut(Math.max(0, Math.min(top, ((x - EDGE) / (width - 2 * EDGE)) * top)))
   }
@@ -53,7 +54,7 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
       Home: -1e9,
       End: 1e9,
     }
-    if (!(event.key in steps)) return
+    if (!(event.key in steps) || !onStep) return
     event.preventDefault()
     onStep(steps[event.key])
   }
@@ -80,13 +81,17 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
   return (
     <Box
       ref={box}
-      role="slider"
-      tabIndex={0}
-      aria-label="Height of the cut"
-      aria-valuemin={0}
-      aria-valuemax={Number(top.toFixed(2))}
-      aria-valuenow={Number(zMm.toFixed(2))}
-      aria-valuetext={`${zMm.toFixed(2)} mm, layer ${layer} of ${summary.layers}`}
+      {...(onCut
+        ? {
+            role: 'slider',
+            tabIndex: 0,
+            'aria-label': 'Height of the cut',
+            'aria-valuemin': 0,
+            'aria-valuemax': Number(top.toFixed(2)),
+            'aria-valuenow': Number(zMm.toFixed(2)),
+            'aria-valuetext': `${zMm.toFixed(2)} mm, layer ${layer} of ${summary.layers}`,
+          }
+        : { role: 'img', 'aria-label': `The print up to ${zMm.toFixed(2)} mm of ${top.toFixed(2)} mm` })}
       onPointerDown={cut}
       onPointerMove={cut}
       onKeyDown={onKeyDown}

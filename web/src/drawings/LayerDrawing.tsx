@@ -5,12 +5,19 @@ import type { Cuttable } from '../workers/geometry.worker'
 import { linesPath, regionPath } from './regionPath'
 import { usePlanView } from './usePlanView'
 
-type Props = { outcome: Cuttable; zMm: number; lines: boolean; lineWidthMm: number }
+type Props = {
+  outcome: Cuttable
+  zMm: number
+  lines: boolean
+  lineWidthMm: number
+  /** Where a nozzle is. */
+  nozzleMm?: readonly [number, number] | null
+}
 
 const MARGIN = 4
 
 /** One layer from above: what is laid, what hangs, the layer below as a ghost; on wish every line as it is printed. */
-export function LayerDrawing({ outcome, zMm, lines, lineWidthMm }: Props) {
+export function LayerDrawing({ outcome, zMm, lines, lineWidthMm, nozzleMm }: Props) {
   const { color } = useTheme()
   const id = useId()
   const { bounds } = outcome
@@ -105,6 +112,12 @@ export function LayerDrawing({ outcome, zMm, lines, lineWidthMm }: Props) {
             />
           )}
         </>
+      )}
+      {nozzleMm && (
+        <g transform={`translate(${nozzleMm[0]} ${-nozzleMm[1]})`} stroke={color.damson} fill="none">
+          <circle r="1.6" strokeWidth="0.7" />
+          <path d="M-4 0h2.4M1.6 0h2.4M0 -4v2.4M0 1.6v2.4" strokeWidth="0.5" />
+        </g>
       )}
     </Svg>
   )

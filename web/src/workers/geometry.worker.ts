@@ -238,6 +238,8 @@ async function gcodeOf(print: Print, printer: Printer, onShare: (share: number) 
     leavesPurge: leavesPurge(measure, printer),
     timeS: measure.timeS,
     swaps: measure.swaps,
+    zeroMm: [...print.zeroMm] as [number, number],
+    filaments: print.slots.map(({ name }) => name),
   }
 }
 

@@ -12,6 +12,7 @@ import { saveFile, slug } from '../../ui/saveFile'
 import { useToasts } from '../../ui/Toasts'
 import { unwrap, WorkError } from '../../workers/answer'
 import { filing, proxy } from '../../workers/geometry'
+import { PrintFromHere } from '../printRuns/PrintFromHere'
 import { useNewTakeOff, type PrintOrder } from '../takeOffs/useNewTakeOff'
 import { planCsv } from './planCsv'
 
@@ -37,6 +38,7 @@ export function TakeToPrinter({
   const toasts = useToasts()
   const takeOff = useNewTakeOff()
   const [share, setShare] = useState(0)
+  const [here, setHere] = useState(false)
   const name = `${slug(partName)}-${slug(plan.name)}`
   const file = useMutation({
     mutationFn: async (form: '3mf' | 'gcode') => {
@@ -81,55 +83,73 @@ export function TakeToPrinter({
       </Working>
     )
   return (
-    <MenuTrigger>
-      <Opener isDisabled={summary === null}>Take to printer</Opener>
-      <Sheet placement="bottom end">
-        <Menu
-          onAction={(key) => {
-            if (key === '3mf' || key === 'gcode') file.mutate(key)
-            else if (key === 'printed' && printed) takeOff.mutate({ ...printed, document: plan })
-            else if (key === 'csv') saveFile(`${name}.csv`, 'text/csv', planCsv(summary!))
-            else if (key === 'numbers')
-              saveFile(
-                `${name}-numbers.json`,
-                'application/json',
-                JSON.stringify(summaryJson(summary!), null, 2),
-              )
-            else if (key === 'plan')
-              saveFile(`${name}.plan.json`, 'application/json', JSON.stringify(PlanFile.parse(plan), null, 2))
-          }}
-        >
-          <MenuItem id="gcode" textValue="G-code to print">
-            <b>G-code to print</b>
-            <span>The whole print, gaps and swaps as planned</span>
-          </MenuItem>
-          <MenuItem id="3mf" textValue="Bodies as 3MF">
-            <b>Bodies as 3MF</b>
-            <span>Part, stand and interface apart, for another program</span>
-          </MenuItem>
-          <MenuItem href={`/plans/${planId}/sheet`} textValue="Sheet to print">
-            <b>Sheet to print</b>
-            <span>One page to lay beside the printer</span>
-          </MenuItem>
-          <MenuItem id="csv" textValue="Numbers as CSV">
-            <b>Numbers as CSV</b>
-            <span>Filament use and undersides as rows</span>
-          </MenuItem>
-          <MenuItem id="numbers" textValue="Numbers as JSON">
-            <b>Numbers as JSON</b>
-            <span>Everything that was worked out</span>
-          </MenuItem>
-          <MenuItem id="plan" textValue="Plan as JSON">
-            <b>Plan as JSON</b>
-            <span>The decisions, for the command line or another bench</span>
-          </MenuItem>
-          <MenuItem id="printed" textValue="It is printed" isDisabled={printed === null || takeOff.isPending}>
-            <b>It is printed</b>
-            <span>Keep it as it is now, and note how it comes off</span>
-          </MenuItem>
-        </Menu>
-      </Sheet>
-    </MenuTrigger>
+    <>
+      <MenuTrigger>
+        <Opener isDisabled={summary === null}>Take to printer</Opener>
+        <Sheet placement="bottom end">
+          <Menu
+            onAction={(key) => {
+              if (key === '3mf' || key === 'gcode') file.mutate(key)
+              else if (key === 'printed' && printed) takeOff.mutate({ ...printed, document: plan })
+              else if (key === 'here') setHere(true)
+              else if (key === 'csv') saveFile(`${name}.csv`, 'text/csv', planCsv(summary!))
+              else if (key === 'numbers')
+                saveFile(
+                  `${name}-numbers.json`,
+                  'application/json',
+                  JSON.stringify(summaryJson(summary!), null, 2),
+                )
+              else if (key === 'plan')
+                saveFile(
+                  `${name}.plan.json`,
+                  'application/json',
+                  JSON.stringify(PlanFile.parse(plan), null, 2),
+                )
+            }}
+          >
+            <MenuItem id="gcode" textValue="G-code to print">
+              <b>G-code to print</b>
+              <span>The whole print, gaps and swaps as planned</span>
+            </MenuItem>
+            <MenuItem id="here" textValue="Print it from here" isDisabled={printed === null}>
+              <b>Print it from here</b>
+              <span>On the stand-in printer, or one in your network; watch it layer by layer</span>
+            </MenuItem>
+            <MenuItem id="3mf" textValue="Bodies as 3MF">
+              <b>Bodies as 3MF</b>
+              <span>Part, stand and interface apart, for another program</span>
+            </MenuItem>
+            <MenuItem href={`/plans/${planId}/sheet`} textValue="Sheet to print">
+              <b>Sheet to print</b>
+              <span>One page to lay beside the printer</span>
+            </MenuItem>
+            <MenuItem id="csv" textValue="Numbers as CSV">
+              <b>Numbers as CSV</b>
+              <span>Filament use and undersides as rows</span>
+            </MenuItem>
+            <MenuItem id="numbers" textValue="Numbers as JSON">
+              <b>Numbers as JSON</b>
+              <span>Everything that was worked out</span>
+            </MenuItem>
+            <MenuItem id="plan" textValue="Plan as JSON">
+              <b>Plan as JSON</b>
+              <span>The decisions, for the command line or another bench</span>
+            </MenuItem>
+            <MenuItem
+              id="printed"
+              textValue="It is printed"
+              isDisabled={printed === null || takeOff.isPending}
+            >
+              <b>It is printed</b>
+              <span>Keep it as it is now, and note how it comes off</span>
+            </MenuItem>
+          </Menu>
+        </Sheet>
+      </MenuTrigger>
+      {here && printed && (
+        <PrintFromHere order={{ ...printed, document: plan }} onClose={() => setHere(false)} />
+      )}
+    </>
   )
 }
 

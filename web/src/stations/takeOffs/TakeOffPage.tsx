@@ -11,6 +11,8 @@ import { Num } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { saveFile, slug } from '../../ui/saveFile'
 import { useAddressState } from '../../ui/useAddressState'
+import { Simulated, StandInButton } from '../printRuns/StandIns'
+import { WatchLink } from '../printRuns/WatchLink'
 import { Complaints } from './Complaints'
 import { ContactsInput } from './ContactsInput'
 import { Lessons } from './Lessons'
@@ -69,6 +71,7 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
           >
             Take it along
           </Button>
+          <StandInButton of="takeOffs" item={asNoted} read={notes.some(({ revision }) => revision > 0)} />
           <Button onPress={() => setChanging(true)}>Change</Button>
           <Button
             quiet
@@ -83,7 +86,9 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
       }
     >
       <p>
+        {takeOff.simulated && <Simulated />}
         {recordSentence(asNoted)}
+        <WatchLink takeOffId={takeOff.id} />
         {printed.moreContacts > 0 &&
           ` ${counted(printed.moreContacts, 'smaller contact')} are not told apart.`}
         {takeOff.bed && (

@@ -51,12 +51,14 @@ export function useNewBed() {
   })
 }
 
-const takenNames = async () => new Set((await allOf('takeOffs')).items.map(({ name }) => name))
+export const takenNames = async () => new Set((await allOf('takeOffs')).items.map(({ name }) => name))
 
-async function keepPrint(
+/** Keeps one print. @param simulated when no maker prints it */
+export async function keepPrint(
   { planId, part, resultId, document }: PrintOrder & { document: PlanDocument },
   bed: TakeOffInput['bed'],
   taken: ReadonlySet<string>,
+  simulated = false,
 ): Promise<StoredTakeOff> {
   const printed = await unwrap(planning.printed(resultId, document))
   if (!printed) throw new Error('The plan was worked out anew meanwhile. Try again in a moment.')
@@ -67,6 +69,7 @@ async function keepPrint(
     planId,
     bed,
     damp: false,
+    simulated,
     lessonsLeftOut: [],
     document,
     printed,

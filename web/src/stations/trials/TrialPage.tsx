@@ -11,6 +11,7 @@ import { Circumstances, RecordColumns, Unsaved } from '../../ui/RecordColumns'
 import { Num, SoftLine } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { useAddressState } from '../../ui/useAddressState'
+import { Simulated, StandInButton } from '../printRuns/StandIns'
 import { Answer } from './answers/Answer'
 import { AsideReadings } from './AsideReadings'
 import { CouponInput } from './CouponInput'
@@ -54,6 +55,7 @@ function Reading({ trial }: { trial: Trial }) {
             {trial.damp ? 'damp' : 'dry'}
           </Circumstances>
           <ReadingsMenu trial={trial} known={own} onRead={read} />
+          <StandInButton of="trials" item={trial} read={readings.some(({ revision }) => revision > 0)} />
           <Button onPress={() => setChanging(true)}>Change</Button>
           <Button
             quiet
@@ -68,6 +70,7 @@ function Reading({ trial }: { trial: Trial }) {
       }
     >
       <p>
+        {trial.simulated && <Simulated />}
         {printedIn(trial)}
         {trial.note && ` ${trial.note}`}
         {trial.leftOut && ' It is left out of what plans go by.'}
