@@ -21,7 +21,9 @@ export async function servePrinter(port: number, speed: number) {
     const give = () => {
       timer = null
       const now = performance.now()
-      while (waiting.length > 0 && waiting[0].at <= now + AT_ONCE_MS) write(waiting.shift()!.text)
+      const due: string[] = []
+      while (waiting.length > 0 && waiting[0].at <= now + AT_ONCE_MS) due.push(waiting.shift()!.text)
+      if (due.length > 0) write(due.join('\n'))
       if (waiting.length > 0) timer = setTimeout(give, waiting[0].at - now)
     }
     const later = (text: string, at: number) => {

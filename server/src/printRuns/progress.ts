@@ -14,49 +14,55 @@ export const NOTHING_DONE: RunProgress = {
   extruder: { relative: true, atMm: 0 },
 }
 
+const LAYER = /^; layer (\d+) of (\d+), z ([\d.]+) mm, (\d+) min left/
+const ROLE = /^; (\w+), [\d.]+ mm thick/
+const WORDS = /\s([XYZE])(-?[\d.]+)/g
+
 /** Follows a print line by line, as its printer does them. Goes on from wherever it was. */
 export function createFollower(from: RunProgress) {
-  let now = from
-  const extrudes = (extruder: Partial<RunProgress['extruder']>) => {
-    now = { ...now, extruder: { ...now.extruder, ...extruder } }
+  // Hundreds of thousands of lines go through here: they change one thing, which is copied only for whoever looks.
+  const now = structuredClone(from) as {
+    -readonly [K in keyof RunProgress]: RunProgress[K]
   }
-  const value = (line: string, letter: string) => {
-    const found = new RegExp(`\\s${letter}(-?[\\d.]+)`).exec(line)
-    return found ? Number(found[1]) : undefined
+  const at: [number, number, number] = now.atMm ? [...now.atMm] : [0, 0, 0]
+
+  function moves(line: string): void {
+    let e: number | undefined
+    for (const [, letter, value] of line.matchAll(WORDS)) {
+      const number = Number(value)
+      if (letter === 'X') at[0] = number
+      else if (letter === 'Y') at[1] = number
+      else if (letter === 'Z') at[2] = number
+      else e = number
+    }
+    now.atMm = at
+    if (e === undefined) return
+    const { extruder, filamentMm, tool } = now
+    filamentMm[tool] = (filamentMm[tool] ?? 0) + (extruder.relative ? e : e - extruder.atMm)
+    if (!extruder.relative) extruder.atMm = e
   }
+
   return {
-    get progress() {
-      return now
+    get progress(): RunProgress {
+      return structuredClone(now)
+    },
+    get commands(): number {
+      return now.commands
     },
     /** @param endByte where the line ends in its file */
     done(line: string, endByte: number, isCommand: boolean): void {
-      now = { ...now, doneBytes: endByte, commands: now.commands + (isCommand ? 1 : 0) }
-      const layer = /^; layer (\d+) of (\d+), z ([\d.]+) mm, (\d+) min left/.exec(line)
-      if (layer)
-        now = {
-          ...now,
-          layer: Number(layer[1]),
-          layers: Number(layer[2]),
-          zMm: Number(layer[3]),
-          minutesLeft: Number(layer[4]),
-        }
-      const role = /^; (\w+), [\d.]+ mm thick/.exec(line)
-      if (role) now = { ...now, role: role[1] }
-      if (/^G[01]\s/.test(line)) {
-        const [x, y, z] = now.atMm ?? [0, 0, 0]
-        now = { ...now, atMm: [value(line, 'X') ?? x, value(line, 'Y') ?? y, value(line, 'Z') ?? z] }
-        const given = value(line, 'E')
-        if (given !== undefined) {
-          const { relative, atMm } = now.extruder
-          const push = relative ? given : given - atMm
-          if (!relative) extrudes({ atMm: given })
-          const own = String(now.tool)
-          now = { ...now, filamentMm: { ...now.filamentMm, [own]: (now.filamentMm[own] ?? 0) + push } }
-        }
-      } else if (/^M82\b/.test(line)) extrudes({ relative: false })
-      else if (/^M83\b/.test(line)) extrudes({ relative: true })
-      else if (/^G92\b/.test(line)) extrudes({ atMm: value(line, 'E') ?? now.extruder.atMm })
-      else if (/^T\d+/.test(line)) now = { ...now, tool: Number(/\d+/.exec(line)![0]) }
+      now.doneBytes = endByte
+      if (isCommand) now.commands++
+      if (/^G[01]\s/.test(line)) return moves(line)
+      if (line.startsWith(';')) {
+        const layer = LAYER.exec(line)
+        if (layer) [now.layer, now.layers, now.zMm, now.minutesLeft] = layer.slice(1).map(Number)
+        now.role = ROLE.exec(line)?.[1] ?? now.role
+      } else if (/^M82\b/.test(line)) now.extruder.relative = false
+      else if (/^M83\b/.test(line)) now.extruder.relative = true
+      else if (/^G92\b/.test(line))
+        now.extruder.atMm = Number(/\sE(-?[\d.]+)/.exec(line)?.[1] ?? now.extruder.atMm)
+      else if (/^T\d+/.test(line)) now.tool = Number(line.slice(1).split(/\s/)[0])
     },
   }
 }

@@ -102,7 +102,7 @@ export function createRunner(options: RunnerOptions): Runner {
     tries = 0
     heardMs = Date.now()
     // A new print begins to count anew; one that goes on keeps its numbers, and what was done is not done twice.
-    const isNew = follower.progress.commands === 0 && sent.length === 0
+    const isNew = follower.commands === 0 && sent.length === 0
     if (options.standInSpeed !== null) {
       if (isNew) line.write('!new')
       line.write(`!speed ${options.standInSpeed}`)
@@ -128,6 +128,7 @@ export function createRunner(options: RunnerOptions): Runner {
   async function pump(): Promise<void> {
     if (pumping) return
     pumping = true
+    const fresh: string[] = []
     try {
       while (line && state === 'printing' && sent.length < options.window && !atEnd) {
         const { value, done } = await lines.next()
@@ -142,8 +143,9 @@ export function createRunner(options: RunnerOptions): Runner {
         const one = { number: ++number, line: value, before }
         before = []
         sent.push(one)
-        line?.write(numbered(one.number, value.text.split(';')[0].trim()))
+        fresh.push(numbered(one.number, value.text.split(';')[0].trim()))
       }
+      if (fresh.length > 0) line?.write(fresh.join('\n'))
       if (atEnd && sent.length === 0 && !over) {
         for (const comment of before) follower.done(comment.text, comment.endByte, false)
         finish('done')
