@@ -1,11 +1,18 @@
 import { createReadStream } from 'node:fs'
-import { differencesFrom, GcodeReader, gramsOf, type ReadBack } from '@tender/core/readBack'
+import {
+  differencesFrom,
+  differencesFromPlanned,
+  GcodeReader,
+  gramsOf,
+  type ReadBack,
+} from '@tender/core/readBack'
 import { Command } from 'commander'
-import { sizeOfFile } from './files'
+import { factor, sizeOfFile } from './files'
+import { plannedPart } from './plan'
 import { planFile } from './planFile'
 import { counted, duration } from './words'
 
-type Options = { plan?: string; json?: boolean }
+type Options = { plan?: string; part?: string; scale?: number; json?: boolean }
 
 /** `tender read job.gcode`: what a file for a printer really does. */
 export function readCommand(): Command {
@@ -13,6 +20,8 @@ export function readCommand(): Command {
     .description('read a G-code file back: plastic, heights, swaps, time, gaps')
     .argument('<file>', 'G-code, ours or another program’s')
     .option('--plan <file>', 'plan file (JSON) to hold it against')
+    .option('--part <file>', 'the part it is a print of: what it lays is held against its plan')
+    .option('--scale <factor>', 'times the coordinates of the part', factor)
     .option('--json', 'print the numbers as JSON')
     .action((file: string, options: Options) => read(file, options))
 }
@@ -34,7 +43,11 @@ async function read(file: string, options: Options): Promise<void> {
     }),
   )
   const json = readJson(found, options.plan ? gramsOf(found, document) : null)
-  const differences = options.plan ? differencesFrom(found, document) : []
+  const planned = options.part ? (await plannedPart(options.part, options)).result.summary : null
+  const differences = [
+    ...(options.plan ? differencesFrom(found, document) : []),
+    ...(planned ? differencesFromPlanned(found, planned) : []),
+  ]
   process.stdout.write(
     options.json
       ? `${JSON.stringify({ ...json, differences })}\n`

@@ -1,5 +1,6 @@
 import { filamentOf } from '../bench'
 import type { PlanDocument } from '../decide'
+import type { PlanSummary } from '../plan'
 import { massGrams } from '../units'
 import type { ReadBack } from './gcodeReader'
 
@@ -42,6 +43,64 @@ export function differencesFrom(read: ReadBack, document: PlanDocument): string[
   if (exceptions.length === 0 && read.tools.length > tools)
     found.push(`It uses ${read.tools.length} tools; the plan has ${tools} filament${tools === 1 ? '' : 's'}.`)
   return found
+}
+
+/** Amounts that differ by less are the same: half a hundredth, and a drop. */
+const SAME_SHARE = 0.005
+const DROP_MM3 = 5
+/** Ours and another printer's clock may differ by so much. */
+const SAME_TIME = 0.02
+
+/**
+ * Where a file lays something else than a plan of a part does, in sentences: plastic by what it is for, swaps, time, heights at which
+ * supports end.
+ */
+export function differencesFromPlanned(
+  read: ReadBack,
+  planned: Pick<PlanSummary, 'estimate' | 'swaps' | 'timeS' | 'heightMm' | 'supportHeightsMm'>,
+): string[] {
+  const found: string[] = []
+  const cm3 = (mm3: number) => `${(mm3 / 1000).toFixed(2)} cm³`
+  const isOther = (a: number, b: number) => Math.abs(a - b) > Math.max(DROP_MM3, SAME_SHARE * Math.max(a, b))
+  // What a swap block pushes out stands in no comment.
+  const laid = Object.entries(planned.estimate.roles).filter(([role]) => role !== 'purge')
+  if (read.rolesMm3) {
+    for (const [role, { mm3 }] of laid) {
+      const own = read.rolesMm3[role] ?? 0
+      if (isOther(own, mm3)) found.push(`It lays ${cm3(own)} of ${role}; the plan ${cm3(mm3)}.`)
+    }
+  } else {
+    const own = read.tools.reduce((sum, { mm3 }) => sum + mm3, 0)
+    const all = laid.reduce((sum, [, { mm3 }]) => sum + mm3, 0)
+    if (isOther(own, all)) found.push(`It lays ${cm3(own)} in all; the plan ${cm3(all)}.`)
+  }
+  if (read.swaps !== planned.swaps)
+    found.push(`It swaps filaments ${read.swaps} times; the plan ${planned.swaps} times.`)
+  if (Math.abs(read.timeS - planned.timeS) > SAME_TIME * planned.timeS + 2 * planned.swaps)
+    found.push(
+      `It takes about ${Math.round(read.timeS / 60)} min; the plan ${Math.round(planned.timeS / 60)} min.`,
+    )
+  const top = read.heightsMm.at(-1) ?? 0
+  if (Math.abs(top - planned.heightMm) > SAME_GAP_MM)
+    found.push(`It ends at ${top.toFixed(2)} mm; the plan at ${planned.heightMm.toFixed(2)} mm.`)
+  const heights = Float64Array.from(read.heightsMm)
+  const missing = Array.from(planned.supportHeightsMm).filter((z) => !hasNear(heights, z))
+  if (missing.length > 0)
+    found.push(
+      `Of ${planned.supportHeightsMm.length} heights at which the plan’s supports end, ${missing.length} are not in it, the lowest at ${missing[0].toFixed(3)} mm: gaps come out otherwise there.`,
+    )
+  return found
+}
+
+/** Whether one of some heights, from below, is as good as another. */
+function hasNear(heights: Float64Array, z: number): boolean {
+  let [low, high] = [0, heights.length]
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (heights[middle] < z - SAME_GAP_MM) low = middle + 1
+    else high = middle
+  }
+  return low < heights.length && heights[low] <= z + SAME_GAP_MM
 }
 
 /** Grams of a tool's filament by the plan's order of filaments; null when nobody knows which one it is. */

@@ -6,7 +6,7 @@ import { createPlanner, planPrint } from '../plan'
 import type { PolygonEngine } from '../polygon'
 import { createPathMeasurer, measurePrint, writeGcode } from '../print'
 import { cone, table } from '../testing'
-import { differencesFrom, GcodeReader, type ReadRules } from '.'
+import { differencesFrom, differencesFromPlanned, GcodeReader, type ReadRules } from '.'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -53,6 +53,13 @@ describe('a plan’s own file, read back', () => {
       const all = read.gaps.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
       const asPlanned = read.gaps.filter(({ gapMm }) => Math.abs(gapMm - upperGapMm) <= 0.005)
       expect(asPlanned.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)).toBeGreaterThan(0.85 * all)
+      expect(differencesFromPlanned(read, result.summary)).toEqual([])
+      // Of another plan of the part it is told what is laid otherwise.
+      const denser = { ...document, decisions: { ...document.decisions, standDensity: 0.5, upperGapMm: 0.3 } }
+      const { summary } = await createPlanner(engine).plan('part', mesh, denser)
+      const told = differencesFromPlanned(read, summary).join(' ')
+      expect(told).toMatch(/It lays [\d.]+ cm³ of stand; the plan/)
+      expect(told).toMatch(/heights at which the plan’s supports end/)
       // Held against another plan, the gap is what differs, and its height is told.
       const other = { ...document, decisions: { ...document.decisions, upperGapMm: 0.3 } }
       expect(differencesFrom(read, other).join(' ')).toMatch(

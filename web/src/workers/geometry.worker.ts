@@ -38,6 +38,7 @@ import {
   type Section,
   type StageName,
 } from '@tender/core/plan'
+import { readGcodeFile } from './readGcodeFile'
 import type { ReleaseCheck } from '@tender/core/release'
 import type { Printed } from '@tender/core/takeOff'
 import { planBodies } from '@tender/core/solid'
@@ -486,6 +487,10 @@ const api = {
         pulse(0.7 + 0.3 * share),
       )
     }),
+
+  /** What a G-code file really does, read piece by piece however long it is. Meant for a worker of its own. */
+  readGcode: (ticket: number, file: Blob, document: PlanDocument, onShare: (share: number) => void) =>
+    answer(() => readGcodeFile(file, document, filePulse(ticket, onShare))),
 
   /** Variants of a part on one bed as G-code, and which stands where. */
   bed: (

@@ -306,4 +306,6 @@ const Side = styled.div`
   gap: ${({ theme }) => theme.space.m};
   align-content: start;
   min-width: 0;
+  /* Words for screen readers stay in what scrolls. */
+  position: relative;
 `

@@ -14,6 +14,7 @@ import { unwrap, WorkError } from '../../workers/answer'
 import { filing, proxy } from '../../workers/geometry'
 import { PrintFromHere } from '../printRuns/PrintFromHere'
 import { useNewTakeOff, type PrintOrder } from '../takeOffs/useNewTakeOff'
+import { ReadBack } from './ReadBack'
 import { planCsv } from './planCsv'
 
 const WORDS = { '3mf': 'Building the bodies', gcode: 'Writing the print' } as const
@@ -39,6 +40,7 @@ export function TakeToPrinter({
   const takeOff = useNewTakeOff()
   const [share, setShare] = useState(0)
   const [here, setHere] = useState(false)
+  const [reading, setReading] = useState(false)
   const name = `${slug(partName)}-${slug(plan.name)}`
   const file = useMutation({
     mutationFn: async (form: '3mf' | 'gcode') => {
@@ -92,6 +94,7 @@ export function TakeToPrinter({
               if (key === '3mf' || key === 'gcode') file.mutate(key)
               else if (key === 'printed' && printed) takeOff.mutate({ ...printed, document: plan })
               else if (key === 'here') setHere(true)
+              else if (key === 'read') setReading(true)
               else if (key === 'csv') saveFile(`${name}.csv`, 'text/csv', planCsv(summary!))
               else if (key === 'numbers')
                 saveFile(
@@ -135,6 +138,10 @@ export function TakeToPrinter({
               <b>Plan as JSON</b>
               <span>The decisions, for the command line or another bench</span>
             </MenuItem>
+            <MenuItem id="read" textValue="Read a file back">
+              <b>Read a file back</b>
+              <span>Hold a G-code file against this plan</span>
+            </MenuItem>
             <MenuItem
               id="printed"
               textValue="It is printed"
@@ -146,6 +153,7 @@ export function TakeToPrinter({
           </Menu>
         </Sheet>
       </MenuTrigger>
+      {reading && summary && <ReadBack document={plan} summary={summary} onClose={() => setReading(false)} />}
       {here && printed && (
         <PrintFromHere order={{ ...printed, document: plan }} onClose={() => setHere(false)} />
       )}
