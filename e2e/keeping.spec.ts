@@ -81,3 +81,35 @@ test('numbers leave as CSV and JSON, the plan as the document the command line r
   const { completePlan, PlanFile } = await import('@tender/contract')
   expect(completePlan(PlanFile.parse(JSON.parse(await save(/Plan as JSON/)))).decisions.upperGapMm).toBe(0.23)
 })
+
+test('a plan that was worked out before shows its numbers and its section before its mesh has come, and goes on from there', async ({
+  page,
+  demo,
+}) => {
+  const url = `${demo.url}/plans/${await demo.idOf('plans', 'Moss touch layers')}`
+  await page.goto(url)
+  await settled(page)
+  const section = page.getByRole('img', { name: /^Section across/ })
+  const says = await section.getAttribute('aria-label')
+  // What stood for a while is kept.
+  await page.waitForTimeout(3000)
+  let letGo = () => undefined as void
+  const held = new Promise<void>((resolve) => (letGo = resolve))
+  await page.route('**/api/meshes/**', async (route) => {
+    await held
+    await route.continue()
+  })
+  await page.goto(url)
+  await expect(section).toHaveAttribute('aria-label', says!)
+  const longest = () =>
+    section
+      .locator('path')
+      .evaluateAll((paths) => Math.max(...paths.map((path) => path.getAttribute('d')?.length ?? 0)))
+  await expect.poll(longest).toBeGreaterThan(3000)
+  await expect(page.getByRole('slider', { name: 'Height of the cut' })).toBeVisible()
+  await expect(page.getByText('Flat underside 1 of 6')).toBeVisible()
+  await expect(page.getByRole('button', { name: 'Take to printer' })).toBeDisabled()
+  letGo()
+  await settled(page)
+  await expect(section).toHaveAttribute('aria-label', says!)
+})

@@ -1,8 +1,22 @@
+import { createHash } from 'node:crypto'
+import { readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import react from '@vitejs/plugin-react'
 import { defineConfig } from 'vite'
 
+/** What plans are worked out by: results that another version made are not shown. */
+function plannerVersion(): string {
+  const hash = createHash('sha256')
+  const folder = join(import.meta.dirname, '../core/src')
+  for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' }).toSorted())
+    if (file.endsWith('.ts') && !file.endsWith('.test.ts'))
+      hash.update(file).update(readFileSync(join(folder, file)))
+  return hash.digest('hex').slice(0, 16)
+}
+
 export default defineConfig({
   plugins: [react()],
+  define: { PLANNER_VERSION: JSON.stringify(plannerVersion()) },
   worker: { format: 'es' },
   // The engines find their WebAssembly by address, which pre-bundling would break.
   optimizeDeps: { exclude: ['clipper2-wasm', 'manifold-3d'] },

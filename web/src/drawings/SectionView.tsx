@@ -1,13 +1,17 @@
 import { useId, useMemo, type PointerEvent } from 'react'
 import styled, { useTheme } from 'styled-components'
-import { reachAlong } from '@tender/core/plan'
+import { reachAlong, type Section } from '@tender/core/plan'
 import { planning } from '../workers/geometry'
 import type { Cuttable } from '../workers/geometry.worker'
 import { spansPath } from './regionPath'
 import { usePlanView } from './usePlanView'
 
 type Props = {
-  outcome: Cuttable
+  outcome: Cuttable & {
+    /** Sections through the middle that are known already. */ readonly sections?: Readonly<
+      Record<number, Section>
+    >
+  }
   directionDeg: number
   atMm: number
   zMm: number
@@ -22,7 +26,9 @@ export function SectionView({ outcome, directionDeg, atMm, zMm, onCut }: Props) 
   const pattern = useId()
   const { bounds, heightMm, undersides } = outcome
   const section = usePlanView(
-    () => planning.section(outcome.id, directionDeg, atMm),
+    async () =>
+      (atMm === 0 ? outcome.sections?.[directionDeg] : undefined) ??
+      planning.section(outcome.id, directionDeg, atMm),
     [outcome.id, directionDeg, atMm],
   )
   const paths = useMemo(

@@ -2,12 +2,13 @@ import { knownTrial, takeOffOf, type StoredFilament, type StoredTakeOff, type Tr
 import type { FamilyBook } from '@tender/core/bench'
 import type { Learnt } from '@tender/core/decide'
 import { trialsOfTakeOffs, type TakeOff } from '@tender/core/takeOff'
-import { adoptFits, type KnownTrial } from '@tender/core/trial'
+import { adoptFits, type KnownTrial, type RememberedFit } from '@tender/core/trial'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { useBook } from '../api/useFamilies'
 import { useList } from '../api/useShelf'
 import { fitting } from './fitting'
+import { keepAnswer, keptAnswer, keyOf } from './keptAnswers'
 import type { Families, NumberedTrial } from './fittingWork'
 
 /** The same as the hook, for whoever cannot wait for a view to be drawn anew. */
@@ -102,13 +103,36 @@ export function useKnownTrials(lineWidthMm?: number): KnownTrials | undefined {
     queryFn: async (): Promise<KnownTrials> => {
       const trials = own!.map(({ trial }) => trial)
       const all = takeOffs!.map(({ takeOff }) => takeOff)
-      const [fits, learnt] = await Promise.all([
-        fitting().ahead(own!, families!, book, widths),
-        fitting().learnt(all),
-      ])
+      const { fits, learnt } = await fitsOf(own!, all, families!, book, widths)
       adoptFits(fits, trials)
       return { trials, takeOffs: all, learnt, version: ++versions, book, families: families! }
     },
     placeholderData: keepPreviousData,
   }).data
+}
+
+type Fits = { readonly fits: RememberedFit[]; readonly learnt: Learnt }
+/** Of more than this, saying what was asked takes as long as answering it. */
+const MOST_TO_KEEP = 400
+
+/** All fits over some trials: as they were made the last time the same was asked, or made now. */
+async function fitsOf(
+  own: readonly NumberedTrial[],
+  takeOffs: readonly TakeOff[],
+  families: Families,
+  book: FamilyBook,
+  widths: readonly number[],
+): Promise<Fits> {
+  const isMuch = own.length + takeOffs.length > MOST_TO_KEEP
+  const key = isMuch
+    ? null
+    : await keyOf(`fits ${JSON.stringify([own.map(({ trial }) => trial), takeOffs, families, book, widths])}`)
+  const kept = key === null ? null : await keptAnswer<Fits>(key)
+  if (kept) return kept
+  const [fits, learnt] = await Promise.all([
+    fitting().ahead(own, families, book, widths),
+    fitting().learnt(takeOffs),
+  ])
+  if (key !== null) void keepAnswer(key, { fits, learnt })
+  return { fits, learnt }
 }

@@ -1,15 +1,24 @@
 import type { PlanDocument } from '@tender/core/decide'
-import type { StageName } from '@tender/core/plan'
+import type { Section, StageName } from '@tender/core/plan'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { unwrap, WorkError } from './answer'
 import { planning, proxy } from './geometry'
 import type { Outcome } from './geometry.worker'
+import { keepAnswer, keptAnswer, keyOf } from './keptAnswers'
 import { nextTicket } from './tickets'
 
+/** What is shown of a plan before it is worked out again: its numbers, and its two usual sections. */
+type KeptOutcome = Outcome & {
+  /** By their direction, in degrees. */
+  readonly sections: Readonly<Record<number, Section>>
+}
+
 export type Working = { readonly stage: StageName; readonly share: number; readonly sinceMs: number }
+const NOT_BEGUN: Working = { stage: 'slice', share: 0, sinceMs: 0 }
+
 export type PlanOutcome = {
   /** The newest finished result; while `working` is set it belongs to the values before. */
-  readonly outcome: Outcome | null
+  readonly outcome: (Outcome & Partial<Pick<KeptOutcome, 'sections'>>) | null
   readonly version: number
   readonly working: Working | null
   readonly error: Error | null
@@ -18,10 +27,17 @@ export type PlanOutcome = {
   readonly retry: () => void
 }
 
-/** Keeps the numbers of a document up to date in the worker. A name alone leaves them as they are. */
-export function usePlanOutcome(meshKey: string | undefined, document: PlanDocument): PlanOutcome {
+/**
+ * Keeps the numbers of a document up to date in the worker. A name alone leaves them as they are.
+ * @param keptAs the mesh by its hash: what was worked out of it before is shown until it is worked out again
+ */
+export function usePlanOutcome(
+  meshKey: string | undefined,
+  document: PlanDocument,
+  keptAs?: string,
+): PlanOutcome {
   const [state, setState] = useState<{
-    outcome: Outcome | null
+    outcome: PlanOutcome['outcome']
     version: number
     error: Error | null
     stopped: boolean
@@ -31,6 +47,22 @@ export function usePlanOutcome(meshKey: string | undefined, document: PlanDocume
   const newest = useRef(document)
   newest.current = document
   const asked = JSON.stringify({ ...document, name: '' })
+
+  useEffect(() => {
+    if (keptAs === undefined || state.outcome) return
+    let live = true
+    void keyOf(`plan ${keptAs} ${asked}`)
+      .then((key) => (key === null ? null : keptAnswer<KeptOutcome>(key)))
+      .then(
+        (kept) =>
+          live && kept && setState((before) => (before.outcome ? before : { ...before, outcome: kept })),
+      )
+    return () => {
+      live = false
+    }
+    // What is looked for is what is opened, not what it becomes.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [keptAs, asked])
 
   useEffect(() => {
     if (!meshKey) return
@@ -44,11 +76,12 @@ export function usePlanOutcome(meshKey: string | undefined, document: PlanDocume
       if (live && !done) setWorking({ stage, share, sinceMs: performance.now() - startedAt })
     })
     unwrap(planning.plan(ticket, meshKey, newest.current, onProgress))
-      .then(
-        (outcome) =>
-          live &&
-          setState((before) => ({ outcome, version: before.version + 1, error: null, stopped: false })),
-      )
+      .then((outcome) => {
+        if (!live) return
+        setState((before) => ({ outcome, version: before.version + 1, error: null, stopped: false }))
+        if (keptAs !== undefined)
+          setTimeout(() => live && void keepSoon(keptAs, asked, outcome), KEEP_AFTER_MS)
+      })
       .catch((error: Error) => {
         if (!live) return
         const stopped = error instanceof WorkError && error.code === 'STOPPED'
@@ -61,9 +94,24 @@ export function usePlanOutcome(meshKey: string | undefined, document: PlanDocume
     return () => {
       live = false
     }
-  }, [meshKey, asked, attempt])
+  }, [meshKey, asked, attempt, keptAs])
 
   const cancel = useCallback(() => void planning.cancel(), [])
   const retry = useCallback(() => setAttempt((count) => count + 1), [])
-  return { ...state, working, cancel, retry }
+  // What was kept is shown, but is no result to go on from.
+  const onlyKept = state.outcome?.sections !== undefined && !state.error && !state.stopped
+  return { ...state, working: working ?? (onlyKept ? NOT_BEGUN : null), cancel, retry }
+}
+
+/** A plan is kept once it has stood for a while: not every step of a key. */
+const KEEP_AFTER_MS = 1500
+
+async function keepSoon(keptAs: string, asked: string, outcome: Outcome): Promise<void> {
+  const key = await keyOf(`plan ${keptAs} ${asked}`)
+  const [across, along] = [
+    await planning.section(outcome.id, 0, 0),
+    await planning.section(outcome.id, 90, 0),
+  ]
+  if (key && across && along)
+    await keepAnswer(key, { ...outcome, id: `kept ${key}`, sections: { 0: across, 90: along } })
 }

@@ -90,7 +90,10 @@ export function DrawingStage({
             <Button onPress={retry}>Try again</Button>
           </Message>
         ) : outcome ? (
-          cut.view === 'space' ? (
+          cut.view === 'space' && outcome.sections ? (
+            // Of a plan that was kept there are sections alone; what stands in space is still being raised.
+            <Skeleton style={{ position: 'absolute', inset: 40 }} />
+          ) : cut.view === 'space' ? (
             <Suspense fallback={<Skeleton style={{ position: 'absolute', inset: 40 }} />}>
               <PlanInSpace outcome={outcome} document={document} meshKey={meshKey} cut={cut} />
             </Suspense>

@@ -112,7 +112,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
       filaments: draft.document.filaments.map((one) => ({ ...one, ...pickToday(today.get(one.id)) })),
     }
   }, [draft.document, filaments, standing, learnt])
-  const result = usePlanOutcome(mesh.data, document)
+  const result = usePlanOutcome(mesh.data, document, part.meshSha256)
   const summary = result.outcome?.summary ?? null
 
   // The short figures follow the result; they are saved with the plan once the work has settled.
