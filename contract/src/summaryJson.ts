@@ -121,6 +121,8 @@ export const releaseJson = ({ verdict, stands }: ReleaseCheck) => ({
     pieces: stand.pieces,
     /** Null where no pull of its pairing was measured. */
     pullN: stand.pullN === null ? null : round(stand.pullN, 2),
+    /** Push at its top that it stands while it is printed, by guesses; null where it stands on the part. */
+    holdsN: stand.holdsN === null ? null : round(stand.holdsN, 2),
     neckMm: stand.neckMm === null ? null : round(stand.neckMm, 2),
     contactMm2: round(stand.contactMm2, 2),
     minutes: round(stand.minutes, 1),

@@ -3,9 +3,13 @@ import { bookOf, pullFromEvidence, type PlanDocument } from '../decide'
 import {
   bondToPart,
   releaseCheck,
+  SPECK_MM3,
   standGrid,
+  steadinessOfStands,
   type ReleaseCheck,
   type StandGrid,
+  type StandPiece,
+  type Steadiness,
   type Touching,
 } from '../release'
 import type { HoldingGroup } from './assign'
@@ -73,6 +77,24 @@ export function dissolvesAll(document: PlanDocument): boolean {
   )
 }
 
+const steady = new WeakMap<PlanGeometry['passes'], Map<StandPiece, Steadiness>>()
+
+/** How steady the stands of a plan are while it is printed. */
+export function steadinessIn(
+  { decisions: { lineWidthMm, standDensity, standWalls } }: PlanDocument,
+  geometry: Pick<PlanGeometry, 'layers' | 'passes'>,
+): ReadonlyMap<StandPiece, Steadiness> {
+  let known = steady.get(geometry.passes)
+  if (!known) {
+    const pieces = (gridOf(geometry)?.pieces ?? []).filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
+    known = steadinessOfStands(pieces, geometry.passes, lineWidthMm, (areaMm2, perimeterMm) =>
+      Math.min(1, standDensity + (standWalls * lineWidthMm * perimeterMm) / Math.max(areaMm2, 1e-9)),
+    )
+    steady.set(geometry.passes, known)
+  }
+  return known
+}
+
 /** How the stands of a plan come off. Takes about as long as slicing; the plan itself does not wait for it. */
 export const planRelease = (
   document: PlanDocument,
@@ -83,4 +105,5 @@ export const planRelease = (
     gridOf(geometry),
     touchingOf(document, groups, summary.contacts),
     dissolvesAll(document),
+    steadinessIn(document, geometry),
   )

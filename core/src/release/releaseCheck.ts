@@ -1,6 +1,7 @@
 import type { Region } from '../polygon'
 import { necksOf, type Neck } from './necks'
 import type { StandGrid, StandPiece } from './standPieces'
+import type { Steadiness } from './steadiness'
 import { leavingOf } from './wayOut'
 
 export type StandVerdict = 'comes out whole' | 'comes out in pieces' | 'locked in'
@@ -22,6 +23,8 @@ export type StandCheck = {
   readonly contactMm2: number
   /** Pull that its contacts take together, by measured pulls of their pairings; null where one was not measured. */
   readonly pullN: number | null
+  /** Push at its top that tips it off the bed or bends it by a line, by guesses of bond and stiffness; null where it stands on the part. */
+  readonly holdsN: number | null
   /** A guess: no take-off was timed. */
   readonly minutes: number
   readonly reasons: readonly string[]
@@ -63,6 +66,7 @@ export function releaseCheck(
   grid: StandGrid | null,
   contacts: readonly Touching[],
   dissolves: boolean,
+  steadiness: ReadonlyMap<StandPiece, Steadiness> = new Map(),
 ): ReleaseCheck {
   if (!grid) return { verdict: 'comes out whole', stands: [] }
   const necks = weakNecks(layers, contacts)
@@ -91,6 +95,7 @@ export function releaseCheck(
       neckMm: weak?.widthMm ?? null,
       contactMm2,
       pullN,
+      holdsN: steadiness.get(piece)?.holdsN ?? null,
       minutes: MINUTES_TO_BEGIN + (leaving.pieces ?? 16) * MINUTES_A_PIECE + contactMm2 / MM2_A_MINUTE,
       reasons: [
         ...(lockedIn

@@ -12,6 +12,9 @@ export type StandPiece = {
   /** Mean section over its longest side: how thick a wall of it is. */
   readonly thickMm: number
   readonly onBed: boolean
+  /** The middle of its highest cell, and how large cells are. */
+  readonly highestMm: readonly [number, number, number]
+  readonly cellMm: number
   /** A place in it. */
   readonly atMm: readonly [number, number, number]
   /** Its cells of the grid. */
@@ -104,13 +107,14 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
       done[start] = 1
       let opening = 0
       let [low, high] = [nz, 0]
+      let highest = start
       let [west, east, south, north] = [nx, 0, ny, 0]
       for (let q = 0; q < queue.length; q++) {
         const c = queue[q]
         opening = Math.max(opening, width[c])
         const z = Math.floor(c / (nx * ny))
         low = Math.min(low, z)
-        high = Math.max(high, z)
+        if (z > high) [high, highest] = [z, c]
         const [x, y] = [c % nx, Math.floor(c / nx) % ny]
         west = Math.min(west, x)
         east = Math.max(east, x)
@@ -133,6 +137,12 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
         sectionMm2: (queue.length / levels) * cell * cell,
         thickMm: ((queue.length / levels) * cell) / (Math.max(east - west, north - south) + 1),
         onBed: low === RIM,
+        highestMm: [
+          ((highest % nx) + left + 0.5) * cell,
+          ((Math.floor(highest / nx) % ny) + front + 0.5) * cell,
+          (high - RIM + 0.5) * cell,
+        ],
+        cellMm: cell,
         cells: queue,
         distanceMm([px, py, pz]) {
           const [cx, cy, cz] = [px / cell - left - 0.5, py / cell - front - 0.5, pz / cell + RIM - 0.5]

@@ -1,18 +1,20 @@
-import { NO_TOOL_MM, SPECK_MM3, weakNecks, type StandPiece } from '../../release'
-import { dissolvesAll, gridOf, touchingOf } from '../release'
+import { NO_TOOL_MM, NOZZLE_PUSHES_N, SPECK_MM3, weakNecks, type StandPiece } from '../../release'
+import { dissolvesAll, gridOf, steadinessIn, touchingOf } from '../release'
 import { error, mm, warning, type PlanWarning, type Warned } from './warning'
 
 /** Through less than this a stand of some size only comes out in pieces. */
 const NARROW_MM = 10
 const SOME_SIZE_MM3 = 1500
-/** So many times as tall as it is thick, a stand gives way to the nozzle. */
-const SLENDER = 14
 
 /** Supports that cannot be got at, stands too slender to stand, and what of the part taking them off may break. */
 export function accessWarnings({ document, geometry, groups, contacts }: Warned): PlanWarning[] {
   const pieces = (gridOf(geometry)?.pieces ?? []).filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
   const necks = weakNecks(geometry.layers, touchingOf(document, groups, contacts))
-  return [...lockedIn(document, pieces), ...unsteady(pieces), ...weakNeck(necks)]
+  return [
+    ...lockedIn(document, pieces),
+    ...unsteady(document, pieces, steadinessIn(document, geometry)),
+    ...weakNeck(necks),
+  ]
 }
 
 function weakNeck(necks: ReturnType<typeof weakNecks>): PlanWarning[] {
@@ -57,15 +59,32 @@ function lockedIn(document: Warned['document'], pieces: readonly StandPiece[]): 
   return found
 }
 
-function unsteady(pieces: readonly StandPiece[]): PlanWarning[] {
-  const slender = pieces.filter(({ onBed, heightMm, thickMm }) => onBed && heightMm > SLENDER * thickMm)
-  if (slender.length === 0) return []
-  const worst = slender.reduce((a, b) => (b.heightMm / b.thickMm > a.heightMm / a.thickMm ? b : a))
+function unsteady(
+  document: Warned['document'],
+  pieces: readonly StandPiece[],
+  steadiness: ReturnType<typeof steadinessIn>,
+): PlanWarning[] {
+  const weak = pieces.flatMap((piece) => {
+    const steady = steadiness.get(piece)
+    return steady && steady.holdsN < NOZZLE_PUSHES_N ? [{ piece, steady }] : []
+  })
+  if (weak.length === 0) return []
+  const { piece, steady } = weak.reduce((a, b) => (b.steady.holdsN < a.steady.holdsN ? b : a))
+  const what =
+    steady.gives === 'tips'
+      ? `a nozzle that pushes with ${steady.holdsN.toFixed(2)} N at its top tips it off the bed`
+      : `a nozzle that pushes with ${steady.holdsN.toFixed(2)} N at its top bends it by a line’s width`
+  const lines = steady.footingLines
+  const footing = lines === null ? null : document.decisions.footingLines + lines
+  const mend =
+    footing !== null
+      ? ` ${footing} lines of footing would hold it.`
+      : ' A wider margin, more walls or a denser stand make it stiffer.'
   return [
     warning(
       'UNSTEADY',
-      `${slender.length === 1 ? 'A stand' : `${slender.length} stands, the most slender`} around ${place(worst)} is ${Math.round(worst.heightMm)} mm tall and about ${worst.thickMm.toFixed(1)} mm thick: the nozzle may push it over. A wider margin makes it thicker, more lines of footing hold it on the bed.`,
-      { atMm: [...worst.atMm] },
+      `${weak.length === 1 ? 'A stand' : `${weak.length} stands, the weakest`} around ${place(piece)} is ${Math.round(steady.heightMm)} mm tall: by what beds and plastic usually hold, a guess, ${what}.${mend}`,
+      { atMm: [...piece.atMm], ...(footing !== null && { change: { footingLines: footing } }) },
     ),
   ]
 }

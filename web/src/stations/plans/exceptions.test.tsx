@@ -139,6 +139,7 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
     neckMm: null,
     contactMm2: 100,
     pullN: null,
+    holdsN: null,
     minutes: 2,
     reasons: [],
     ...more,

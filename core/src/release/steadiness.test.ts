@@ -1,0 +1,68 @@
+import { beforeAll, describe, expect, test } from '@jest/globals'
+import { polygonEngine } from '../../node'
+import { createPlanner } from '../plan'
+import { regionFromRings, type PolygonEngine, type Region } from '../polygon'
+import { aPlan, boxes, closeTo } from '../testing'
+import { momentsOf, steadinessOf } from './steadiness'
+
+let engine: PolygonEngine
+beforeAll(async () => void (engine = await polygonEngine()))
+
+const rectangle = (w: number, d: number, x = 0, y = 0, turnDeg = 0): Region => {
+  const [cos, sin] = [Math.cos((turnDeg * Math.PI) / 180), Math.sin((turnDeg * Math.PI) / 180)]
+  const corners = [-w / 2, -d / 2, w / 2, -d / 2, w / 2, d / 2, -w / 2, d / 2]
+  const turned: number[] = []
+  for (let i = 0; i < 8; i += 2)
+    turned.push(x + corners[i] * cos - corners[i + 1] * sin, y + corners[i] * sin + corners[i + 1] * cos)
+  return regionFromRings([turned])
+}
+
+describe('moments of what stands on the bed', () => {
+  test('a rectangle holds b a^2 / 6 about its weaker axis, wherever it lies and however it is turned', () => {
+    for (const turn of [0, 30, 90]) {
+      const { areaMm2, inertiaMm4, modulusMm3 } = momentsOf([rectangle(10, 4, 35, -20, turn)])
+      closeTo(areaMm2, 40, 1e-9)
+      closeTo(inertiaMm4, (10 * 4 ** 3) / 12, 1e-6)
+      closeTo(modulusMm3, (10 * 4 ** 2) / 6, 1e-6)
+    }
+  })
+
+  test('two feet of one stand hold by what lies between them', () => {
+    // Two squares of 2 mm, 20 mm apart: weak across their line, as one rectangle of 4 by 2.
+    closeTo(momentsOf([rectangle(2, 2), rectangle(2, 2, 20, 0)]).modulusMm3, (4 * 2 ** 2) / 6, 1e-6)
+  })
+})
+
+describe('steadiness', () => {
+  test('a stand tips at sigma W / F, or bends by F h^3 / (3 E I); the footing it asks for holds it', () => {
+    const foot = [rectangle(4, 4)]
+    // 4^3 / 6 = 10.7 N mm against 1 N.
+    const tips = steadinessOf(foot, [rectangle(40, 40)], 20, 0.45, 1)
+    expect(tips.gives).toBe('tips')
+    closeTo(tips.holdsN, 4 ** 3 / 6 / 20, 1e-9)
+    const side = (lines: number) => 4 + 2 * lines * 0.45
+    const lines = tips.footingLines!
+    expect(side(lines) ** 3 / 6).toBeGreaterThanOrEqual(20)
+    expect(side(lines - 1) ** 3 / 6).toBeLessThan(20)
+    const bends = steadinessOf([rectangle(40, 40)], [rectangle(3, 3)], 50, 0.45, 0.5)
+    expect(bends).toMatchObject({ gives: 'bends', footingLines: null })
+    closeTo(bends.holdsN, (3 * 2000 * (3 ** 4 / 12) * 0.5 * 0.45) / 50 ** 3, 1e-9)
+  })
+
+  test('in a plan the verdict turns within a twentieth of the height worked out by hand', async () => {
+    // A block that begins in mid-air over a stand as wide as it: 6^3 / 6 = 36 N mm, so 36 mm tall.
+    const codes = async (tallMm: number) => {
+      const part = boxes([
+        { size: [20, 20, tallMm + 3], at: [0, 0, 0] },
+        { size: [6, 6, 3], at: [40, 0, tallMm] },
+      ])
+      const decisions = { marginMm: 0, footingLines: 0, upperGapMm: 0.2, standWalls: 2, freeSpanMm: 0 }
+      const { summary } = await createPlanner(engine).plan('part', part, aPlan(decisions))
+      return summary.warnings.filter(({ code }) => code === 'UNSTEADY')
+    }
+    expect(await codes(34.2)).toEqual([])
+    const [told] = await codes(37.8)
+    expect(told.message).toMatch(/tips it off the bed.*lines of footing would hold it/)
+    expect(told.change!.footingLines).toBeGreaterThan(0)
+  })
+})
