@@ -78,6 +78,19 @@ describe('how a piece leaves', () => {
     expect(new Set(leaving.ways.map(({ words }) => words)).size).toBeGreaterThanOrEqual(1)
   })
 
+  test('a pocket like a screw lets nothing out whole; the same pocket without its turn does', () => {
+    const pocket = (turns: number, half: number) => (x: number, y: number, z: number) => {
+      const angle = (2 * Math.PI * turns * z) / SIDE
+      return (
+        Math.abs(x - 11.5 - 5 * Math.cos(angle)) <= half && Math.abs(y - 11.5 - 5 * Math.sin(angle)) <= half
+      )
+    }
+    const screw = gridOf((x, y, z) => !pocket(1.5, 2.6)(x, y, z), pocket(1.5, 1.6))
+    expect(leavingOf(screw.grid, screw.piece).pieces).not.toBe(1)
+    const shaft = gridOf((x, y, z) => !pocket(0, 2.6)(x, y, z), pocket(0, 1.6))
+    expect(leavingOf(shaft.grid, shaft.piece)).toMatchObject({ pieces: 1 })
+  })
+
   test('walled in all around it does not leave, in however many pieces', () => {
     const { grid, piece } = gridOf(() => true, block(6, 17))
     expect(leavingOf(grid, piece)).toEqual({ pieces: null, ways: [] })

@@ -4,7 +4,7 @@ import type { Decisions } from '../../decide'
 import { weldTriangles, type Mesh } from '../../mesh'
 import { createPlanner, type PlanResult } from '../../plan'
 import { EMPTY_REGION, isEmptyRegion, regionAreaMm2, type PolygonEngine, type Region } from '../../polygon'
-import { aPlan, boxes, checkPlastic, join, sphere } from '../../testing'
+import { aPlan, boxes, checkPlastic, join, sphere, turned } from '../../testing'
 import { radians } from '../../units'
 
 let engine: PolygonEngine
@@ -14,6 +14,23 @@ const moved = (mesh: Mesh, x: number, y: number, z: number): Mesh => ({
   ...mesh,
   positionsMm: mesh.positionsMm.map((value, i) => value + [x, y, z][i % 3]),
 })
+/** Stem, round end, cylinder, round end. */
+function capsule(): [number, number][] {
+  const round = (fromDeg: number, toDeg: number, z: number): [number, number][] =>
+    Array.from({ length: 13 }, (_, i) => {
+      const angle = radians(fromDeg + ((toDeg - fromDeg) * i) / 12)
+      return [9 * Math.cos(angle), z + 9 * Math.sin(angle)]
+    })
+  const lowest = -Math.acos(2 / 9) * (180 / Math.PI)
+  return [
+    [0, 0],
+    [2, 0],
+    [2, 37 + 9 * Math.sin(radians(lowest))],
+    ...round(lowest + 1, 0, 37),
+    ...round(0, 88, 45),
+    [0, 54],
+  ]
+}
 /** All of them hang more than 25 mm above the bed. */
 const HIGH: readonly (readonly [string, Mesh])[] = [
   [
@@ -36,6 +53,7 @@ const HIGH: readonly (readonly [string, Mesh])[] = [
     'a ball on a stem',
     join([moved(sphere(12, 64), 0, 0, 28), boxes([{ size: [4, 4, 40], at: [-2, -2, 0] }])]),
   ],
+  ['a capsule on a tall stem', turned(capsule(), 48)],
   [
     'a comb of thin rims',
     boxes([
@@ -158,6 +176,36 @@ describe('branching stands, measured on their sections and lines', () => {
     expect(areaAt(1, 5)).toBeGreaterThan(1)
     expect(areaAt(1, 5)).toBeLessThan(0.15 * 400)
   })
+
+  test('a bowl in a bowl, whose underside sees no bed: what is held rests on the outer one and does not float, the rest is told', async () => {
+    const bowl = (radius: number, z: number, foot: number): [number, number][] => {
+      const arc = (r: number, fromDeg: number, toDeg: number): [number, number][] =>
+        Array.from({ length: 11 }, (_, i) => {
+          const angle = radians(fromDeg + ((toDeg - fromDeg) * i) / 10)
+          return [r * Math.cos(angle), z + r + r * Math.sin(angle)]
+        })
+      const lowest = -Math.acos(foot / radius) * (180 / Math.PI)
+      return [
+        [0, 0],
+        [foot, 0],
+        ...arc(radius, lowest, 0),
+        ...arc(radius - 2, 0, -80).map(([r, h]): [number, number] => [r, h + 2]),
+        [0, z + 4],
+      ]
+    }
+    const mesh = join([turned(bowl(26, 4, 8), 64), moved(turned(bowl(14, 0, 4), 48), 0, 0, 4)])
+    const { result, document } = await planned(mesh, { standKind: 'branching', placement: 'anywhere' })
+    const { contacts } = result.summary
+    expect(contacts.length).toBeGreaterThan(0)
+    for (const { wantedMm2, areaMm2, unheldMm2 } of contacts) {
+      const told = Object.values(unheldMm2).reduce((sum, mm2) => sum + mm2, 0)
+      expect(Math.abs(areaMm2 + told - wantedMm2)).toBeLessThan(0.02 * wantedMm2 + 0.5)
+    }
+    const { lineWidthMm, lowerGapMm } = document.decisions
+    const report = checkPlastic(result.geometry, { lineWidthMm, gapMm: 0.2, lowerGapMm })
+    // Where branches land on the slope of the outer bowl, ends of lines may begin beside it.
+    expect(report.floatingMm2).toBeLessThan(2)
+  }, 60_000)
 
   test('where the bed cannot be reached they rest on the part, if they may, and say what is not held if not', async () => {
     const shelf = boxes([
