@@ -62,6 +62,11 @@ export const DecisionFields = z.strictObject({
   purgeInto: z.enum(['nothing', 'stands', 'fill']).default('nothing'),
   towerAtMm: z.tuple([millimetres, millimetres]).nullable().default(null),
   fanPercent: ranged('fanPercent').default(DEFAULT_DECISIONS.fanPercent),
+  supportFanPercent: ranged('supportFanPercent').default(DEFAULT_DECISIONS.supportFanPercent),
+  fanOffLayers: ranged('fanOffLayers').int().default(DEFAULT_DECISIONS.fanOffLayers),
+  wallsFrom: z.enum(['outside', 'inside']).default('outside'),
+  bridgeMmS: ranged('bridgeMmS').default(DEFAULT_DECISIONS.bridgeMmS),
+  bridgeFanPercent: ranged('bridgeFanPercent').default(DEFAULT_DECISIONS.bridgeFanPercent),
   // Plans from before stands could branch are straight.
   standKind: z.enum(STAND_KINDS).default('straight'),
 })

@@ -63,6 +63,14 @@ export type Decisions = Holding & {
   readonly towerAtMm: readonly [number, number] | null
   /** Cooling while the part is printed. */
   readonly fanPercent: number
+  /** And while stands and interface are. */
+  readonly supportFanPercent: number
+  /** Heights from the bed up that are not cooled. */
+  readonly fanOffLayers: number
+  readonly wallsFrom: 'outside' | 'inside'
+  /** Speed and cooling of lines over nothing. */
+  readonly bridgeMmS: number
+  readonly bridgeFanPercent: number
 }
 
 /** Lowest and highest value that a plan can work with, and the step of an arrow key. */
@@ -92,6 +100,10 @@ export const DECISION_RANGES = {
   purgeMm3: [0, 3000, 10],
   purgeAwayMm3: [0, 3000, 10],
   fanPercent: [0, 100, 5],
+  supportFanPercent: [0, 100, 5],
+  fanOffLayers: [1, 50, 1],
+  bridgeMmS: [1, 500, 5],
+  bridgeFanPercent: [0, 100, 5],
 } as const satisfies Partial<Record<keyof Decisions, readonly [number, number, number]>>
 
 export type NumberDecision = keyof typeof DECISION_RANGES
@@ -138,4 +150,9 @@ export const defaultDecisions = (filament: string): Decisions => ({
   purgeInto: 'nothing',
   towerAtMm: null,
   fanPercent: 100,
+  supportFanPercent: 100,
+  fanOffLayers: 1,
+  wallsFrom: 'outside',
+  bridgeMmS: 25,
+  bridgeFanPercent: 100,
 })

@@ -74,6 +74,7 @@ export function newDocument(given: NewDocument = {}): PlanDocument {
     interfaceFilament: filaments[1]?.id ?? first,
     purgeMm3: startingPurgeMm3(printer),
     purgeAwayMm3: given.decisions?.purgeMm3 ?? startingPurgeMm3(printer),
+    supportFanPercent: given.decisions?.fanPercent ?? 100,
     purgeWhere: leavesPurging(printer) ? 'tower' : 'printer',
     ...given.decisions,
   }

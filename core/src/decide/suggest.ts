@@ -180,7 +180,7 @@ function suggestSupportSpan(input: SuggestInput): Evidence {
 
 /** Longest bridge that may stay free. Spans transfer between layer heights no further than the ladder itself was printed. */
 function suggestFreeSpan(input: SuggestInput): Evidence {
-  const { decisions, printer, filaments } = input
+  const { decisions, filaments } = input
   const ladders = spanLadders(input, decisions.partFilament)
   const { freeSpanMm } = spanFitOf(ladders)
   const value = Math.floor(freeSpanMm.cautious)
@@ -191,7 +191,7 @@ function suggestFreeSpan(input: SuggestInput): Evidence {
       freeSpanMm.high,
       `Nobody has printed a bridge ladder in ${filamentOf(filaments, decisions.partFilament).name} yet, so this is a starting guess.`,
     )
-  return saidBy(ladders, input, printer.wallMmS, {
+  return saidBy(ladders, input, decisions.bridgeMmS, {
     value,
     low: freeSpanMm.low,
     high: freeSpanMm.high,

@@ -29,7 +29,7 @@ export function upgradeDocument(
   identify: (kind: 'filament' | 'printer', name: string) => string | undefined = () => undefined,
 ): unknown {
   if (!isPlain(document)) return document
-  if (document.version === 2) return withBothPurges(document)
+  if (document.version === 2) return withLaterChoices(document)
   if (document.version !== 1) return document
   const idOf = (kind: 'filament' | 'printer', name: unknown) => identify(kind, String(name)) ?? name
   const filaments = Array.isArray(document.filaments)
@@ -43,7 +43,7 @@ export function upgradeDocument(
   if (isPlain(decisions))
     for (const role of ['partFilament', 'standFilament', 'interfaceFilament'])
       if (role in decisions) decisions[role] = idOf('filament', decisions[role])
-  return withBothPurges({
+  return withLaterChoices({
     exceptions: [],
     posts: [],
     cling: Array.isArray(filaments) ? clingsOf(filaments.filter(isPlain) as unknown as Filament[]) : {},
@@ -57,13 +57,21 @@ export function upgradeDocument(
   })
 }
 
-/** Plans from before directions were told apart purged as much either way, wherever the printer let them. */
-function withBothPurges(document: Plain): Plain {
+/**
+ * Plans from before directions were told apart purged as much either way, wherever the printer let them; they cooled supports as the
+ * part.
+ */
+function withLaterChoices(document: Plain): Plain {
   const { decisions, evidence } = document
   if (!isPlain(decisions) || !('purgeMm3' in decisions) || 'purgeAwayMm3' in decisions) return document
   return {
     ...document,
-    decisions: { purgeWhere: 'printer', ...decisions, purgeAwayMm3: decisions.purgeMm3 },
+    decisions: {
+      purgeWhere: 'printer',
+      ...('fanPercent' in decisions && { supportFanPercent: decisions.fanPercent }),
+      ...decisions,
+      purgeAwayMm3: decisions.purgeMm3,
+    },
     ...(isPlain(evidence) &&
       'purgeMm3' in evidence && { evidence: { ...evidence, purgeAwayMm3: evidence.purgeMm3 } }),
   }

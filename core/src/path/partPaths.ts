@@ -18,6 +18,18 @@ export type PartPathOptions = {
   readonly fillDensity: number
   /** Solid layers under every upper and above every lower face. */
   readonly skinLayers: number
+  /** Whether the face is laid before or after the walls behind it. */
+  readonly wallsFrom?: 'outside' | 'inside'
+  /** Undersides that span free: their lines run from carrier to carrier. */
+  readonly bridges?: readonly FreeBridge[]
+}
+
+/** Where the lines of a layer lie over nothing, carriers included that they begin and end on. */
+export type FreeBridge = {
+  readonly layerIndex: number
+  readonly region: Region
+  /** Degrees from +x. */
+  readonly directionDeg: number
 }
 
 /** Direction of the part's solid and fill lines on a layer: they cross from layer to layer. */
@@ -33,6 +45,9 @@ export async function partPaths(
   const { lineWidthMm: w, skinLayers } = options
   const made: ToolPaths[] = []
   const coarse = coarseRegions(layers, engine)
+  const bridgesAt = new Map<number, FreeBridge[]>()
+  for (const one of options.bridges ?? [])
+    bridgesAt.set(one.layerIndex, [...(bridgesAt.get(one.layerIndex) ?? []), one])
   let wallsOf: Region | null = null
   let walls: Region[] = []
   let inner: Region = EMPTY_REGION
@@ -50,12 +65,22 @@ export async function partPaths(
       wallsOf = region
     }
     const writer = new PathWriter()
-    for (const wall of walls) addRings(writer, 'wall', wall)
+    for (const wall of options.wallsFrom === 'inside' ? walls.toReversed() : walls)
+      addRings(writer, 'wall', wall)
     if (!isEmptyRegion(inner)) {
-      const solid = skinLayers === 0 ? null : solidPart(coarse, i, inner, skinLayers, engine, w)
+      let solid = skinLayers === 0 ? null : solidPart(coarse, i, inner, skinLayers, engine, w)
       const angle = partLineAngleDeg(i)
+      let filled = inner
+      for (const { region: spanned, directionDeg } of bridgesAt.get(i) ?? []) {
+        if (!solid) break
+        const bridge = dropSmallPieces(engine.common(inner, spanned), 4 * w * w)
+        if (isEmptyRegion(bridge)) continue
+        addSegments(writer, 'bridge', hatch(bridge, directionDeg, w, w / 2), 2 * w)
+        solid = engine.minus(solid, bridge)
+        filled = engine.minus(filled, bridge)
+      }
       if (solid) addSegments(writer, 'skin', hatch(solid, angle, w, w / 2), 2 * w)
-      const open = solid ? engine.minus(inner, solid) : inner
+      const open = solid ? engine.minus(filled, solid) : filled
       if (options.fillDensity > 0)
         addSegments(
           writer,

@@ -1,4 +1,4 @@
-export const PATH_KINDS = ['wall', 'fill', 'skin', 'stand', 'interface', 'footing', 'brim'] as const
+export const PATH_KINDS = ['wall', 'fill', 'skin', 'stand', 'interface', 'footing', 'brim', 'bridge'] as const
 export type PathKind = (typeof PATH_KINDS)[number]
 
 /**

@@ -1,6 +1,6 @@
 import type { Mesh, MeshFacts, Placing } from '../mesh'
 import type { Overhangs, ZoneLayers } from '../overhang'
-import type { ToolPaths } from '../path'
+import type { FreeBridge, ToolPaths } from '../path'
 import type { Slices } from '../slice'
 import type { Levels, Outlines, Supports } from '../stand'
 import type { HoldingGroup } from './assign'
@@ -21,7 +21,9 @@ export type Outputs = {
   slice: Slices
   zones: readonly ZoneLayers[]
   overhang: Overhangs
+  'free bridges': readonly FreeBridge[]
   'part paths': readonly ToolPaths[]
+  'seamed paths': readonly ToolPaths[]
   levels: { readonly levels: Levels; readonly outlines: Outlines }
   assign: readonly HoldingGroup[]
   stand: Supports

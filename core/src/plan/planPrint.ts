@@ -84,7 +84,13 @@ export function plainPrint(
     tools: slots.map((_, s) => s),
     lineWidthMm: decisions.lineWidthMm,
     speedMmS: null,
-    fanPercent: evenFan(decisions.fanPercent),
+    fanPercent: {
+      ...evenFan(decisions.fanPercent),
+      stand: decisions.supportFanPercent,
+      interface: decisions.supportFanPercent,
+    },
+    fanFromMm: decisions.firstLayerHeightMm + (decisions.fanOffLayers - 1) * decisions.layerHeightMm,
+    bridging: { mmS: decisions.bridgeMmS, fanPercent: decisions.bridgeFanPercent },
     // What becomes part must be clean; what is thrown away need not be.
     purgeMm3: slots.map((_, from) =>
       slots.map(({ id }, to) =>

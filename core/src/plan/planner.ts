@@ -101,7 +101,9 @@ export function createPlanner(engine: PolygonEngine, tracer: Tracer | null = nul
           checkpoint: (done, total) => (isTold(name) ? asking.progress?.(name, done / total) : undefined),
         },
       )
-      found = { key, id: `${name} ${++numbered}`, value }
+      const alike =
+        stage.identity && memory.find((one) => stage.identity!(one.value) === stage.identity!(value))
+      found = { key, id: alike?.id ?? `${name} ${++numbered}`, value }
       memory.unshift(found)
       memory.length = Math.min(memory.length, REMEMBERED)
     }
@@ -127,7 +129,7 @@ export function createPlanner(engine: PolygonEngine, tracer: Tracer | null = nul
     async plan(partKey, mesh, document, progress) {
       const asking = ask(partKey, mesh, document, progress)
       const { facts, posed, slices, overhangs } = await needsOf(asking)
-      const linesSoon = answer('part paths', asking)
+      const linesSoon = answer('seamed paths', asking)
       // When the supports fail first, nobody waits for these lines any more.
       linesSoon.catch(() => undefined)
       if (!tracer) await linesSoon

@@ -24,6 +24,8 @@ export type Stage<N extends keyof Outputs = keyof Outputs> = {
   readonly after: readonly (keyof Outputs)[]
   readonly reads: readonly (keyof Reading)[]
   run(up: Partial<Outputs>, reading: Reading, tools: Tools): Promise<Outputs[N]>
+  /** Answers alike by this are one: what comes after stays as it was. */
+  identity?(value: Outputs[N]): string
 }
 
 /**
@@ -40,11 +42,13 @@ export function defineStage<
   readonly after: readonly A[]
   readonly reads: readonly R[]
   run(up: Pick<Outputs, A>, reading: Pick<Reading, R>, tools: Tools): Outputs[N] | Promise<Outputs[N]>
+  identity?(value: Outputs[N]): string
 }): Stage<N> {
   return {
     name: stage.name,
     after: stage.after,
     reads: stage.reads,
+    ...(stage.identity && { identity: (value: Outputs[N]) => stage.identity!(value) }),
     run: async (up, reading, tools) =>
       stage.run(picked(up as Outputs, stage.after), picked(reading, stage.reads), tools),
   }

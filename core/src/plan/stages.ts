@@ -1,10 +1,17 @@
 import { TenderError } from '../errors'
 import { partBody, roleOf, type Holding } from '../decide'
 import { applyPlacing, bodiesOf, meshEdges, meshFacts, meshOfBodies, placingOf, type Mesh } from '../mesh'
-import { cutZones, findOverhangs, type Zone } from '../overhang'
-import { partPaths, supportPaths, type SupportPathOptions, type ToolPaths } from '../path'
-import { isEmptyRegion, type Region } from '../polygon'
-import { cutMesh, sliceMesh } from '../slice'
+import { cutZones, findOverhangs, type Bridge, type Zone } from '../overhang'
+import {
+  partPaths,
+  seamsAway,
+  supportPaths,
+  type FreeBridge,
+  type SupportPathOptions,
+  type ToolPaths,
+} from '../path'
+import { isEmptyRegion, regionContains, splitPieces, type PolygonEngine, type Region } from '../polygon'
+import { cutMesh, sliceMesh, type Layer } from '../slice'
 import { levelsOf, outlinesOf, type SupportPass } from '../stand'
 import { assignHoldings, holdingsOf } from './assign'
 import { holdUp } from './holdUp'
@@ -109,12 +116,41 @@ export const PLAN_STAGES = [
         checkpoint,
       ),
   }),
+  // Most changes of a limit leave bridges as they are; then the part's lines stay too.
+  defineStage({
+    name: 'free bridges',
+    after: ['slice', 'overhang'],
+    reads: ['lineWidthMm'],
+    run: ({ slice, overhang }, { lineWidthMm }, { engine }) =>
+      freeBridges(slice.layers, overhang.bridges, lineWidthMm, engine),
+    identity: (bridges) =>
+      JSON.stringify(
+        bridges.map(({ layerIndex, directionDeg, region }) => [
+          layerIndex,
+          directionDeg,
+          Array.from(region.xyMm),
+        ]),
+      ),
+  }),
   defineStage({
     name: 'part paths',
-    after: ['slice'],
-    reads: ['lineWidthMm', 'walls', 'fillDensity', 'skinLayers'],
-    run: ({ slice }, options, { engine, tracer, checkpoint }) =>
-      tracer ? tracer(slice.layers, options) : partPaths(slice.layers, engine, options, checkpoint),
+    after: ['slice', 'free bridges'],
+    reads: ['lineWidthMm', 'walls', 'fillDensity', 'skinLayers', 'wallsFrom'],
+    run({ slice, 'free bridges': bridges }, reading, { engine, tracer, checkpoint }) {
+      const options = { ...reading, bridges }
+      return tracer ? tracer(slice.layers, options) : partPaths(slice.layers, engine, options, checkpoint)
+    },
+  }),
+  defineStage({
+    name: 'seamed paths',
+    after: ['part paths', 'zones'],
+    reads: [],
+    run({ 'part paths': paths, zones }) {
+      const shown = zones.filter(({ zone }) => zone.kind === 'show')
+      return shown.length === 0
+        ? paths
+        : paths.map((own, i) => shown.reduce((seamed, { regions }) => seamsAway(seamed, regions[i]), own))
+    },
   }),
   defineStage({
     name: 'levels',
@@ -193,6 +229,26 @@ export const PLAN_STAGES = [
     },
   }),
 ] as const satisfies readonly Stage[]
+
+/** So many line widths of a bridge lie on what carries it. */
+const ANCHORED = 1.5
+
+/** What of a layer lies over nothing between two carriers, and stays free. */
+function freeBridges(
+  layers: readonly Layer[],
+  bridges: readonly Bridge[],
+  lineWidthMm: number,
+  engine: PolygonEngine,
+): FreeBridge[] {
+  return bridges.flatMap(({ free, layerIndex, directionDeg, atMm }) => {
+    if (!free || layerIndex === 0) return []
+    const over = engine.minus(layers[layerIndex].region, layers[layerIndex - 1].region)
+    const piece = splitPieces(over).find((one) => regionContains(one, ...atMm))
+    return piece
+      ? [{ layerIndex, directionDeg, region: engine.grow(piece, ANCHORED * lineWidthMm, 'miter') }]
+      : []
+  })
+}
 
 /** Names of the stages that take time, in the order of the work. */
 export const STAGES = ['slice', 'overhang', 'part paths', 'stand', 'support paths', 'estimate'] as const

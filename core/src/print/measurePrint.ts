@@ -37,7 +37,7 @@ export function measurePrint(
   measure: ReturnType<typeof createPathMeasurer>,
 ): PrintMeasure {
   const { sweeps, lineWidthMm } = print
-  const motions = [true, false].map((first) => motionOf(printer, first, print.speedMmS))
+  const motions = [true, false].map((first) => motionOf(printer, first, print.speedMmS, print.bridging?.mmS))
   const mm3 = new Float64Array(sweeps.length)
   const sweepS = new Float64Array(sweeps.length)
   const waysS = new Float64Array(sweeps.length)

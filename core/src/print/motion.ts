@@ -22,17 +22,26 @@ const SPEED_OF: Readonly<Record<PathKind, 'wallMmS' | 'fillMmS' | 'standMmS' | '
   interface: 'interfaceMmS',
   footing: 'standMmS',
   brim: 'standMmS',
+  bridge: 'fillMmS',
 }
 
 /**
  * How a printer moves.
  * @param firstLayer the bed's layer is laid no faster than the printer lays it
  * @param speedMmS one speed for every line, where a test asks for it; null leaves each kind its own
+ * @param bridgeMmS speed of lines over nothing
  */
-export function motionOf(printer: Printer, firstLayer: boolean, speedMmS: number | null = null): Motion {
+export function motionOf(
+  printer: Printer,
+  firstLayer: boolean,
+  speedMmS: number | null = null,
+  bridgeMmS = Infinity,
+): Motion {
   const most = firstLayer ? printer.firstLayerMmS : Infinity
   return {
-    speedsMmS: PATH_KINDS.map((kind) => Math.min(most, speedMmS ?? printer[SPEED_OF[kind]])),
+    speedsMmS: PATH_KINDS.map((kind) =>
+      Math.min(most, speedMmS ?? printer[SPEED_OF[kind]], kind === 'bridge' ? bridgeMmS : Infinity),
+    ),
     travelMmS: printer.travelMmS,
     accelMmS2: printer.accelMmS2,
     cornerMmS: printer.cornerMmS,

@@ -57,6 +57,10 @@ export type Print = {
   readonly speedMmS: number | null
   /** Cooling by role; the bed's layer is never cooled. */
   readonly fanPercent: Readonly<Record<Role, number>>
+  /** Nothing that begins lower is cooled; without it the bed's layer alone is not. */
+  readonly fanFromMm?: number
+  /** How lines over nothing are laid; without it like any other. */
+  readonly bridging?: { readonly mmS: number; readonly fanPercent: number }
   /** Plastic to push out at a swap, from slot to slot, before the next line may be clean. */
   readonly purgeMm3: readonly (readonly number[])[]
   /** Where it may be pushed out; without one the printer's swap block does it. */

@@ -1,5 +1,6 @@
 import { sharesNozzle, type Printer } from '../bench'
 import { TenderError } from '../errors'
+import { PATH_KINDS } from '../path'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { fillBlock } from './gcodeBlocks'
 import { measurePrint, type PrintMeasure } from './measurePrint'
@@ -12,6 +13,7 @@ import { slowDown, slower } from './slowDown'
 /** Pieces of the file are given out at about this length. */
 const CHUNK = 1 << 16
 const END_LIFT_MM = 5
+const BRIDGE = PATH_KINDS.indexOf('bridge')
 
 /**
  * A print as G-code: the printer's own start, swap and end blocks around moves in absolute millimetres, extrusion relative or absolute as
@@ -63,7 +65,7 @@ export function* writeGcode(
     printer.extrusion === 'relative' ? 'M83' : 'M82',
     'G92 E0',
   )
-  const motions = [true, false].map((first) => motionOf(printer, first, print.speedMmS))
+  const motions = [true, false].map((first) => motionOf(printer, first, print.speedMmS, print.bridging?.mmS))
   const heights = numberedHeights(sweeps)
   const retractSpeed = retractMmS(printer)
   let slot = firstSlot
@@ -108,15 +110,16 @@ export function* writeGcode(
       say(`; ${sweep.role}, ${(topMm - bottomMm).toFixed(3)} mm thick`)
     if (sweep.piece !== null && sweep.piece !== shown.piece) say(`; step ${oneLine(sweep.piece)}`)
     shown = { height, role: sweep.role, piece: sweep.piece }
-    const wanted = bottomMm === 0 ? 0 : Math.round(2.55 * print.fanPercent[sweep.role])
-    if (wanted !== fan) say(wanted === 0 ? 'M107' : `M106 S${wanted}`)
-    fan = wanted
+    const isCooled = bottomMm > 0 && bottomMm >= (print.fanFromMm ?? 0) - SAME_HEIGHT_MM
+    const usual = isCooled ? print.fanPercent[sweep.role] : 0
+    cool(usual)
     const motion = paceOf(i)
     const volumePerMm = print.lineWidthMm * (topMm - bottomMm) * perMm[slot]
     for (let p = 0; p < paths.kinds.length; p++) {
       const from = 2 * paths.starts[p]
       const to = 2 * paths.starts[p + 1]
       goTo(paths.xyMm[from] + zeroX, paths.xyMm[from + 1] + zeroY, topMm)
+      if (print.bridging) cool(isCooled && paths.kinds[p] === BRIDGE ? print.bridging.fanPercent : usual)
       const perLength = volumePerMm * paths.flow[p]
       let pace = ` ${feed(motion.speedsMmS[paths.kinds[p]])}`
       for (let at = from + 2; at < to; at += 2) {
@@ -144,6 +147,12 @@ export function* writeGcode(
     ...fillBlock(printer.endGcode, facts(slot, anotherThan(slot))),
   )
   yield text
+
+  function cool(percent: number): void {
+    const wanted = Math.round(2.55 * percent)
+    if (wanted !== fan) say(wanted === 0 ? 'M107' : `M106 S${wanted}`)
+    fan = wanted
+  }
 
   function feed(mmS: number): string {
     return `F${Math.round(mmS * 60)}`

@@ -143,7 +143,13 @@ export const DEMO_TRIALS: readonly SeededTrial[] = TRIALS.map(
       layerHeightMm: 0.2,
       lineWidthMm: 0.45,
       speedMmS:
-        coupon.kind === 'gap' || coupon.kind === 'offset' ? 40 : printer === 'Workshop twin' ? 60 : 80,
+        coupon.kind === 'span'
+          ? 25
+          : coupon.kind === 'gap' || coupon.kind === 'offset'
+            ? 40
+            : printer === 'Workshop twin'
+              ? 60
+              : 80,
       fanPercent: part === 'Slate ABS' ? 20 : 100,
       damp: false,
       simulated: false,

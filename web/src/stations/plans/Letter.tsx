@@ -23,13 +23,15 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
       <p>
         On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with{' '}
         <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines:{' '}
-        <NumberToken name="walls" /> walls, <NumberToken name="fillDensity" /> fill, fan at{' '}
-        <NumberToken name="fanPercent" />.
+        <NumberToken name="walls" /> walls, <ChoiceToken name="wallsFrom" />,{' '}
+        <NumberToken name="fillDensity" /> fill, fan at <NumberToken name="fanPercent" /> but for{' '}
+        <NumberToken name="fanOffLayers" />.
       </p>
       <p>
         Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical
         {decisions.sideAnglesDeg ? ', each side by a limit of its own' : ''}; bridges of up to{' '}
-        <NumberToken name="freeSpanMm" /> stay free.
+        <NumberToken name="freeSpanMm" /> stay free, laid at <NumberToken name="bridgeMmS" /> with the fan at{' '}
+        <NumberToken name="bridgeFanPercent" />.
         {document.zones.length > 0 &&
           ` ${counted(document.zones.length, 'zone')} of your own ${document.zones.length === 1 ? 'counts' : 'count'} first.`}
         {decisions.supports && (
@@ -43,7 +45,7 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
         <>
           <p>
             Fill the stands with <FilamentToken name="standFilament" />, and touch the part with{' '}
-            <FilamentToken name="interfaceFilament" />.
+            <FilamentToken name="interfaceFilament" />, fan at <NumberToken name="supportFanPercent" />.
           </p>
           <p>
             Leave <NumberToken name="upperGapMm" /> above

@@ -7,6 +7,7 @@ import { three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { NumberInput } from '../../ui/Fields'
 import { planning } from '../../workers/geometry'
+import { towerWords } from './inWords'
 import { usePlanSetting } from './PlanContext'
 import { CardToken } from './Token'
 
@@ -15,8 +16,7 @@ type Place = NonNullable<Decisions['towerAtMm']>
 /** Where the prime tower stands: where there is room, or where the maker put it. */
 export function TowerToken() {
   const { document } = usePlanSetting()
-  const at = document.decisions.towerAtMm
-  const word = at === null ? 'where there is room' : `at ${three(at[0])}, ${three(at[1])}\u2009mm`
+  const word = towerWords(document.decisions.towerAtMm)
   return (
     <CardToken label={`Place of the tower: ${word}`} face={word}>
       <TowerCard />

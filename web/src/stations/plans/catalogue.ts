@@ -11,6 +11,7 @@ export type ChoiceDecision =
   | 'standLines'
   | 'thickStands'
   | 'purgeInto'
+  | 'wallsFrom'
   | 'purgeWhere'
 export type FilamentDecision = 'partFilament' | 'standFilament' | 'interfaceFilament'
 
@@ -165,6 +166,30 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
     about:
       'Pushed out at a swap to a filament of supports. What is thrown away bears more leftovers; an interface that lets go must be clean.',
   },
+  supportFanPercent: {
+    label: 'Fan on supports',
+    unit: '%',
+    show: (value) => `${three(value)}\u2009%`,
+    about: 'Cooling while stands and interface are printed. Cooled less, they hold together better.',
+  },
+  fanOffLayers: {
+    label: 'Layers without fan',
+    unit: 'layers',
+    show: (value) => (value === 1 ? 'the first layer' : `the first ${three(value)} layers`),
+    about: 'Layers from the bed up that are not cooled, so that they hold on to it.',
+  },
+  bridgeMmS: {
+    label: 'Speed of bridges',
+    unit: 'mm/s',
+    show: (value) => `${three(value)}\u2009mm/s`,
+    about: 'How fast lines over nothing are laid, from carrier to carrier.',
+  },
+  bridgeFanPercent: {
+    label: 'Fan on bridges',
+    unit: '%',
+    show: (value) => `${three(value)}\u2009%`,
+    about: 'Cooling while lines over nothing are laid.',
+  },
   fanPercent: {
     label: 'Fan',
     unit: '%',
@@ -295,6 +320,21 @@ export const CHOICES: {
         value: 'shared',
         word: 'as thick as the part’s',
         means: 'The gap can only be a whole number of layers.',
+      },
+    ],
+  },
+  wallsFrom: {
+    label: 'Order of walls',
+    options: [
+      {
+        value: 'outside',
+        word: 'the face first',
+        means: 'True to size: nothing behind pushes the face out.',
+      },
+      {
+        value: 'inside',
+        word: 'the face last',
+        means: 'What leans out rests on the walls behind it: steeper faces come out better.',
       },
     ],
   },

@@ -1,5 +1,6 @@
 import type { Decisions, PlanDocument, Where } from '@tender/core/decide'
 import type { PatchKind } from '@tender/core/overhang'
+import { three } from '../../format/numbers'
 import { CHOICES, FILAMENT_ROLES, NUMBERS } from './catalogue'
 
 /** How a decision is called. */
@@ -10,7 +11,9 @@ export const labelOf = (name: keyof Decisions): string =>
       ? CHOICES[name as keyof typeof CHOICES].label
       : name in FILAMENT_ROLES
         ? FILAMENT_ROLES[name as keyof typeof FILAMENT_ROLES]
-        : 'Limits of the sides'
+        : name === 'towerAtMm'
+          ? 'Place of the tower'
+          : 'Limits of the sides'
 
 /** A value of a decision as it is shown. */
 export function valueInWords(
@@ -21,12 +24,17 @@ export function valueInWords(
   if (name in NUMBERS) return NUMBERS[name as keyof typeof NUMBERS].show(value as number)
   if (name === 'supports') return value ? 'held' : 'left free'
   if (name === 'sideAnglesDeg') return value === null ? 'one for all' : 'each its own'
+  if (name === 'towerAtMm') return towerWords(value as Decisions['towerAtMm'])
   if (name in CHOICES)
     return (
       CHOICES[name as keyof typeof CHOICES].options as readonly { value: unknown; word: string }[]
     ).find((option) => option.value === value)!.word
   return nameOf(value as string)
 }
+
+/** Where a prime tower stands, in words. */
+export const towerWords = (at: Decisions['towerAtMm']): string =>
+  at === null ? 'where there is room' : `at ${three(at[0])}, ${three(at[1])}\u2009mm`
 
 /** Undersides by kind, as sentences name them. */
 export const KIND_WORDS: Record<PatchKind, string> = {
