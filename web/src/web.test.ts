@@ -207,6 +207,14 @@ test('a plan’s numbers as rows: every row as long as the header, values quoted
     ],
     rests: [],
     recuts: [],
+    purges: {
+      tower: null,
+      towerTrouble: null,
+      towerMm3: 0,
+      chuteMm3: 0,
+      laidAnywayMm3: 0,
+      leftovers: [],
+    },
     supportHeightsMm: Float64Array.of(0.2),
     islands: [{ zMm: 8, areaMm2: 20, held: false }],
     estimate: {

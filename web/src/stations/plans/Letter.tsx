@@ -24,7 +24,7 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
         On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with{' '}
         <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines:{' '}
         <NumberToken name="walls" /> walls, <ChoiceToken name="wallsFrom" />,{' '}
-        <NumberToken name="fillDensity" /> fill, fan at <NumberToken name="fanPercent" /> but for{' '}
+        <NumberToken name="fillDensity" /> fill, fan at <NumberToken name="fanPercent" /> but for the first{' '}
         <NumberToken name="fanOffLayers" />.
       </p>
       <p>

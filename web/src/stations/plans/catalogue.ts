@@ -175,7 +175,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   fanOffLayers: {
     label: 'Layers without fan',
     unit: 'layers',
-    show: (value) => (value === 1 ? 'the first layer' : `the first ${three(value)} layers`),
+    show: (value) => (value === 1 ? '1\u2009layer' : `${three(value)}\u2009layers`),
     about: 'Layers from the bed up that are not cooled, so that they hold on to it.',
   },
   bridgeMmS: {
