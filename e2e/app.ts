@@ -5,8 +5,11 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import AxeBuilder from '@axe-core/playwright'
 import { test as base, expect, type Page, type Request } from '@playwright/test'
+import { newDocument } from '@tender/core/decide'
+import { writeStl } from '@tender/core/mesh'
+import { table } from '@tender/core/testing'
 import pg from 'pg'
-import { standInsText, startStandIns } from '../scripts/setup/standIns.mjs'
+import { standInPorts, standInsText, startStandIns } from '../scripts/setup/standIns.mjs'
 
 const ROOT = join(import.meta.dirname, '..')
 
@@ -22,7 +25,9 @@ async function startApp(
   demo: boolean,
   withStandIns = false,
 ): Promise<App & { discard: () => Promise<void> }> {
-  const standIns = withStandIns ? await startStandIns() : { ports: {}, stop: () => undefined }
+  const ports = withStandIns ? await standInPorts() : {}
+  const standIns = startStandIns(ports)
+  await standIns.ready
   const cluster = process.env.TEST_DATABASE_URL
   if (!cluster) throw new Error('These tests need TEST_DATABASE_URL; npm test sets it.')
   const name = `e2e_${randomUUID().replaceAll('-', '')}`
@@ -43,7 +48,7 @@ async function startApp(
           PORT: String(port),
           TENDER_DEMO: demo ? 'yes' : 'no',
           TENDER_FOLLOWS: 'stdin',
-          TENDER_STAND_INS: standInsText(standIns.ports),
+          TENDER_STAND_INS: standInsText(ports),
           TENDER_PRINTS_DIR: join(tmpdir(), name),
           NODE_ENV: 'production',
         },
@@ -161,4 +166,22 @@ export function savesOf(page: Page): () => Promise<void> {
     const asked = Date.now()
     await expect.poll(() => under === 0 && Date.now() - Math.max(last, asked) > 2000).toBe(true)
   }
+}
+
+/** A plan of a small part, which is worked out in a moment; gives its identity. */
+export async function aSmallPlan(url: string, name: string): Promise<string> {
+  const [part, plan] = [randomUUID(), randomUUID()]
+  const put = async (path: string, body: BodyInit, type: string) => {
+    const answer = await fetch(`${url}/api/${path}`, {
+      method: 'PUT',
+      headers: { 'Content-Type': type },
+      body,
+    })
+    if (!answer.ok) throw new Error(await answer.text())
+  }
+  const file = `parts/${part}/file?name=${encodeURIComponent(name)}&fileName=table.stl`
+  await put(file, new Uint8Array(writeStl(table)), 'application/octet-stream')
+  const document = newDocument({ name })
+  await put(`plans/${plan}`, JSON.stringify({ partId: part, document, figures: null }), 'application/json')
+  return plan
 }

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { writeStl } from '@tender/core/mesh'
 import { box, sphere } from '@tender/core/testing'
-import { expect, settled, test } from './app'
+import { aSmallPlan, expect, settled, test } from './app'
 
 test('removing asks for nothing and can be taken back', async ({ page, demo }) => {
   await page.goto(`${demo.url}/bench`)
@@ -86,7 +86,7 @@ test('a plan that was worked out before shows its numbers and its section before
   page,
   demo,
 }) => {
-  const url = `${demo.url}/plans/${await demo.idOf('plans', 'Moss touch layers')}`
+  const url = `${demo.url}/plans/${await aSmallPlan(demo.url, 'Kept table')}`
   await page.goto(url)
   await settled(page)
   const section = page.getByRole('img', { name: /^Section across/ })
@@ -105,9 +105,9 @@ test('a plan that was worked out before shows its numbers and its section before
     section
       .locator('path')
       .evaluateAll((paths) => Math.max(...paths.map((path) => path.getAttribute('d')?.length ?? 0)))
-  await expect.poll(longest).toBeGreaterThan(3000)
+  await expect.poll(longest).toBeGreaterThan(150)
   await expect(page.getByRole('slider', { name: 'Height of the cut' })).toBeVisible()
-  await expect(page.getByText('Flat underside 1 of 6')).toBeVisible()
+  await expect(page.getByText(/^Flat underside/)).toBeVisible()
   await expect(page.getByRole('button', { name: 'Take to printer' })).toBeDisabled()
   letGo()
   await settled(page)

@@ -1,19 +1,19 @@
 import type { PrintRun, StoredTakeOff, Trial } from '@tender/contract'
-import { expect, expectAccessible, settled, test } from './app'
+import { aSmallPlan, expect, expectAccessible, settled, test } from './app'
 
 test('a plan is rehearsed: sent to the stand-in, stopped by an empty spool, gone on with over a restart, taken off by stand-ins', async ({
   page,
   rehearsed: app,
 }) => {
   test.setTimeout(180_000)
-  await page.goto(`${app.url}/plans/${await app.idOf('plans', 'Chalk only')}`)
+  await page.goto(`${app.url}/plans/${await aSmallPlan(app.url, 'Small table')}`)
   await settled(page)
   await page.getByRole('button', { name: 'Take to printer' }).click()
   await page.getByRole('menuitem', { name: 'Print it from here' }).click()
   await expect(page.getByText('Whatever comes of it is marked as simulated.')).toBeVisible()
-  await page.getByLabel('Quicker than a printer').fill('8000')
+  await page.getByLabel('Quicker than a printer').fill('500')
   await page.getByLabel('Quicker than a printer').press('Tab')
-  await page.getByRole('button', { name: 'Print Chalk only' }).click()
+  await page.getByRole('button', { name: 'Print Small table' }).click()
   await expect(page.getByRole('heading', { level: 1, name: 'On the printer' })).toBeVisible({
     timeout: 60_000,
   })
@@ -44,9 +44,7 @@ test('a plan is rehearsed: sent to the stand-in, stopped by an empty spool, gone
   const record = (await (await fetch(`${app.url}/api/take-offs/${id}`)).json()) as StoredTakeOff
   expect(record.simulated).toBe(true)
   expect(record.notes).toHaveLength(record.printed.contacts.length + 1)
-  await expect(page.getByLabel('What it teaches', { exact: true })).toContainText(
-    'Gap of Chalk PLA on itself',
-  )
+  await expect(page.getByLabel('What it teaches', { exact: true })).toContainText('Gap of Part PLA on itself')
 })
 
 test('a new trial is read by the stand-ins, one that a maker has read is not', async ({

@@ -8,9 +8,13 @@ const USUAL_PORTS = { printer: 4791, look: 4792, gauge: 4793, scale: 4794 }
 
 await runMain(async () => {
   ensurePackages()
-  const { ports, stop } = await startStandIns(USUAL_PORTS)
-  for (const [kind, port] of Object.entries(ports)) say(`stand-in ${kind}: 127.0.0.1:${port}`)
-  say(`A server takes them with TENDER_STAND_INS=${standInsText(ports)}`)
+  const { ready, stop } = startStandIns(USUAL_PORTS)
+  await ready.catch((error) => {
+    stop()
+    throw error
+  })
+  for (const [kind, port] of Object.entries(USUAL_PORTS)) say(`stand-in ${kind}: 127.0.0.1:${port}`)
+  say(`A server takes them with TENDER_STAND_INS=${standInsText(USUAL_PORTS)}`)
   for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP'])
     process.on(signal, () => {
       stop()

@@ -9,7 +9,7 @@ import { ensurePackages } from './setup/packages.mjs'
 import { dataFolder } from './setup/paths.mjs'
 import { askedPort, freePort } from './setup/ports.mjs'
 import { runMain, say, SetupError } from './setup/say.mjs'
-import { startStandIns, standInsText } from './setup/standIns.mjs'
+import { standInPorts, standInsText, startStandIns } from './setup/standIns.mjs'
 import { startServer } from './setup/server.mjs'
 
 const USUAL_PORT = 4780
@@ -36,7 +36,7 @@ await runMain(async () => {
   if (!giveBack) return say(await otherStart(runFile, folder))
 
   let cluster = { url: process.env.DATABASE_URL, stop: () => undefined, revive: async () => false }
-  let standIns = { ports: {}, stop: () => undefined }
+  let standIns = { stop: () => undefined }
   let running = null
   let stopping = false
   const stop = (code) => {
@@ -58,18 +58,17 @@ await runMain(async () => {
     ensureBuild()
     if (!process.env.DATABASE_URL) cluster = await startCluster(folder)
     const demo = !process.argv.includes('--empty')
-    if (demo) standIns = await startStandIns()
+    const ports = demo ? await standInPorts() : {}
     running = await startServer({
       databaseUrl: cluster.url,
       port,
       demo,
-      standIns: standInsText(standIns.ports),
+      standIns: standInsText(ports),
       printsFolder: join(folder, 'prints'),
       copiesFolder: join(folder, 'copies'),
       share,
     })
   } catch (error) {
-    standIns.stop()
     cluster.stop()
     giveBack()
     throw error
@@ -78,6 +77,9 @@ await runMain(async () => {
   writeFileSync(runFile, JSON.stringify({ pid: process.pid, url }))
   say(`Tender Bridge: ${url}`)
   if (share) say(await sharedAs(url))
+  // Nobody needs them at once: the workshop comes first.
+  standIns = startStandIns(ports)
+  standIns.ready.catch((error) => say(error.message))
   let looking = false
   setInterval(async () => {
     if (looking || stopping) return

@@ -2,37 +2,40 @@
 import { spawn } from 'node:child_process'
 import { join } from 'node:path'
 import { ROOT } from './paths.mjs'
+import { freePort } from './ports.mjs'
 import { SetupError } from './say.mjs'
 
-export const STAND_INS = ['printer', 'look', 'gauge', 'scale']
+const STAND_INS = ['printer', 'look', 'gauge', 'scale']
 
-/** @returns the port of each, and a way to stop them */
-export async function startStandIns(ports = {}) {
+/** Ports that nobody listens on yet. */
+export async function standInPorts() {
+  const ports = {}
+  for (const kind of STAND_INS) ports[kind] = await freePort(0)
+  return ports
+}
+
+/**
+ * Starts a stand-in on each of some ports.
+ * @returns a promise of their all listening, and a way to stop them
+ */
+export function startStandIns(ports) {
   const children = []
-  const startOne = (kind) =>
+  const startOne = ([kind, port]) =>
     new Promise((resolve, reject) => {
       const child = spawn(
         process.execPath,
-        ['--import', 'tsx', join(ROOT, 'devices/src/main.ts'), kind, String(ports[kind] ?? 0)],
+        ['--import', 'tsx', join(ROOT, 'devices/src/main.ts'), kind, String(port)],
         { cwd: ROOT, stdio: ['pipe', 'pipe', 'inherit'] },
       )
       children.push(child)
-      let text = ''
-      child.stdout.on('data', (chunk) => {
-        text += chunk
-        const line = /listening (\d+)/.exec(text)
-        if (line) resolve([kind, Number(line[1])])
-      })
+      child.stdout.on('data', (chunk) => /listening/.test(chunk) && resolve())
       child.once('exit', (code) =>
         reject(new SetupError(`The stand-in ${kind} ended at once (exit ${code}).`)),
       )
     })
-  const stop = () => children.forEach((child) => child.kill())
-  try {
-    return { ports: Object.fromEntries(await Promise.all(STAND_INS.map(startOne))), stop }
-  } catch (error) {
-    stop()
-    throw error
+  return {
+    ready: Promise.all(Object.entries(ports).map(startOne)),
+    stop: () => children.forEach((child) => child.kill()),
   }
 }
 
