@@ -36,6 +36,7 @@ await runMain(async () => {
   if (!giveBack) return say(await otherStart(runFile, folder))
 
   let cluster = { url: process.env.DATABASE_URL, stop: () => undefined, revive: async () => false }
+  let ports = {}
   let standIns = { stop: () => undefined }
   let running = null
   let stopping = false
@@ -58,7 +59,7 @@ await runMain(async () => {
     ensureBuild()
     if (!process.env.DATABASE_URL) cluster = await startCluster(folder)
     const demo = !process.argv.includes('--empty')
-    const ports = demo ? await standInPorts() : {}
+    if (demo) ports = await standInPorts()
     running = await startServer({
       databaseUrl: cluster.url,
       port,
