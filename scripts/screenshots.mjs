@@ -9,6 +9,7 @@ import { ensurePackages } from './setup/packages.mjs'
 import { ROOT } from './setup/paths.mjs'
 import { runMain, say } from './setup/say.mjs'
 import { startServer } from './setup/server.mjs'
+import { standInPorts, standInsText, startStandIns } from './setup/standIns.mjs'
 
 const OUT = join(ROOT, 'docs/screenshots')
 
@@ -55,6 +56,24 @@ const complained = async (page) => {
   await page.getByText('Gap of Chalk PLA on itself', { exact: true }).waitFor({ timeout: 60_000 })
   await page.getByRole('button', { name: 'will not come off' }).click()
 }
+const towered = async (page) => {
+  await page.getByRole('button', { name: /^Printer: / }).click()
+  await page.getByRole('button', { name: /^Workshop changer/ }).click()
+  await page.keyboard.press('Escape')
+  await page.getByRole('button', { name: /^Where the rest is purged/ }).click()
+  await page.getByRole('button', { name: /^into a tower/ }).click()
+  await page.keyboard.press('Escape')
+  await page.waitForTimeout(800)
+  await planned(page)
+  await page.waitForTimeout(2000)
+}
+const watched = async (page) => {
+  await page.getByRole('button', { name: 'Take to printer' }).click()
+  await page.getByRole('menuitem', { name: 'Print it from here' }).click()
+  await page.getByRole('button', { name: /^Print / }).click()
+  await page.getByRole('heading', { level: 1, name: 'On the printer' }).waitFor({ timeout: 60_000 })
+  await page.getByText(/Printing height [2-9]\d of/).waitFor({ timeout: 120_000 })
+}
 const made = (page) => page.locator('img[alt^="The coupon as it lies"]').waitFor({ timeout: 60_000 })
 
 /** A shot is a name, an address (with {ids} filled in) what to wait for, and what to do before the shutter. */
@@ -63,7 +82,6 @@ const SHOTS = [
   { name: 'bench', at: '/bench', size: [1280, 1250] },
   { name: 'pairings', at: '/pairings?part={Chalk PLA}&touching={Moss PETG}' },
   { name: 'pairing', at: '/pairings/{Chalk PLA}/{Moss PETG}' },
-  { name: 'trial-fan', at: '/trials/{Chalk fan}?step=west:60' },
   { name: 'trial-gap', at: '/trials/{Chalk on Chalk}?step=0:0.2' },
   { name: 'new-trial', at: '/trials/new/gap', ready: made },
   { name: 'parts', at: '/parts', ready: drawn },
@@ -82,7 +100,13 @@ const SHOTS = [
     ready: planned,
     act: (page) => page.getByRole('button', { name: /^Upper gap/ }).click(),
   },
-  { name: 'plan-layer', at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=0', ready: planned },
+  {
+    name: 'plan-layer',
+    at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=1',
+    ready: planned,
+    act: towered,
+  },
+  { name: 'watch', at: '/plans/{Moss touch layers}', ready: planned, act: watched },
   { name: 'plan-space', at: '/plans/{Chalk only}?view=space', ready: planned, dark: true, act: branching },
   { name: 'side-by-side', at: '/parts/{Louvre shield plate}/plans', ready: compared },
   { name: 'better', at: '/plans/{Moss touch layers}/better', act: betterFound },
@@ -107,7 +131,15 @@ await runMain(async () => {
   const wanted = process.argv.slice(2)
   const { chromium } = await import('@playwright/test')
   const cluster = await throwAwayCluster()
-  const { port, child, ended } = await startServer({ databaseUrl: cluster.url, port: 0, demo: true })
+  const ports = await standInPorts()
+  const standIns = startStandIns(ports)
+  await standIns.ready
+  const { port, child, ended } = await startServer({
+    databaseUrl: cluster.url,
+    port: 0,
+    demo: true,
+    standIns: standInsText(ports),
+  })
   const base = `http://127.0.0.1:${port}`
   const browser = await chromium.launch(CHROMIUM)
   try {
@@ -139,6 +171,7 @@ await runMain(async () => {
   } finally {
     await browser.close()
     child.kill('SIGTERM')
+    standIns.stop()
     await ended
     cluster.discard()
   }

@@ -15,6 +15,7 @@ import { startServer } from './setup/server.mjs'
 const USUAL_PORT = 4780
 /** How often it is looked whether the database still lives. */
 const LOOK_MS = 1500
+const STAND_INS_AFTER_MS = 6000
 /** Another start may be setting things up: it is given this long to say where it serves. */
 const PATIENCE_MS = 180_000
 
@@ -78,9 +79,12 @@ await runMain(async () => {
   writeFileSync(runFile, JSON.stringify({ pid: process.pid, url }))
   say(`Tender Bridge: ${url}`)
   if (share) say(await sharedAs(url))
-  // Nobody needs them at once: the workshop comes first.
-  standIns = startStandIns(ports)
-  standIns.ready.catch((error) => say(error.message))
+  // Nobody needs them at once: the first view comes first.
+  setTimeout(() => {
+    if (stopping) return
+    standIns = startStandIns(ports)
+    standIns.ready.catch((error) => say(error.message))
+  }, STAND_INS_AFTER_MS).unref()
   let looking = false
   setInterval(async () => {
     if (looking || stopping) return

@@ -10,7 +10,17 @@ export const BetterInput = z.strictObject({
   variations: z
     .array(
       z.strictObject({
-        subject: z.enum(['nothing', 'stand', 'touching', 'gap', 'layer', 'number', 'density', 'placement']),
+        subject: z.enum([
+          'nothing',
+          'stand',
+          'touching',
+          'gap',
+          'layer',
+          'number',
+          'density',
+          'placement',
+          'purge',
+        ]),
         words: Words,
         document: PlanDocumentFields,
         plain: someOf(DecisionFields).nullable(),

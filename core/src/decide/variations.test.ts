@@ -1,5 +1,5 @@
 import { expect, test } from '@jest/globals'
-import { plainFilament } from '../bench'
+import { PLAIN_PRINTER, plainFilament } from '../bench'
 import { aPrint, aTile, named } from '../testing'
 import type { KnownTrial } from '../trial'
 import {
@@ -67,6 +67,22 @@ test('a plan is varied in one thing at a time, each variation a plan that can be
       { filaments: [moss] },
     ),
   ).toHaveLength(1)
+})
+
+test('leftovers go into stands where one nozzle swaps filaments, and nowhere else', () => {
+  const words = (feed: 'changer' | 'nozzles', touching: string) => {
+    const plan = newDocument({
+      printer: { ...PLAIN_PRINTER, feed },
+      filaments: [chalk, moss],
+      decisions: { interfaceFilament: touching },
+    })
+    return variationsOf(plan, { trials, filaments: [chalk, moss] }).filter(
+      ({ document: { decisions } }) => decisions.purgeInto === 'stands',
+    )
+  }
+  expect(words('changer', moss.id)).toHaveLength(1)
+  expect(words('changer', chalk.id)).toEqual([])
+  expect(words('nozzles', moss.id)).toEqual([])
 })
 
 test('shown is what nothing beats: lighter or quicker or cleaner than every other; hairs do not count, and of two alike one stays', () => {

@@ -1,4 +1,4 @@
-import { thicknessOf, type Filament } from '../bench'
+import { sharesNozzle, thicknessOf, type Filament } from '../bench'
 import { livesTogether } from '../pairing'
 import { touchFlatAlone } from './changeExceptions'
 import { changePlan, type BenchFacts, type PlanChange } from './changePlan'
@@ -6,7 +6,8 @@ import { DECISION_RANGES, type Decisions, type NumberDecision } from './decision
 import type { PlanDocument } from './document'
 
 /** What a variation is about: two of one subject do not go together. */
-export type Subject = 'nothing' | 'stand' | 'touching' | 'gap' | 'layer' | 'number' | 'density' | 'placement'
+export type Subject =
+  'nothing' | 'stand' | 'touching' | 'gap' | 'layer' | 'number' | 'density' | 'placement' | 'purge'
 
 /** A plan changed in one thing. */
 export type Variation = {
@@ -58,6 +59,9 @@ export function variationsOf(document: PlanDocument, bench: VariationBench): Var
   add('placement', d.placement === 'bed' ? 'stands on the part as well' : 'stands from the bed alone', {
     decisions: { placement: d.placement === 'bed' ? 'anywhere' : 'bed' },
   })
+  const swaps = new Set([d.partFilament, d.standFilament, d.interfaceFilament]).size > 1
+  if (swaps && sharesNozzle(printer) && d.purgeInto === 'nothing')
+    add('purge', 'stands take leftovers first', { decisions: { purgeInto: 'stands' } })
   const [thin, thick] = thicknessOf(printer)
   for (const by of [0.8, 1.25])
     number(

@@ -48,7 +48,7 @@ function Total({ value, children }: { value: string; children: ReactNode }) {
 const Row = styled.dl`
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 24px;
+  gap: 4px 16px;
   margin: 0;
   div {
     display: flex;
