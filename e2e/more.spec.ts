@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { write3mf, writeStl } from '@tender/core/mesh'
 import { box, boxes } from '@tender/core/testing'
-import { expect, expectAccessible, savesOf, settled, test } from './app'
+import { aSmallPlan, expect, expectAccessible, savesOf, settled, test } from './app'
 
 test('further readings mark the plans that stood on the old ones, which keep their numbers until told otherwise', async ({
   page,
@@ -93,31 +93,31 @@ test('OBJ and 3MF files come in like STL files, and are planned the same', async
 })
 
 test('a plan is copied, renamed, removed and brought back', async ({ page, demo }) => {
-  await page.goto(`${demo.url}/plans/${await demo.idOf('plans', 'Chalk only')}`)
+  await page.goto(`${demo.url}/plans/${await aSmallPlan(demo.url, 'Copied table')}`)
   await settled(page)
   const more = async (item: string) => {
     await page.getByRole('button', { name: 'More for this plan' }).click()
     await page.getByRole('menuitem', { name: item }).click()
   }
   await more('Copy as a variant')
-  await expect(page.getByRole('heading', { level: 1, name: 'Chalk only, 2' })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: 'Copied table, 2' })).toBeVisible()
   await settled(page)
   await more('Rename')
-  await page.getByRole('dialog').getByLabel('Name').fill('Chalk, wider')
+  await page.getByRole('dialog').getByLabel('Name').fill('Table, wider')
   await page.getByRole('dialog').getByRole('button', { name: 'Rename' }).click()
-  await expect(page.getByRole('heading', { level: 1, name: 'Chalk, wider' })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: 'Table, wider' })).toBeVisible()
   await expect
     .poll(async () => (await (await fetch(`${demo.url}/api/plans?search=wider`)).json()).total)
     .toBe(1)
   await more('Remove')
-  await expect(page.getByRole('heading', { level: 1, name: 'Louvre shield plate' })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: 'Copied table' })).toBeVisible()
   await expect
     .poll(async () => (await (await fetch(`${demo.url}/api/plans?search=wider`)).json()).total)
     .toBe(0)
   await page.getByRole('button', { name: 'Bring back' }).click()
   await page.goto(`${demo.url}/plans`)
   await page.getByLabel('Search by name').fill('wider')
-  await expect(page.getByRole('row', { name: /Chalk, wider/ })).toBeVisible()
+  await expect(page.getByRole('row', { name: /Table, wider/ })).toBeVisible()
 })
 
 test('a second filament is kept to flat undersides, which branch; it is seen in space, taken off and compared', async ({
