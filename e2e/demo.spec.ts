@@ -1,4 +1,4 @@
-import { expect, expectAccessible, settled, test, violations } from './app'
+import { aSmallPlan, expect, expectAccessible, settled, test, violations } from './app'
 
 const VIEWS: readonly [string, RegExp][] = [
   ['/', /Supports that hold/],
@@ -155,7 +155,7 @@ test('two tabs change the same plan: the second is told, and keeps its own as a 
   demo,
   context,
 }) => {
-  const id = await demo.idOf('plans', 'Moss touch layers')
+  const id = await aSmallPlan(demo.url, 'Shared table')
   const other = await context.newPage()
   for (const tab of [page, other]) await tab.goto(`${demo.url}/plans/${id}`)
   for (const tab of [page, other]) await settled(tab)
@@ -173,7 +173,7 @@ test('two tabs change the same plan: the second is told, and keeps its own as a 
   await expect(other.getByRole('alert')).toContainText('changed somewhere else')
   expect(await stored()).toBe(3)
   await other.getByRole('button', { name: 'Keep mine as a variant' }).click()
-  await expect(other.getByRole('heading', { level: 1, name: 'Moss touch layers, 2' })).toBeVisible()
+  await expect(other.getByRole('heading', { level: 1, name: 'Shared table, 2' })).toBeVisible()
   await expect(other.getByRole('button', { name: /^Footing: 6/ })).toBeVisible()
   expect(await stored()).toBe(3)
 })

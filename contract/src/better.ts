@@ -1,3 +1,4 @@
+import { SUBJECTS } from '@tender/core/decide'
 import { z } from 'zod'
 import { DecisionFields, PlanDocumentFields, PlanFigures } from './plan'
 import { someOf } from './planFile'
@@ -10,17 +11,7 @@ export const BetterInput = z.strictObject({
   variations: z
     .array(
       z.strictObject({
-        subject: z.enum([
-          'nothing',
-          'stand',
-          'touching',
-          'gap',
-          'layer',
-          'number',
-          'density',
-          'placement',
-          'purge',
-        ]),
+        subject: z.enum(SUBJECTS),
         words: Words,
         document: PlanDocumentFields,
         plain: someOf(DecisionFields).nullable(),

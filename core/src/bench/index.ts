@@ -2,5 +2,5 @@ export { clingGuess, clingKey, CLINGS, factsOf, FAMILIES, FAMILY_FACTS, NO_CHANG
 export type { Cling, Family, FamilyBook, FamilyFacts } from './families'
 export { filamentOf, plainFilament } from './filament'
 export type { Filament } from './filament'
-export { FAN_SIDES, FEEDS, PLAIN_PRINTER, sharesNozzle, thicknessOf } from './printer'
+export { FAN_SIDES, FEEDS, PLAIN_PRINTER, purgesItself, sharesNozzle, thicknessOf } from './printer'
 export type { FanSide, Feed, Printer } from './printer'

@@ -106,3 +106,7 @@ export function thicknessOf(
 
 /** Whether a second filament comes through the first one's nozzle, so that leftovers must be purged. */
 export const sharesNozzle = (printer: Pick<Printer, 'feed'>): boolean => printer.feed === 'changer'
+
+/** Whether a printer's swap block pushes out what it is asked to. */
+export const purgesItself = ({ swapGcode }: Pick<Printer, 'swapGcode'>): boolean =>
+  /\{purge(Length)?\}/.test(swapGcode)

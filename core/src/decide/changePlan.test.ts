@@ -1,5 +1,5 @@
 import { describe, expect, test } from '@jest/globals'
-import { clingKey, plainFilament } from '../bench'
+import { clingKey, PLAIN_PRINTER, plainFilament } from '../bench'
 import { aPlan, aPrint, fanUpTo, named } from '../testing'
 import type { KnownTrial } from '../trial'
 import {
@@ -125,4 +125,15 @@ test('an exception changes what it names and nothing else', () => {
     sideGapMm: undefined,
   })
   expect(under).toEqual({ ...decisions, upperGapMm: 0, interfaceFilament: 'moss' })
+})
+
+test('on another printer a plan purges where that one starts to, unless the maker had decided', () => {
+  const changer = { ...PLAIN_PRINTER, id: 'changer', feed: 'changer' as const, loads: 4 }
+  const chute = { ...changer, id: 'chute', swapGcode: 'T{tool}\nG1 E{purgeLength} F300' }
+  const where = (plan: PlanDocument) => plan.decisions.purgeWhere
+  const onChanger = changePlan(DEFAULT_PLAN, { printer: changer })
+  expect(where(onChanger)).toBe('tower')
+  expect(where(changePlan(onChanger, { printer: chute }))).toBe('printer')
+  const decided = changePlan(onChanger, { decisions: { purgeWhere: 'printer' } })
+  expect(where(changePlan(decided, { printer: { ...changer, id: 'other' } }))).toBe('printer')
 })

@@ -1,7 +1,7 @@
 import type { FamilyBook, Filament, Printer } from '../bench'
 import type { KnownTrial } from '../trial'
 import type { Decisions } from './decisions'
-import { clingsOf, type PlanDocument } from './document'
+import { clingsOf, startingPurgeWhere, type PlanDocument } from './document'
 import type { Exception, Post } from './exceptions'
 import { followEvidence } from './followEvidence'
 
@@ -40,7 +40,11 @@ export function changePlan(
 ): PlanDocument {
   const { decisions, filaments = [], ...rest } = change
   const next = withFilaments(
-    { ...document, ...rest, decisions: { ...document.decisions, ...decisions } },
+    {
+      ...document,
+      ...rest,
+      decisions: { ...document.decisions, ...onPrinter(document, change), ...decisions },
+    },
     filaments,
     book,
   )
@@ -49,6 +53,13 @@ export function changePlan(
     change.exceptions !== undefined ||
     ASKS_ANEW.some((name) => decisions && name in decisions && decisions[name] !== document.decisions[name])
   return trials && asksAnew ? followEvidence(next, trials, book) : next
+}
+
+/** What another printer asks for where the plan stood as its own started. */
+function onPrinter({ decisions, printer }: PlanDocument, change: PlanChange): Partial<Decisions> {
+  return change.printer && decisions.purgeWhere === startingPurgeWhere(printer)
+    ? { purgeWhere: startingPurgeWhere(change.printer) }
+    : {}
 }
 
 /** The document with just the filaments that it uses, those given instead of the ones of the same identity, and their clings. */

@@ -3,6 +3,7 @@ import {
   clingKey,
   PLAIN_PRINTER,
   plainFilament,
+  purgesItself,
   sharesNozzle,
   type Cling,
   type FamilyBook,
@@ -12,7 +13,6 @@ import {
 import { UPRIGHT, type Pose } from '../mesh'
 import type { Zone } from '../overhang'
 import { defaultDecisions, type Decisions } from './decisions'
-import { purgesItself } from '../print'
 import type { PlanEvidence } from './evidence'
 import type { Exception, Post } from './exceptions'
 import type { Learnt } from './learnt'
@@ -47,8 +47,9 @@ export type PlanDocument = {
 /** Purge per swap that a printer starts from: a shared nozzle must be flushed, a nozzle of its own only primed. */
 export const startingPurgeMm3 = (printer: Printer): number => (sharesNozzle(printer) ? 200 : 15)
 
-/** Whether a printer's one nozzle must be flushed and its swap block does not do it: then lines beside the part have to. */
-const leavesPurging = (printer: Printer): boolean => sharesNozzle(printer) && !purgesItself(printer)
+/** Where a printer starts to purge: where its one nozzle must be flushed and its swap block does not do it, lines beside the part have to. */
+export const startingPurgeWhere = (printer: Printer): Decisions['purgeWhere'] =>
+  sharesNozzle(printer) && !purgesItself(printer) ? 'tower' : 'printer'
 
 export type NewDocument = Partial<
   Pick<PlanDocument, 'name' | 'pose' | 'zones' | 'bodies' | 'exceptions' | 'posts' | 'evidence'>
@@ -75,7 +76,7 @@ export function newDocument(given: NewDocument = {}): PlanDocument {
     purgeMm3: startingPurgeMm3(printer),
     purgeAwayMm3: given.decisions?.purgeMm3 ?? startingPurgeMm3(printer),
     supportFanPercent: given.decisions?.fanPercent ?? 100,
-    purgeWhere: leavesPurging(printer) ? 'tower' : 'printer',
+    purgeWhere: startingPurgeWhere(printer),
     ...given.decisions,
   }
   return {

@@ -20,8 +20,8 @@ const BEFORE_CHOICE: Plain = {
 }
 
 /**
- * A document of an earlier day as one of today. Of version 1: filaments and printers, which were named, get an identity. Anything else is given back as
- * it is, for whoever checks it.
+ * A document of an earlier day as one of today. Of version 1: filaments and printers, which were named, get an identity. Anything else is
+ * given back as it is, for whoever checks it.
  * @param identify the identity of a filament or printer that went by a name; without one the name is the identity
  */
 export function upgradeDocument(

@@ -6,8 +6,18 @@ import { DECISION_RANGES, type Decisions, type NumberDecision } from './decision
 import type { PlanDocument } from './document'
 
 /** What a variation is about: two of one subject do not go together. */
-export type Subject =
-  'nothing' | 'stand' | 'touching' | 'gap' | 'layer' | 'number' | 'density' | 'placement' | 'purge'
+export const SUBJECTS = [
+  'nothing',
+  'stand',
+  'touching',
+  'gap',
+  'layer',
+  'number',
+  'density',
+  'placement',
+  'purge',
+] as const
+export type Subject = (typeof SUBJECTS)[number]
 
 /** A plan changed in one thing. */
 export type Variation = {

@@ -5,7 +5,7 @@ import { newDocument, type Decisions } from '../decide'
 import type { PolygonEngine } from '../polygon'
 import { bedPrint, createPathMeasurer, measurePrint, writeGcode } from '../print'
 import { readGcode, table } from '../testing'
-import { createPlanner, planPrint } from '.'
+import { createPlanner, plainPrint } from '.'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -18,7 +18,7 @@ const documentOf = (name: string, decisions: Partial<Decisions>) =>
 async function variantOf(name: string, decisions: Partial<Decisions> = {}) {
   const document = documentOf(name, decisions)
   const { groups, geometry } = await createPlanner(engine).plan('table', table, document)
-  return { name, print: planPrint(document, groups, geometry) }
+  return { name, print: plainPrint(document, groups, geometry) }
 }
 const { printer } = newDocument()
 const measured = (print: Parameters<typeof measurePrint>[0]) =>
@@ -82,5 +82,9 @@ describe('variants on one bed', () => {
     ).toThrow(/one width/)
     const cool = await variantOf('cool', { fanPercent: 40 })
     expect(() => bedPrint([one, cool], printer)).toThrow(/cooled differently/)
+    const bridged = await variantOf('bridged', { bridgeMmS: 40 })
+    expect(() => bedPrint([one, bridged], printer)).toThrow(/cooled differently/)
+    const towered = await variantOf('towered', { purgeWhere: 'tower' })
+    expect(() => bedPrint([one, towered], printer)).toThrow(/purge into different places/)
   })
 })

@@ -77,22 +77,20 @@ export function dissolvesAll(document: PlanDocument): boolean {
   )
 }
 
-const steady = new WeakMap<PlanGeometry['passes'], Map<StandPiece, Steadiness>>()
-
-/** How steady the stands of a plan are while it is printed. */
+/** How steady the stands of a plan are while it is printed: by their outlines, and by the density and walls that fill them. */
 export function steadinessIn(
-  { decisions: { lineWidthMm, standDensity, standWalls } }: PlanDocument,
+  document: PlanDocument,
+  groups: readonly HoldingGroup[],
   geometry: Pick<PlanGeometry, 'layers' | 'passes'>,
 ): ReadonlyMap<StandPiece, Steadiness> {
-  let known = steady.get(geometry.passes)
-  if (!known) {
-    const pieces = (gridOf(geometry)?.pieces ?? []).filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
-    known = steadinessOfStands(pieces, geometry.passes, lineWidthMm, (areaMm2, perimeterMm) =>
-      Math.min(1, standDensity + (standWalls * lineWidthMm * perimeterMm) / Math.max(areaMm2, 1e-9)),
-    )
-    steady.set(geometry.passes, known)
-  }
-  return known
+  const { lineWidthMm } = document.decisions
+  const pieces = (gridOf(geometry)?.pieces ?? []).filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
+  return steadinessOfStands(pieces, geometry.passes, lineWidthMm, (areaMm2, perimeterMm, holding) => {
+    const { standDensity, standWalls } = groups[holding]
+      ? holdingOf(document, groups[holding])
+      : document.decisions
+    return Math.min(1, standDensity + (standWalls * lineWidthMm * perimeterMm) / Math.max(areaMm2, 1e-9))
+  })
 }
 
 /** How the stands of a plan come off. Takes about as long as slicing; the plan itself does not wait for it. */
@@ -105,5 +103,5 @@ export const planRelease = (
     gridOf(geometry),
     touchingOf(document, groups, summary.contacts),
     dissolvesAll(document),
-    steadinessIn(document, geometry),
+    steadinessIn(document, groups, geometry),
   )

@@ -25,7 +25,7 @@ const TAG_MM = { depth: 6, gap: 3, plateLayers: 3, dotLayers: 2, dot: 2.4, pitch
 
 /**
  * Several prints side by side on one bed, printed together by layer. Each has a tag before it with as many raised dots as its number, in
- * the filament of its part. What swaps purge is settled for all of them together.
+ * the filament of its part. What swaps purge is settled for all of them together, so of none of them before.
  * @throws TenderError OFF_THE_BED when they do not fit, VALUE_OUT_OF_RANGE when they cannot be printed in one go
  */
 export function bedPrint(
@@ -87,6 +87,9 @@ export function bedPrint(
   return { print: { ...together, zeroMm }, places }
 }
 
+/** How a print is cooled, bridges and their speed included. */
+const coolingOf = ({ fanPercent, fanFromMm, bridging }: Print) => [fanPercent, fanFromMm, bridging]
+
 function mustGoTogether(variants: readonly { readonly name: string; readonly print: Print }[]): void {
   const cannot = (why: string) => new TenderError('VALUE_OUT_OF_RANGE', why)
   if (variants.length < 2 || variants.length > MOST_VARIANTS)
@@ -99,8 +102,12 @@ function mustGoTogether(variants: readonly { readonly name: string; readonly pri
       throw cannot(
         `${name} has lines ${print.lineWidthMm} mm wide, ${variants[0].name} ${first.lineWidthMm} mm: one print has one width.`,
       )
-    if (JSON.stringify(print.fanPercent) !== JSON.stringify(first.fanPercent))
+    if (JSON.stringify(coolingOf(print)) !== JSON.stringify(coolingOf(first)))
       throw cannot(`${name} and ${variants[0].name} are cooled differently: one print has one cooling.`)
+    if (print.purging?.where !== first.purging?.where || print.purging?.into !== first.purging?.into)
+      throw cannot(
+        `${name} and ${variants[0].name} purge into different places: one print has one place for it.`,
+      )
   }
 }
 

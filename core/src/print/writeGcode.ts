@@ -1,4 +1,4 @@
-import { sharesNozzle, type Printer } from '../bench'
+import { purgesItself, sharesNozzle, type Printer } from '../bench'
 import { TenderError } from '../errors'
 import { PATH_KINDS } from '../path'
 import { SAME_HEIGHT_MM } from '../tolerances'
@@ -225,12 +225,8 @@ export function* writeGcode(
 }
 
 /** Whether purging is asked for at swaps and the printer's own swap block does not do it: then nobody does. */
-export const leavesPurge = ({ uses }: PrintMeasure, { swapGcode }: Pick<Printer, 'swapGcode'>): boolean =>
-  uses.some(({ role, mm3 }) => role === 'purge' && mm3 > 0) && !purgesItself({ swapGcode })
-
-/** Whether a printer's swap block pushes out what it is asked to. */
-export const purgesItself = ({ swapGcode }: Pick<Printer, 'swapGcode'>): boolean =>
-  /\{purge(Length)?\}/.test(swapGcode)
+export const leavesPurge = ({ uses }: PrintMeasure, printer: Pick<Printer, 'swapGcode'>): boolean =>
+  uses.some(({ role, mm3 }) => role === 'purge' && mm3 > 0) && !purgesItself(printer)
 
 /** Per sweep: the number of its height, counted in the order of printing. */
 function numberedHeights(sweeps: readonly Sweep[]): Int32Array {

@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine } from '../../node'
-import { createPlanner } from '../plan'
+import { createPlanner, planRelease } from '../plan'
 import { regionFromRings, type PolygonEngine, type Region } from '../polygon'
 import { aPlan, boxes, closeTo } from '../testing'
 import { momentsOf, steadinessOf } from './steadiness'
@@ -64,5 +64,22 @@ describe('steadiness', () => {
     const [told] = await codes(37.8)
     expect(told.message).toMatch(/tips it off the bed.*lines of footing would hold it/)
     expect(told.change!.footingLines).toBeGreaterThan(0)
+  })
+
+  test('denser stands, or more walls, are stiffer at once: the same outlines, filled otherwise', async () => {
+    // 5 mm thick and 80 tall on a wide foot: it bends before it tips.
+    const part = boxes([
+      { size: [20, 20, 83], at: [0, 0, 0] },
+      { size: [5, 5, 3], at: [40, 0, 80] },
+    ])
+    const planner = createPlanner(engine)
+    const holds = async (standDensity: number, standWalls: number) => {
+      const document = aPlan({ marginMm: 0, footingLines: 12, freeSpanMm: 0, standDensity, standWalls })
+      const check = planRelease(document, await planner.plan('part', part, document))
+      return check.stands[0].holdsN!
+    }
+    const sparse = await holds(0.12, 0)
+    expect((await holds(0.24, 0)) / sparse).toBeCloseTo(2, 1)
+    expect(await holds(0.12, 2)).toBeGreaterThan(2 * sparse)
   })
 })

@@ -28,6 +28,8 @@ export type Steadiness = {
 
 type Pass = {
   readonly role: string
+  /** Which decisions of holding lay it. */
+  readonly holding: number
   readonly bottomMm: number
   readonly topMm: number
   readonly region: Region
@@ -118,39 +120,40 @@ export function momentsOf(regions: readonly Region[]): Moments {
  * How steady each stand on the bed is, by what is printed of it.
  * @param pieces of the grid; those that are not on the bed stand on the part and are left out
  * @param passes from below
- * @param shareOf plastic in a section
+ * @param shareOf plastic in a section that some decisions of holding lay
  */
 export function steadinessOfStands(
   pieces: readonly StandPiece[],
   passes: readonly Pass[],
   lineWidthMm: number,
-  shareOf: (areaMm2: number, perimeterMm: number) => number,
+  shareOf: (areaMm2: number, perimeterMm: number, holding: number) => number,
 ): Map<StandPiece, Steadiness> {
   const found = new Map<StandPiece, Steadiness>()
   const onBed = pieces.filter((piece) => piece.onBed)
   if (onBed.length === 0) return found
   const ownedAt = (zMm: number, roles: readonly string[]) => {
-    const owned = new Map<StandPiece, Region[]>()
-    for (const { role, bottomMm, topMm, region } of passes) {
+    const owned = new Map<StandPiece, { readonly outlines: Region[]; readonly holding: number }>()
+    for (const { role, holding, bottomMm, topMm, region } of passes) {
       if (!roles.includes(role) || bottomMm > zMm || topMm <= zMm || isEmptyRegion(region)) continue
       for (const outline of splitPieces(region)) {
         const owner = nearestTo([...insideOf(outline), zMm], onBed)
-        owned.set(owner, [...(owned.get(owner) ?? []), outline])
+        const known = owned.get(owner)
+        if (known) known.outlines.push(outline)
+        else owned.set(owner, { outlines: [outline], holding })
       }
     }
     return owned
   }
+  const sum = (outlines: readonly Region[], of: (outline: Region) => number) =>
+    outlines.reduce((all, outline) => all + of(outline), 0)
   const feet = ownedAt(1e-3, ['stand', 'interface', 'footing'])
   for (const piece of onBed) {
-    const footprint = feet.get(piece)
-    if (!footprint) continue
+    const foot = feet.get(piece)
+    if (!foot) continue
     const heightMm = topOf(piece, passes)
-    const section = ownedAt(heightMm / 2, ['stand', 'interface']).get(piece) ?? footprint
-    const [area, around] = [
-      section.reduce((sum, one) => sum + regionAreaMm2(one), 0),
-      section.reduce((sum, one) => sum + regionPerimeterMm(one), 0),
-    ]
-    found.set(piece, steadinessOf(footprint, section, heightMm, lineWidthMm, shareOf(area, around)))
+    const { outlines, holding } = ownedAt(heightMm / 2, ['stand', 'interface']).get(piece) ?? foot
+    const share = shareOf(sum(outlines, regionAreaMm2), sum(outlines, regionPerimeterMm), holding)
+    found.set(piece, steadinessOf(foot.outlines, outlines, heightMm, lineWidthMm, share))
   }
   return found
 }

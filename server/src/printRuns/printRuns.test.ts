@@ -1,8 +1,9 @@
 import { createServer, type AddressInfo, type Server } from 'node:net'
 import { randomUUID } from 'node:crypto'
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals'
-import { PrintRun, type RunPrinter } from '@tender/contract'
+import { PrintRun, STAND_IN_FAULTS, type RunPrinter } from '@tender/contract'
 import request from 'supertest'
+import { FAULTS } from '../../../devices/src/machine'
 import { servePrinter } from '../../../devices/src/printer'
 import { serveLines } from '../../../devices/src/lines'
 import { aServer } from '../testing/aServer'
@@ -78,6 +79,8 @@ const pushedMustBe = (pushed: number[]) =>
   pushed.forEach((mm, tool) => expect(printer.pushedMm().get(tool)).toBeCloseTo(mm, 6))
 
 describe('a print on the stand-in', () => {
+  test('goes wrong in the ways that can be asked for', () => expect(FAULTS).toEqual(STAND_IN_FAULTS))
+
   test('runs to its end through a lost line, a cut connection, a pause and an empty spool; every line is done once', async () => {
     const { text, pushed, commands } = aFile(6000)
     const begun = await start(text, { speed: 200 })

@@ -18,6 +18,23 @@ export const aFilament = (changes: object = {}) => ({
 const { id: _plain, ...twin } = PLAIN_PRINTER
 export const aPrinter = (changes: object = {}) => ({ ...twin, name: `Twin ${short()}`, ...changes })
 
+/** A gap ladder as a maker describes it. */
+export const aLadder = (printerId: string, partFilamentId: string, supportFilamentId: string) => ({
+  name: 'Ladder',
+  coupon: STARTING_COUPONS.gap,
+  printerId,
+  partFilamentId,
+  supportFilamentId,
+  nozzleMm: 0.4,
+  layerHeightMm: 0.2,
+  lineWidthMm: 0.45,
+  speedMmS: 40,
+  fanPercent: 100,
+  damp: false,
+  tileAreaMm2: 196,
+  printedOn: '2026-11-19',
+})
+
 /** What tests do with a server, in the words of a maker. */
 export function makerOf(server: { readonly app: Express }) {
   const api = () => request(server.app)
@@ -32,21 +49,7 @@ export function makerOf(server: { readonly app: Express }) {
     /** A gap ladder on a printer and a filament of its own. */
     async aTrial() {
       const [printer, filament] = [await put('printers', aPrinter()), await put('filaments', aFilament())]
-      const input = {
-        name: 'Ladder',
-        coupon: STARTING_COUPONS.gap,
-        printerId: printer.id,
-        partFilamentId: filament.id,
-        supportFilamentId: filament.id,
-        nozzleMm: 0.4,
-        layerHeightMm: 0.2,
-        lineWidthMm: 0.45,
-        speedMmS: 40,
-        fanPercent: 100,
-        damp: false,
-        tileAreaMm2: 196,
-        printedOn: '2026-11-19',
-      }
+      const input = aLadder(printer.id, filament.id, filament.id)
       return { input, trial: await put('trials', input) }
     },
     bringIn: (bytes: Uint8Array = writeStl(box([10, 20, 30])), id: string = randomUUID()) =>

@@ -9,7 +9,7 @@ type Send = { readonly value: string; readonly revision: number; answer(): void;
 beforeEach(() => void jest.useFakeTimers())
 afterEach(() => void jest.useRealTimers())
 
-function line() {
+function line(isChange?: (current: Thing) => boolean) {
   const sent: Send[] = []
   const told: Told<Thing>[] = []
   const made = new SaveLine<string, Thing>(
@@ -25,6 +25,7 @@ function line() {
       ),
     (current) => current as Thing,
     (what) => told.push(what),
+    isChange,
   )
   return { made, sent, told }
 }
@@ -93,5 +94,17 @@ describe('saving in line', () => {
     made.want('after', 'after', 0)
     await pass(10)
     expect(sent.at(-1)).toMatchObject({ value: 'after', revision: 7 })
+  })
+
+  test('over what nobody changed it goes on by itself, from the revision that stands there', async () => {
+    const { made, sent, told } = line(({ text }) => text !== 'as it was')
+    made.want('mine', 'mine', 0)
+    await pass(10)
+    sent[0].refuse(refused('STALE', { text: 'as it was', revision: 4 }))
+    await pass(10)
+    expect(sent.slice(1).map(({ value, revision }) => [value, revision])).toEqual([['mine', 4]])
+    sent[1].refuse(refused('STALE', { text: 'theirs', revision: 5 }))
+    await pass(10)
+    expect(told.at(-1)?.conflict).toMatchObject({ text: 'theirs' })
   })
 })

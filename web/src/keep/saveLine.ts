@@ -29,6 +29,8 @@ export class SaveLine<Value, Stored extends { readonly revision: number }> {
     /** What of a refusal's `current` is the thing as it stands. */
     private readonly theirs: (current: unknown) => Stored | null,
     private readonly tell: (told: Told<Stored>, stored?: Stored) => void,
+    /** Whether what stands there is something that somebody changed; what is not is saved over. */
+    private readonly isChange: (current: Stored) => boolean = () => true,
   ) {}
 
   /** Saves this once nothing else was wanted for so long. */
@@ -76,7 +78,10 @@ export class SaveLine<Value, Stored extends { readonly revision: number }> {
     } catch (error) {
       const known = error instanceof ApiError ? error.problem : null
       const current = known?.code === 'STALE' ? this.theirs(known.current) : null
-      if (current) {
+      if (current && !this.isChange(current)) {
+        this.revision = current.revision
+        this.wanted ??= one
+      } else if (current) {
         this.stands = true
         this.tell({ conflict: current, problem: null })
       } else {

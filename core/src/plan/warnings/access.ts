@@ -12,7 +12,7 @@ export function accessWarnings({ document, geometry, groups, contacts }: Warned)
   const necks = weakNecks(geometry.layers, touchingOf(document, groups, contacts))
   return [
     ...lockedIn(document, pieces),
-    ...unsteady(document, pieces, steadinessIn(document, geometry)),
+    ...unsteady(document, pieces, steadinessIn(document, groups, geometry)),
     ...weakNeck(necks),
   ]
 }

@@ -1,5 +1,5 @@
 import { thicknessOf } from '../../bench'
-import { boundsOf, isEmptyRegion } from '../../polygon'
+import { planBounds } from '../views'
 import { error, mm, warning, type PlanWarning, type Warned } from './warning'
 
 /** Lines from about as wide as the nozzle's bore up to twice that are laid well. */
@@ -10,23 +10,7 @@ const FIRST_LAYER_SHARE = 0.8
 export function machineWarnings({ document, facts, contacts, geometry, purges }: Warned): PlanWarning[] {
   const { decisions: d, printer, exceptions } = document
   const found: PlanWarning[] = []
-  const box = boundsOf(new Float64Array(0))
-  let { minX, minY, maxX, maxY } = box
-  for (const { region } of [...geometry.layers, ...geometry.passes]) {
-    if (isEmptyRegion(region)) continue
-    const b = boundsOf(region.xyMm)
-    minX = Math.min(minX, b.minX)
-    minY = Math.min(minY, b.minY)
-    maxX = Math.max(maxX, b.maxX)
-    maxY = Math.max(maxY, b.maxY)
-  }
-  if (purges.tower) {
-    const { atMm, sideMm } = purges.tower
-    minX = Math.min(minX, atMm[0] - sideMm / 2)
-    minY = Math.min(minY, atMm[1] - sideMm / 2)
-    maxX = Math.max(maxX, atMm[0] + sideMm / 2)
-    maxY = Math.max(maxY, atMm[1] + sideMm / 2)
-  }
+  const { minX, minY, maxX, maxY } = planBounds(geometry)
   const [width, depth] = [maxX - minX, maxY - minY]
   const partFits = facts.sizeMm[0] <= printer.bedMm[0] && facts.sizeMm[1] <= printer.bedMm[1]
   const bed = `the bed of ${printer.name} is ${mm(printer.bedMm[0])} by ${mm(printer.bedMm[1])}`

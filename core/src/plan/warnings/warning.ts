@@ -52,7 +52,7 @@ export type Warned = {
   readonly islands: readonly IslandReport[]
   readonly rests: readonly Rest[]
   readonly recuts: readonly Recut[]
-  readonly geometry: Pick<PlanGeometry, 'layers' | 'passes'>
+  readonly geometry: Pick<PlanGeometry, 'layers' | 'passes' | 'towerLaid'>
   readonly totals: Estimate
   readonly purges: Purges
 }

@@ -1,4 +1,4 @@
-import { PATH_KINDS, type ToolPaths } from '../../path'
+import { PATH_KINDS, PathWriter, type ToolPaths } from '../../path'
 import { SAME_HEIGHT_MM } from '../../tolerances'
 import { levelOf, type Print, type Purged, type PurgePlan, type Sweep } from '../print'
 import { freePlace, isClear } from './placeTower'
@@ -114,20 +114,12 @@ function fillOf(paths: ToolPaths): { fill: ToolPaths; rest: ToolPaths } {
   return known
 }
 
-function only(paths: ToolPaths, wanted: (kind: number) => boolean): ToolPaths {
-  const picked = Array.from(paths.kinds.keys()).filter((p) => wanted(paths.kinds[p]))
-  const starts = new Uint32Array(picked.length + 1)
-  picked.forEach((p, n) => (starts[n + 1] = starts[n] + paths.starts[p + 1] - paths.starts[p]))
-  const xyMm = new Float64Array(2 * starts[picked.length])
-  picked.forEach((p, n) =>
-    xyMm.set(paths.xyMm.subarray(2 * paths.starts[p], 2 * paths.starts[p + 1]), 2 * starts[n]),
-  )
-  return {
-    xyMm,
-    starts,
-    kinds: Uint8Array.from(picked, (p) => paths.kinds[p]),
-    flow: Float32Array.from(picked, (p) => paths.flow[p]),
-  }
+function only({ xyMm, starts, kinds, flow }: ToolPaths, wanted: (kind: number) => boolean): ToolPaths {
+  const writer = new PathWriter()
+  kinds.forEach((kind, p) => {
+    if (wanted(kind)) writer.add(PATH_KINDS[kind], xyMm, starts[p], starts[p + 1] - starts[p], false, flow[p])
+  })
+  return writer.finish()
 }
 
 /** Length of paths, each as often as it is wide. */
@@ -202,7 +194,7 @@ function withTower(
     return towerHeight(atMm, sideMm, lineWidthMm, n % 2 === 1)
   }
   const lay = (paths: ToolPaths, slot: number, levelMm: number, chuteMm3?: number) => {
-    if (paths.kinds.length > 0 || chuteMm3 !== undefined)
+    if (paths.kinds.length > 0)
       laid.push({
         role: 'tower',
         slot,
@@ -232,11 +224,9 @@ function withTower(
     const swap = swaps[s]
     if (swap?.at !== i) return void laid.push(sweep)
     s++
-    if (swap.restMm3 > 0) {
-      const length = swap.restMm3 / (lineWidthMm * thicknessOf(purging, k))
-      lay(height.take(length), swap.to, level, 0)
-      laid.push(sweep)
-    } else laid.push({ ...sweep, chuteMm3: 0 })
+    // Whatever comes first after the swap: the printer itself pushes out nothing.
+    lay(height.take(swap.restMm3 / (lineWidthMm * thicknessOf(purging, k))), swap.to, level, 0)
+    laid.push({ ...sweep, chuteMm3: 0 })
   })
   const end = sweeps.at(-1)
   if (end) upTo(last + 1, end.slot, levelOf(end))

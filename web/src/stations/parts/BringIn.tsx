@@ -3,9 +3,9 @@ import { MESH_ENDINGS } from '@tender/core/mesh'
 import { transfer } from 'comlink'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
-import { DropZone, FileTrigger, isFileDropItem, type DropItem } from 'react-aria-components'
-import styled from 'styled-components'
+import { FileTrigger, isFileDropItem, type DropItem } from 'react-aria-components'
 import { Button } from '../../ui/Button'
+import { FileZone } from '../../ui/FileZone'
 import { FormProblem } from '../../ui/FormProblem'
 import { Sentence } from '../../ui/Sheet'
 import { unwrap } from '../../workers/answer'
@@ -54,7 +54,7 @@ export function BringIn() {
   }
   return (
     <>
-      <Zone aria-label="Drop STL, OBJ or 3MF files" onDrop={(event) => void dropped(event.items)}>
+      <FileZone aria-label="Drop STL, OBJ or 3MF files" onDrop={(event) => void dropped(event.items)}>
         <Sentence>Drop STL, OBJ or 3MF files here, or</Sentence>
         <FileTrigger
           allowsMultiple
@@ -66,27 +66,10 @@ export function BringIn() {
           </Button>
         </FileTrigger>
         <FormProblem error={look.error} />
-      </Zone>
+      </FileZone>
       {brought && (
         <BringInDialog files={brought.files} refused={brought.refused} onClose={() => setBrought(null)} />
       )}
     </>
   )
 }
-
-const Zone = styled(DropZone)`
-  display: flex;
-  flex-wrap: wrap;
-  align-items: center;
-  gap: ${({ theme }) => theme.space.m};
-  padding: ${({ theme }) => `${theme.space.l} ${theme.space.xl}`};
-  border: 1.5px dashed ${({ theme }) => theme.color.line};
-  border-radius: ${({ theme }) => theme.radius.m};
-  &[data-drop-target] {
-    border-color: ${({ theme }) => theme.color.damson};
-    background: ${({ theme }) => theme.color.damsonWash};
-  }
-  &[data-focus-visible] {
-    ${({ theme }) => theme.focus}
-  }
-`

@@ -90,8 +90,8 @@ export function DrawingStage({
             <Button onPress={retry}>Try again</Button>
           </Message>
         ) : outcome ? (
-          cut.view === 'space' && outcome.sections ? (
-            // Of a plan that was kept there are sections alone; what stands in space is still being raised.
+          cut.view !== 'section' && outcome.sections ? (
+            // Of a plan that was kept there are sections alone; its layers are still being worked out.
             <Skeleton style={{ position: 'absolute', inset: 40 }} />
           ) : cut.view === 'space' ? (
             <Suspense fallback={<Skeleton style={{ position: 'absolute', inset: 40 }} />}>

@@ -3,34 +3,28 @@ import styled, { useTheme } from 'styled-components'
 
 const [W, H, EDGE, BASE] = [286, 84, 10, 64]
 
-const SCALES: Record<
-  SpokenFor,
-  {
-    readonly from: number
-    readonly to: number
-    readonly step: number
-    readonly show: (value: number) => string
-    readonly called: string
-  }
-> = {
+type Scale = {
+  readonly from: number
+  readonly to: number
+  readonly step: number
+  readonly show: (value: number) => string
+  readonly called: string
+}
+
+const PURGED: Scale = {
+  from: 0,
+  to: 500,
+  step: 100,
+  show: (value) => value.toFixed(0),
+  called: 'Enough for what follows',
+}
+const SCALES: Record<SpokenFor, Scale> = {
   freeAngleDeg: { from: 20, to: 85, step: 10, show: (value) => value.toFixed(0), called: 'Limit' },
   freeSpanMm: { from: 0, to: 80, step: 20, show: (value) => value.toFixed(0), called: 'Limit' },
   supportSpanMm: { from: 0, to: 40, step: 10, show: (value) => value.toFixed(0), called: 'Limit' },
   upperGapMm: { from: 0, to: 0.5, step: 0.1, show: (value) => value.toFixed(2), called: 'Release window' },
-  purgeMm3: {
-    from: 0,
-    to: 500,
-    step: 100,
-    show: (value) => value.toFixed(0),
-    called: 'Enough for a strong part',
-  },
-  purgeAwayMm3: {
-    from: 0,
-    to: 500,
-    step: 100,
-    show: (value) => value.toFixed(0),
-    called: 'Enough for a strong part',
-  },
+  purgeMm3: PURGED,
+  purgeAwayMm3: PURGED,
 }
 
 /** What the evidence says and where the plan's value stands in it: an interval of angles, or the chance over the gap. */

@@ -24,8 +24,8 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
         On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with{' '}
         <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines:{' '}
         <NumberToken name="walls" /> walls, <ChoiceToken name="wallsFrom" />,{' '}
-        <NumberToken name="fillDensity" /> fill, fan at <NumberToken name="fanPercent" /> but for the first{' '}
-        <NumberToken name="fanOffLayers" />.
+        <NumberToken name="fillDensity" /> fill, the fan at <NumberToken name="fanPercent" /> from{' '}
+        <NumberToken name="fanOffLayers" /> on.
       </p>
       <p>
         Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical
@@ -45,7 +45,7 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
         <>
           <p>
             Fill the stands with <FilamentToken name="standFilament" />, and touch the part with{' '}
-            <FilamentToken name="interfaceFilament" />, fan at <NumberToken name="supportFanPercent" />.
+            <FilamentToken name="interfaceFilament" />, the fan at <NumberToken name="supportFanPercent" />.
           </p>
           <p>
             Leave <NumberToken name="upperGapMm" /> above

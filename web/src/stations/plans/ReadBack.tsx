@@ -8,11 +8,12 @@ import {
 } from '@tender/core/readBack'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
-import { DropZone, FileTrigger, isFileDropItem, type DropItem } from 'react-aria-components'
+import { FileTrigger, isFileDropItem, type DropItem } from 'react-aria-components'
 import styled from 'styled-components'
 import { counted, duration, gapMm, grams } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
+import { FileZone } from '../../ui/FileZone'
 import { FormProblem } from '../../ui/FormProblem'
 import { Num, Sentence, SoftLine, Table } from '../../ui/Sheet'
 import { unwrap } from '../../workers/answer'
@@ -42,7 +43,7 @@ export function ReadBack({
   }
   return (
     <Dialog title="Read a file back" open onClose={onClose} wide>
-      <Zone aria-label="Drop a G-code file" onDrop={(event) => void dropped(event.items)}>
+      <FileZone aria-label="Drop a G-code file" onDrop={(event) => void dropped(event.items)}>
         {read.isPending ? (
           <>
             <progress value={share} aria-label="Reading the file" /> Reading
@@ -59,7 +60,7 @@ export function ReadBack({
             </FileTrigger>
           </>
         )}
-      </Zone>
+      </FileZone>
       <FormProblem error={read.error} />
       {read.data && (
         <What name={read.data.name} found={read.data.found} document={document} summary={summary} />
@@ -152,22 +153,6 @@ function What({
   )
 }
 
-const Zone = styled(DropZone)`
-  position: relative;
-  display: flex;
-  align-items: center;
-  gap: ${({ theme }) => theme.space.m};
-  padding: ${({ theme }) => `${theme.space.l} ${theme.space.xl}`};
-  border: 1.5px dashed ${({ theme }) => theme.color.line};
-  border-radius: ${({ theme }) => theme.radius.m};
-  &[data-drop-target] {
-    border-color: ${({ theme }) => theme.color.damson};
-    background: ${({ theme }) => theme.color.damsonWash};
-  }
-  progress {
-    accent-color: ${({ theme }) => theme.color.damson};
-  }
-`
 const List = styled.ul`
   margin: 0;
   padding-left: ${({ theme }) => theme.space.l};

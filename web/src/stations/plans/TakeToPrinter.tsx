@@ -8,6 +8,7 @@ import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'reac
 import styled from 'styled-components'
 import { Button } from '../../ui/Button'
 import { meshBytes } from '../../api/client'
+import { useStandIns } from '../../api/usePrintRun'
 import { saveFile, slug } from '../../ui/saveFile'
 import { useToasts } from '../../ui/Toasts'
 import { unwrap, WorkError } from '../../workers/answer'
@@ -38,6 +39,7 @@ export function TakeToPrinter({
 }) {
   const toasts = useToasts()
   const takeOff = useNewTakeOff()
+  const standIns = useStandIns()
   const [share, setShare] = useState(0)
   const [here, setHere] = useState(false)
   const [reading, setReading] = useState(false)
@@ -116,7 +118,12 @@ export function TakeToPrinter({
             </MenuItem>
             <MenuItem id="here" textValue="Print it from here" isDisabled={printed === null}>
               <b>Print it from here</b>
-              <span>On the stand-in printer, or one in your network; watch it layer by layer</span>
+              <span>
+                {standIns.printer
+                  ? 'On the stand-in printer, or one in your network'
+                  : 'On a printer in your network'}
+                ; watch it layer by layer
+              </span>
             </MenuItem>
             <MenuItem id="3mf" textValue="Bodies as 3MF">
               <b>Bodies as 3MF</b>

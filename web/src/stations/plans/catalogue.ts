@@ -175,7 +175,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   fanOffLayers: {
     label: 'Layers without fan',
     unit: 'layers',
-    show: (value) => (value === 1 ? '1\u2009layer' : `${three(value)}\u2009layers`),
+    show: (value) => `layer\u2009${three(value + 1)}`,
     about: 'Layers from the bed up that are not cooled, so that they hold on to it.',
   },
   bridgeMmS: {
@@ -328,12 +328,12 @@ export const CHOICES: {
     options: [
       {
         value: 'outside',
-        word: 'the face first',
+        word: 'outside first',
         means: 'True to size: nothing behind pushes the face out.',
       },
       {
         value: 'inside',
-        word: 'the face last',
+        word: 'inside first',
         means: 'What leans out rests on the walls behind it: steeper faces come out better.',
       },
     ],

@@ -77,6 +77,32 @@ test('a plan that somebody else changed is not written over: theirs is shown, an
   expect(result.current.conflict).toBeNull()
 })
 
+test('numbers that another tab worked out of the same plan are no change of somebody’s', async () => {
+  const { server, elsewhere } = keeping(aPlan())
+  const { result } = hooked(() => usePlanDraft(aPlan(), null, true))
+  elsewhere({
+    figures: {
+      massG: 9,
+      wasteG: 2,
+      cost: 0.2,
+      timeS: 900,
+      swapTimeS: 0,
+      swaps: 0,
+      pTender: null,
+      errors: 0,
+    },
+  })
+  act(() => result.current.change(withGap(0.1)))
+  await pass(1000)
+  expect(result.current.conflict).toBeNull()
+  expect(result.current.saved).toBe(true)
+  expect(server.changes.map(({ query }) => query)).toEqual(['revision=1', 'revision=2'])
+  elsewhere({ document: withGap(0.4) as Plan['document'] })
+  act(() => result.current.change(withGap(0.2)))
+  await pass(1000)
+  expect(result.current.conflict?.document.decisions.upperGapMm).toBe(0.4)
+})
+
 test('while the server is silent the draft stays, says so, and goes through later', async () => {
   const { server } = keeping(aPlan())
   server.unplugged = true

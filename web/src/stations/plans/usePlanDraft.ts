@@ -1,6 +1,6 @@
 import { Plan, type PlanFigures } from '@tender/contract'
 import type { PlanDocument } from '@tender/core/decide'
-import { useQueryClient } from '@tanstack/react-query'
+import { hashKey, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { shelfKeys } from '../../api/shelves'
 import { SaveLine } from '../../keep/saveLine'
@@ -31,6 +31,9 @@ export function usePlanDraft(plan: Plan, figures: PlanFigures | null, settled: b
   const [state, setState] = useState<{ savedText: string; problem: string | null; conflict: Plan | null }>(
     () => ({ savedText: textOf(plan), problem: null, conflict: null }),
   )
+  /** The document as the server last had it, as far as is known here. */
+  const seen = useRef('')
+  seen.current ||= hashKey([plan.document])
   const [line] = useState(
     () =>
       new SaveLine<Saved, Plan>(
@@ -40,9 +43,12 @@ export function usePlanDraft(plan: Plan, figures: PlanFigures | null, settled: b
         (told, stored) => {
           setState((before) => ({ ...before, ...told }))
           if (!stored) return
+          seen.current = hashKey([stored.document])
           client.setQueryData(shelfKeys.one('plans', plan.id), stored)
           void client.invalidateQueries({ queryKey: ['plans', 'list'] })
         },
+        // Another tab that only worked out the same numbers has changed nothing.
+        ({ document: theirs }) => hashKey([theirs]) !== seen.current,
       ),
   )
   const text = textOf({ document, figures })
@@ -66,6 +72,7 @@ export function usePlanDraft(plan: Plan, figures: PlanFigures | null, settled: b
   const takeTheirs = useCallback(() => {
     if (!conflict) return
     line.goOnFrom(conflict)
+    seen.current = hashKey([conflict.document])
     setDocument(conflict.document)
     setState({ savedText: textOf(conflict), problem: null, conflict: null })
   }, [line, conflict])

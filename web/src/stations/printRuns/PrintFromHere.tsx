@@ -18,7 +18,6 @@ import { filing, proxy } from '../../workers/geometry'
 import { keepPrint, takenNames, type PrintOrder } from '../takeOffs/useNewTakeOff'
 
 const USUAL_SPEED = 300
-const USUAL_PORT = 8899
 
 /** Sends a plan to a printer: keeps it as printed, writes its file, goes to where it is watched. */
 export function PrintFromHere({
@@ -34,7 +33,7 @@ export function PrintFromHere({
   const [wish, setWhere] = useState<'stand-in' | 'line' | null>(null)
   const where = wish ?? (standIns.printer ? 'stand-in' : 'line')
   const [host, setHost] = useState('')
-  const [port, setPort] = useState(USUAL_PORT)
+  const [port, setPort] = useState<number | null>(null)
   const [speed, setSpeed] = useState(USUAL_SPEED)
   const [share, setShare] = useState(0)
   const start = useMutation({
@@ -52,7 +51,7 @@ export function PrintFromHere({
         ),
       )
       const printer: RunPrinter =
-        where === 'stand-in' ? { standIn: true } : { standIn: false, host: host.trim(), port }
+        where === 'stand-in' ? { standIn: true } : { standIn: false, host: host.trim(), port: port! }
       const takeOff = await keepPrint(order, null, await takenNames(), printer.standIn)
       await client.invalidateQueries({ queryKey: ['takeOffs', 'list'] })
       await startRun(
@@ -66,15 +65,17 @@ export function PrintFromHere({
   return (
     <Dialog title="Print it from here" open onClose={onClose}>
       <Fields>
-        <Segments
-          label="Where"
-          value={where}
-          onChange={setWhere}
-          options={[
-            ...(standIns.printer ? [{ value: 'stand-in' as const, label: 'on the stand-in' }] : []),
-            { value: 'line' as const, label: 'on a printer in the network' },
-          ]}
-        />
+        {standIns.printer && (
+          <Segments
+            label="Where"
+            value={where}
+            onChange={setWhere}
+            options={[
+              { value: 'stand-in', label: 'on the stand-in' },
+              { value: 'line', label: 'on a printer in the network' },
+            ]}
+          />
+        )}
         {where === 'stand-in' ? (
           <>
             <SoftLine>
@@ -104,7 +105,7 @@ export function PrintFromHere({
                 value={port}
                 min={1}
                 max={65_535}
-                onChange={(value) => Number.isFinite(value) && setPort(value)}
+                onChange={(value) => setPort(Number.isFinite(value) ? value : null)}
               />
             </Row>
           </>
@@ -115,7 +116,11 @@ export function PrintFromHere({
             <progress value={share} aria-label="Writing the print" /> Writing the print{' '}
           </div>
         ) : (
-          <Button main isDisabled={where === 'line' && host.trim() === ''} onPress={() => start.mutate()}>
+          <Button
+            main
+            isDisabled={where === 'line' && (host.trim() === '' || port === null)}
+            onPress={() => start.mutate()}
+          >
             Print {order.document.name}
           </Button>
         )}
