@@ -1,28 +1,34 @@
 import type { StoredTakeOff, Trial } from '@tender/contract'
 import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import styled from 'styled-components'
 import { z } from 'zod'
 import { ask } from '../../api/client'
 import { useStandIns } from '../../api/usePrintRun'
 import { Button } from '../../ui/Button'
+import { Dialog } from '../../ui/Dialog'
 import { useToasts } from '../../ui/Toasts'
 
 const ADDRESS = { trials: 'trials', takeOffs: 'take-offs' } as const
 
-/** Lets the stand-ins read what no maker has read. */
+/** Lets the stand-ins read what no maker has read. What was not simulated before is asked about: it stays so for good. */
 export function StandInButton({
   of,
   item,
   read,
+  left,
 }: {
   of: keyof typeof ADDRESS
   item: Trial | StoredTakeOff
   /** Whether somebody has read some of it: that is not mixed with what is simulated. */
   read: boolean
+  /** How much of it there is still to be read. */
+  left: number
 }) {
   const { look } = useStandIns()
   const client = useQueryClient()
   const toasts = useToasts()
+  const [asking, setAsking] = useState(false)
   const reading = useMutation({
     mutationFn: () => ask(`/${ADDRESS[of]}/${item.id}/stand-ins`, z.unknown(), { method: 'POST' }),
     onSuccess: () =>
@@ -30,13 +36,36 @@ export function StandInButton({
     onError: (error) => toasts.show({ text: error.message }),
     onSettled: () => client.invalidateQueries({ queryKey: [of] }),
   })
-  if (!look || (read && !item.simulated)) return null
+  if (!look || left === 0 || (read && !item.simulated)) return null
+  const start = () => {
+    setAsking(false)
+    reading.mutate()
+  }
   return (
-    <Button isDisabled={reading.isPending} onPress={() => reading.mutate()}>
-      Let the stand-ins read it
-    </Button>
+    <>
+      <Button isDisabled={reading.isPending} onPress={() => (item.simulated ? start() : setAsking(true))}>
+        Let the stand-ins read it
+      </Button>
+      <Dialog title="Rehearse it?" open={asking} onClose={() => setAsking(false)}>
+        <p>
+          Stand-ins make their readings up. “{item.name}” is marked as simulated from then on, for good; what
+          you print yourself wants {of === 'trials' ? 'a trial' : 'a take-off'} of its own.
+        </p>
+        <Choices>
+          <Button main onPress={start}>
+            Rehearse it
+          </Button>
+          <Button onPress={() => setAsking(false)}>Cancel</Button>
+        </Choices>
+      </Dialog>
+    </>
   )
 }
+
+const Choices = styled.div`
+  display: flex;
+  gap: ${({ theme }) => theme.space.s};
+`
 
 /** Says that no maker saw this. */
 export const Simulated = () => <Mark>simulated</Mark>

@@ -71,7 +71,12 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
           >
             Take it along
           </Button>
-          <StandInButton of="takeOffs" item={asNoted} read={notes.some(({ revision }) => revision > 0)} />
+          <StandInButton
+            of="takeOffs"
+            item={asNoted}
+            read={notes.length > 0}
+            left={printed.contacts.length - notes.filter(({ at }) => at !== WHOLE).length}
+          />
           <Button onPress={() => setChanging(true)}>Change</Button>
           <Button
             quiet

@@ -86,6 +86,7 @@ function TakeOffCard({ takeOff }: { takeOff: StoredTakeOff }) {
       <div>
         <SoftLine>
           {partName}, printed {day(printedOn)}
+          {takeOff.simulated && ', simulated'}
         </SoftLine>
         <h2>
           <Link to={`/take-offs/${id}`}>{name}</Link>

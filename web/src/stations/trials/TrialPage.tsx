@@ -55,7 +55,13 @@ function Reading({ trial }: { trial: Trial }) {
             {trial.damp ? 'damp' : 'dry'}
           </Circumstances>
           <ReadingsMenu trial={trial} known={own} onRead={read} />
-          <StandInButton of="trials" item={trial} read={readings.some(({ revision }) => revision > 0)} />
+          {/* Of combs stand-ins know nothing: their nozzles are where they should be. */}
+          <StandInButton
+            of="trials"
+            item={trial}
+            read={readings.length > 0}
+            left={coupon.kind === 'offset' ? 0 : stepsOf(coupon).length - readings.length}
+          />
           <Button onPress={() => setChanging(true)}>Change</Button>
           <Button
             quiet

@@ -110,6 +110,7 @@ function TrialCard({ trial }: { trial: Trial }) {
         {filamentsOf(trial)}, <Num>{readings.length}</Num> of <Num>{stepsOf(coupon).length}</Num> steps read
         {trial.damp ? ', damp spool' : ''}
         {trial.leftOut ? ', left out' : ''}
+        {trial.simulated ? ', simulated' : ''}
       </SoftLine>
     </Card>
   )
