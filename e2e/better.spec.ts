@@ -42,14 +42,29 @@ test('a better plan is searched by the workers, shown with what differs, and tak
   expect(taken.document.decisions).toEqual(first.document.decisions)
   await expect(page.getByLabel('Totals')).toContainText(`${first.figures.massG.toFixed(1)}\u2009g`)
 
-  // Both on one bed: one file, then a take-off each, side by side.
+  // Both on one bed, one of them moved by hand: one file, then a take-off each, side by side.
   await page.goto(`${demo.url}/parts/${partId}/plans`)
-  await expect(page.getByText('Comes off clean')).toBeVisible()
+  await page.getByRole('link', { name: 'Print them on one bed' }).click()
+  const bed = page.getByRole('group', { name: 'The bed with 2 variants' })
+  await bed.getByRole('button').first().focus()
+  await page.keyboard.press('Shift+ArrowRight')
+  await expect(page.getByRole('main')).toContainText(/stand in each other|and need 2 mm/)
+  await expect(page.getByRole('button', { name: 'G-code of all' })).toBeDisabled()
+  for (let n = 0; n < 5; n++) await page.keyboard.press('Shift+ArrowUp')
+  await expect(page.getByText('Which is which')).toBeVisible()
+  const [, name, leftMm] = /^(.*) at (\d+), /.exec(
+    (await bed.getByRole('button').first().getAttribute('aria-label'))!,
+  )!
   const download = page.waitForEvent('download')
-  await page.getByRole('button', { name: 'Print them on one bed' }).click()
+  await page.getByRole('button', { name: 'G-code of all' }).click()
   const gcode = readFileSync(await (await download).path(), 'utf8')
-  expect(gcode.length).toBeGreaterThan(1e6)
-  await expect(page.getByRole('img', { name: 'The bed with 2 variants' })).toBeVisible()
+  const own = gcode
+    .split('; step ')
+    .filter((step) => step.startsWith(`${name}\n`))
+    .join('')
+  const xs = [...own.matchAll(/^G1 X([\d.]+)/gm)].map(([, x]) => Number(x))
+  expect(Math.abs(Math.min(...xs) - Number(leftMm))).toBeLessThan(1)
+  await expectAccessible(page)
   await page.getByRole('button', { name: 'They are printed' }).click()
   await expect(page.getByRole('heading', { level: 1, name: /^Vane pivot, 2 variants of/ })).toBeVisible()
   await expectAccessible(page)

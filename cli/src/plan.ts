@@ -1,18 +1,9 @@
 import { releaseJson, summaryJson, weighedJson } from '@tender/contract'
 import { TenderError } from '@tender/core'
-import { filamentOf } from '@tender/core/bench'
 import { DEFAULT_PLAN } from '@tender/core/decide'
-import { write3mf } from '@tender/core/mesh'
 import { polygonEngine, solidEngine } from '@tender/core/node'
-import {
-  createPlanner,
-  planRelease,
-  supportHeightsText,
-  UNHELD_WORDS,
-  type PlanResult,
-  type StageName,
-} from '@tender/core/plan'
-import { planBodies } from '@tender/core/solid'
+import { createPlanner, planRelease, UNHELD_WORDS, type PlanResult, type StageName } from '@tender/core/plan'
+import { planAs3mf } from '@tender/core/solid'
 import type { UnheldReason } from '@tender/core/stand'
 import { correctedGrams } from '@tender/core/takeOff'
 import { Command } from 'commander'
@@ -70,7 +61,7 @@ export async function plannedPart(
 
 async function plan(file: string, options: Options): Promise<void> {
   const { document, opened, result } = await plannedPart(file, options)
-  const { summary, geometry } = result
+  const { summary } = result
   const json = summaryJson(summary)
   const release = releaseJson(planRelease(document, result))
   const weighed = weighedJson(correctedGrams(summary.estimate, document.learnt))
@@ -79,26 +70,19 @@ async function plan(file: string, options: Options): Promise<void> {
     ...json.warnings,
   ]
   if (options.out) {
-    const colour = (id: string) => filamentOf(document.filaments, id).colour
-    const { partFilament, standFilament, interfaceFilament } = document.decisions
-    const bodies = await planBodies(geometry, await polygonEngine(), await solidEngine(), {
-      part: colour(partFilament),
-      stand: colour(standFilament),
-      interface: colour(interfaceFilament),
-    })
-    // The format holds closed solids alone; of an open part the stands still go out.
-    const closed = summary.part.watertight ? bodies : bodies.filter(({ name }) => name !== 'Part')
-    if (closed.length < bodies.length)
+    const { file: bytes, withoutPart } = await planAs3mf(
+      { document, result },
+      { polygons: await polygonEngine(), solids: await solidEngine() },
+    )
+    if (withoutPart)
       warnings.push({
         code: 'PART_LEFT_OUT',
         severity: 'warning',
-        message:
-          closed.length > 0
-            ? `The part is open, and a 3MF file may only hold closed solids: "${options.out}" holds its stands alone. Bring the part in from its own file, at the same place.`
-            : `The part is open, and a 3MF file may only hold closed solids: nothing was written.`,
+        message: bytes
+          ? `The part is open, and a 3MF file may only hold closed solids: "${options.out}" holds its stands alone. Bring the part in from its own file, at the same place.`
+          : `The part is open, and a 3MF file may only hold closed solids: nothing was written.`,
       })
-    if (closed.length > 0)
-      writeOutput(options.out, write3mf(document.name, closed, supportHeightsText(summary)))
+    if (bytes) writeOutput(options.out, bytes)
   }
   if (options.json) process.stdout.write(`${JSON.stringify({ ...json, release, weighed, warnings })}\n`)
   else

@@ -1,23 +1,34 @@
 import { closeSync, openSync, rmSync, writeSync } from 'node:fs'
 import { plainPrint, planPrint } from '@tender/core/plan'
 import { TenderError } from '@tender/core'
-import type { Printer } from '@tender/core/bench'
+import { polygonEngine, solidEngine } from '@tender/core/node'
+import { bedAs3mf } from '@tender/core/solid'
 import {
+  BED_ORDERS,
   bedPrint,
   createPathMeasurer,
   leavesPurge,
   measurePrint,
   writeGcode,
-  type BedPlace,
-  type Print,
+  type BedOrder,
+  type BedPrint,
 } from '@tender/core/print'
 import { massGrams } from '@tender/core/units'
-import { Command } from 'commander'
+import { Command, InvalidArgumentError, Option } from 'commander'
 import { factor, writeOutput } from './files'
-import { plannedPart } from './plan'
+import { plannedPart, type PlannedPart } from './plan'
 import { counted, duration } from './words'
 
-type Options = { plan?: string; beside?: string[]; out: string; json?: boolean; scale?: number }
+type Options = {
+  plan?: string
+  beside?: string[]
+  order: BedOrder
+  at?: (readonly [number, number])[]
+  bodies?: string
+  out: string
+  json?: boolean
+  scale?: number
+}
 
 /** `tender print part.stl --out job.gcode`: the plan as the printer takes it. */
 export function printCommand(): Command {
@@ -27,9 +38,24 @@ export function printCommand(): Command {
     .requiredOption('--out <file>', 'where to write it')
     .option('--plan <file>', 'plan file (JSON); everything it leaves out takes its default')
     .option('--beside <files...>', 'more plans (JSON) for the same part: variants beside it on one bed')
+    .addOption(
+      new Option('--order <order>', 'variants grow together, or one is done before the next')
+        .choices(BED_ORDERS)
+        .default(BED_ORDERS[0]),
+    )
+    .option('--at <corners...>', 'where variants stand, as X,Y in mm of the corner nearest to zero', corner)
+    .option('--bodies <file>', 'write the variants with their tags as bodies of one 3MF file, too')
     .option('--scale <factor>', 'times the coordinates of the file', factor)
     .option('--json', 'print what it takes as JSON')
     .action((part: string, options: Options) => print(part, options))
+}
+
+/** One place of several, as in "12,40". @throws InvalidArgumentError */
+function corner(text: string, before: readonly (readonly [number, number])[] = []) {
+  const [x, y, ...more] = text.split(',').map(Number)
+  if (more.length > 0 || !Number.isFinite(x) || !Number.isFinite(y))
+    throw new InvalidArgumentError(`“${text}” is not a place; write it like 12,40.`)
+  return [...before, [x, y] as const]
 }
 
 /** Progress is told this often. */
@@ -46,14 +72,14 @@ async function print(file: string, options: Options): Promise<void> {
     tell(`${stage}: ${Math.round(100 * share)} %`),
   )
   const { printer } = document
-  const { print: job, places } = options.beside?.length
-    ? await withVariants(
-        { name: document.name, print: plainPrint(document, result.groups, result.geometry) },
-        file,
-        options,
-        printer,
-      )
-    : { print: planPrint(document, result.groups, result.geometry), places: [] }
+  if (!options.beside?.length && (options.at || options.bodies || options.order !== BED_ORDERS[0]))
+    throw new TenderError(
+      'VALUE_OUT_OF_RANGE',
+      '--order, --at and --bodies are for variants on one bed: name the other plans after --beside.',
+    )
+  const bed = options.beside?.length ? await withVariants({ document, result }, file, options) : null
+  const job = bed?.print ?? planPrint(document, result.groups, result.geometry)
+  const places = bed?.places ?? []
   const measure = measurePrint(job, printer, createPathMeasurer())
   // Made before anything is laid out, so that a folder that is not there is told at once.
   writeOutput(options.out, '')
@@ -125,24 +151,37 @@ async function print(file: string, options: Options): Promise<void> {
   )
 }
 
-/** A print with variants beside it. @throws TenderError VALUE_OUT_OF_RANGE, and as plannedPart and bedPrint do */
+/** A plan with variants beside it. @throws TenderError VALUE_OUT_OF_RANGE, and as plannedPart, bedPrint and bedAs3mf do */
 async function withVariants(
-  first: { readonly name: string; readonly print: Print },
+  first: Pick<PlannedPart, 'document' | 'result'>,
   file: string,
-  { beside = [], scale }: Options,
-  printer: Printer,
-): Promise<{ readonly print: Print; readonly places: readonly BedPlace[] }> {
-  const others: (typeof first)[] = []
+  { beside = [], scale, order, at, bodies }: Options,
+): Promise<BedPrint> {
+  const { printer } = first.document
+  const variants = [first]
   for (const plan of beside) {
     const { document, result } = await plannedPart(file, { plan, scale })
     if (document.printer.name !== printer.name)
       throw new TenderError(
         'VALUE_OUT_OF_RANGE',
-        `${document.name} is for ${document.printer.name}, ${first.name} for ${printer.name}: one bed has one printer.`,
+        `${document.name} is for ${document.printer.name}, ${first.document.name} for ${printer.name}: one bed has one printer.`,
       )
-    others.push({ name: document.name, print: plainPrint(document, result.groups, result.geometry) })
+    variants.push({ document, result })
   }
-  return bedPrint([first, ...others], printer)
+  const bed = bedPrint(
+    variants.map(({ document, result }) => ({
+      name: document.name,
+      print: plainPrint(document, result.groups, result.geometry),
+    })),
+    printer,
+    { order, atMm: at },
+  )
+  if (bodies)
+    writeOutput(
+      bodies,
+      await bedAs3mf(variants, bed, { polygons: await polygonEngine(), solids: await solidEngine() }),
+    )
+  return bed
 }
 
 const round = (value: number) => Number(value.toFixed(3))

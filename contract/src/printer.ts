@@ -36,6 +36,9 @@ export const PrinterFields = z.strictObject({
     .nullable()
     .default(null),
   fanSide: z.enum(FAN_SIDES).default('around'),
+  wipeMm: z.number().min(0).max(20).default(PLAIN_PRINTER.wipeMm),
+  headAroundMm: z.number().min(5).max(500).default(PLAIN_PRINTER.headAroundMm),
+  barAboveMm: z.number().min(0).max(500).default(PLAIN_PRINTER.barAboveMm),
   extrusion: z.enum(['relative', 'absolute']).default('relative'),
   startGcode: gcode.default(PLAIN_PRINTER.startGcode),
   swapGcode: gcode.default(PLAIN_PRINTER.swapGcode),

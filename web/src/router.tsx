@@ -17,6 +17,7 @@ const VIEWS = {
   '/parts': async () => (await import('./stations/parts/PartsPage')).PartsPage,
   '/parts/:id': async () => (await import('./stations/parts/PartPage')).PartPage,
   '/parts/:id/plans': async () => (await import('./stations/plans/SideBySidePage')).SideBySidePage,
+  '/parts/:id/bed': async () => (await import('./stations/plans/oneBed/OneBedPage')).OneBedPage,
   '/plans': async () => (await import('./stations/plans/PlansPage')).PlansPage,
   '/plans/:id': async () => (await import('./stations/plans/PlanPage')).PlanPage,
   '/plans/:id/better': async () => (await import('./stations/plans/BetterPage')).BetterPage,

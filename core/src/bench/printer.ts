@@ -29,6 +29,8 @@ export type Printer = {
   readonly cornerMmS: number
   /** Time lost by drawing the filament back and pushing it forward again. */
   readonly retractS: number
+  /** How far the nozzle rubs itself off on the line just laid before it is lifted away, in mm. */
+  readonly wipeMm: number
   /** Time of one swap without the purging itself. */
   readonly swapS: number
   /** A layer never takes less than this; the printer slows down. */
@@ -40,6 +42,10 @@ export type Printer = {
   /** Thinnest and thickest layer this nozzle lays; null goes by its diameter. */
   readonly layerMm: readonly [number, number] | null
   readonly fanSide: FanSide
+  /** Room that the head takes around its nozzle, to every side. */
+  readonly headAroundMm: number
+  /** How far above the nozzle's tip passes whatever the head hangs on. */
+  readonly barAboveMm: number
   readonly extrusion: 'relative' | 'absolute'
   /** The maker's own G-code around and between prints; words in braces are filled in, see gcodeBlocks. */
   readonly startGcode: string
@@ -81,12 +87,15 @@ export const PLAIN_PRINTER: Printer = {
   accelMmS2: 2000,
   cornerMmS: 8,
   retractS: 0.12,
+  wipeMm: 1,
   swapS: 8,
   minLayerS: 6,
   purgeMm3S: 8,
   offsetMm: [18, 0, 0],
   layerMm: null,
   fanSide: 'around',
+  headAroundMm: 45,
+  barAboveMm: 25,
   extrusion: 'relative',
   startGcode: START_GCODE,
   swapGcode: SWAP_GCODE,

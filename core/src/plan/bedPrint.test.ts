@@ -1,8 +1,10 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
-import { polygonEngine } from '../../node'
+import { polygonEngine, solidEngine } from '../../node'
 import { plainFilament } from '../bench'
 import { newDocument, type Decisions } from '../decide'
 import type { PolygonEngine } from '../polygon'
+import { bodiesOf, meshBounds, meshEdges, meshOfBodies, openMesh } from '../mesh'
+import { bedAs3mf } from '../solid'
 import { bedPrint, createPathMeasurer, measurePrint, writeGcode } from '../print'
 import { readGcode, table } from '../testing'
 import { createPlanner, plainPrint } from '.'
@@ -17,8 +19,8 @@ const documentOf = (name: string, decisions: Partial<Decisions>) =>
 
 async function variantOf(name: string, decisions: Partial<Decisions> = {}) {
   const document = documentOf(name, decisions)
-  const { groups, geometry } = await createPlanner(engine).plan('table', table, document)
-  return { name, print: plainPrint(document, groups, geometry) }
+  const result = await createPlanner(engine).plan('table', table, document)
+  return { name, document, result, print: plainPrint(document, result.groups, result.geometry) }
 }
 const { printer } = newDocument()
 const measured = (print: Parameters<typeof measurePrint>[0]) =>
@@ -69,6 +71,113 @@ describe('variants on one bed', () => {
     expect(read.swaps).toBe(swapsAlone)
     expect(read.bounds.minX).toBeGreaterThanOrEqual(0)
     expect(read.bounds.maxX).toBeLessThanOrEqual(printer.bedMm[0])
+  })
+
+  test('one by one, each is done before the next, and neither head nor bar ever meets what stands', async () => {
+    const variants = [
+      await variantOf('tall', { layerHeightMm: 0.25 }),
+      await variantOf('gap 0.25', { upperGapMm: 0.25 }),
+      await variantOf('gap 0.30', { upperGapMm: 0.3 }),
+    ]
+    const small = { ...printer, headAroundMm: 30, barAboveMm: 20 }
+    const { print, places } = bedPrint(variants, small, { order: 'one by one' })
+    const text = [...writeGcode(print, small, measured(print))].join('')
+    expect(text.match(/^; step .*/gm)).toHaveLength(3)
+    const standing: { place: (typeof places)[number]; topMm: number }[] = []
+    let [x, y, z, lowest] = [NaN, NaN, 0, Infinity]
+    let piece = ''
+    let printedTo = 0
+    for (const line of text.split('\n')) {
+      if (line.startsWith('; step ')) {
+        if (piece) standing.push({ place: places.find(({ name }) => name === piece)!, topMm: printedTo })
+        piece = line.slice('; step '.length)
+        printedTo = 0
+      }
+      if (!/^G[01] /.test(line) || !piece) continue
+      const of = (letter: string, before: number) => {
+        const found = new RegExp(` ${letter}(-?[\\d.]+)`).exec(line)
+        return found ? Number(found[1]) : before
+      }
+      ;[x, y, z] = [of('X', x), of('Y', y), of('Z', z)]
+      if (line.includes(' E')) printedTo = Math.max(printedTo, z)
+      for (const { place, topMm } of standing) {
+        // Nothing that stands reaches up to the bar, and the head is beside it or above it.
+        expect(topMm - z).toBeLessThanOrEqual(20)
+        const away = Math.max(
+          place.atMm[0] - x,
+          x - place.atMm[0] - place.sizeMm[0],
+          place.atMm[1] - y,
+          y - place.atMm[1] - place.sizeMm[1],
+        )
+        // At its own top it may still wipe.
+        if (away < 30 - 1e-3) expect(z).toBeGreaterThanOrEqual(topMm)
+        else lowest = Math.min(lowest, z)
+      }
+    }
+    expect(standing).toHaveLength(2)
+    expect(lowest).toBeLessThan(1)
+    const read = readGcode(text, chalk.diameterMm)
+    const together = bedPrint(variants, small).print
+    expect(read.mm3 / readGcode([...writeGcode(together, small)].join(''), chalk.diameterMm).mm3).toBeCloseTo(
+      1,
+      4,
+    )
+    expect(() => bedPrint(variants, { ...small, barAboveMm: 5 }, { order: 'one by one' })).toThrow(
+      /would be struck.*11.9 mm tall.*passes 5 mm.*by layer/,
+    )
+    expect(() => bedPrint(variants, { ...small, headAroundMm: 100 }, { order: 'one by one' })).toThrow(
+      /100 mm apart, take/,
+    )
+  })
+
+  test('they stand where they are put by hand, or it is told which stand in the way; the bodies of their file stand there too', async () => {
+    const variants = [
+      await variantOf('one', { upperGapMm: 0.2 }),
+      await variantOf('two', { upperGapMm: 0.3 }),
+    ]
+    const atMm = [
+      [12, 20],
+      [130, 70],
+    ] as const
+    const laid = bedPrint(variants, printer, { atMm })
+    for (const [n, { atMm: corner }] of laid.places.entries()) {
+      expect(corner).toEqual(atMm[n])
+      const own = laid.print.sweeps.filter(({ piece }) => piece === laid.places[n].name)
+      const least = own.reduce(
+        (min, { paths }) => paths.xyMm.reduce((m, v, i) => (i % 2 ? m : Math.min(m, v)), min),
+        Infinity,
+      )
+      // The outermost line runs half its width inside.
+      expect(least - corner[0]).toBeGreaterThanOrEqual(-1e-9)
+      expect(least - corner[0]).toBeLessThan(0.5)
+    }
+    const at = (second: readonly [number, number]) => bedPrint(variants, printer, { atMm: [atMm[0], second] })
+    expect(() => at([13, 22])).toThrow('one and two would stand in each other.')
+    expect(() => at([200, 70])).toThrow(/two would leave the bed: it takes 200.0 to/)
+    expect(() => at([NaN, 70])).toThrow(/would leave the bed/)
+    expect(() => bedPrint(variants, printer, { atMm: [[1, 1]] })).toThrow(/given 1 places/)
+
+    const file = await bedAs3mf(variants, laid, { polygons: engine, solids: await solidEngine() })
+    const { mesh } = openMesh(file)
+    const names = bodiesOf(mesh).map(({ name }) => name)
+    expect(names).toEqual(
+      ['one', 'two'].flatMap((name) =>
+        ['Part', 'Stand', 'Interface', 'Tag'].map((body) => `${name}: ${body}`),
+      ),
+    )
+    expect(meshEdges(mesh).openCount).toBe(0)
+    bodiesOf(mesh).forEach(({ name }, b) => {
+      const { min, max } = meshBounds(meshOfBodies(mesh, (body) => body === b)!)
+      const {
+        atMm: [x, y],
+        sizeMm: [w, d],
+      } = laid.places[name.startsWith('one') ? 0 : 1]
+      // Outlines of bodies are those of the plastic: half a line wider than where lines run.
+      expect([min[0] - x, min[1] - y, x + w - max[0], y + d - max[1]].every((room) => room > -0.26)).toBe(
+        true,
+      )
+      expect(min[2]).toBeGreaterThan(-1e-9)
+    })
   })
 
   test('what cannot go together is told why: too many for the bed, other lines, other cooling, one name twice', async () => {

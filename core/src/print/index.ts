@@ -1,5 +1,6 @@
-export { bedPrint, MOST_VARIANTS } from './bedPrint'
-export type { BedPlace } from './bedPrint'
+export { BED_ORDERS, bedPrint, MOST_VARIANTS } from './bed/bedPrint'
+export type { BedOptions, BedOrder, BedPrint } from './bed/bedPrint'
+export type { BedPlace } from './bed/places'
 export { BLOCK_WORDS, unknownWords } from './gcodeBlocks'
 export { measurePrint } from './measurePrint'
 export type { PrintMeasure, RoleUse } from './measurePrint'

@@ -1,7 +1,8 @@
 import type { Printer } from '../bench'
 import { SAME_HEIGHT_MM } from '../tolerances'
+import { clearancesOf } from './clearances'
 import { motionOf } from './motion'
-import { CLEAR_MM, isLifted, liftTimeS, retractTimeS } from './moveRules'
+import { CLEAR_MM, isLifted, liftTimeS, retractTimeS, wipeAfter } from './moveRules'
 import { straightTime } from './moveTime'
 import type { createPathMeasurer } from './pathMeasurer'
 import { chuteBefore, levelOf, type Print, type Sweep } from './print'
@@ -50,12 +51,12 @@ export function measurePrint(
     if (known) known.mm3 += amount
     else uses.set(key, { role, slot, mm3: amount })
   }
-  let at: { x: number; y: number; z: number } | null = null
+  let before: Sweep | null = null
   let slot = -1
   let swaps = 0
   let swapTimeS = 0
   let heightS = 0
-  let highest = 0
+  const { toMm } = clearancesOf(print)
   let timeS = 0
   sweeps.forEach((sweep, i) => {
     const { paths, bottomMm, topMm } = sweep
@@ -66,18 +67,16 @@ export function measurePrint(
       purgedMm3[i] = purged
       swapTimeS += printer.swapS + purged / printer.purgeMm3S
       if (purged > 0) use('purge', sweep.slot, purged)
-      at = null
+      before = null
     }
     slot = sweep.slot
     if (paths.kinds.length > 0) {
       const { laidMm, timeS: laidS } = measure(paths, bottomMm === 0 ? motions[0] : motions[1])
       mm3[i] = laidMm * lineWidthMm * (topMm - bottomMm)
       use(sweep.role, slot, mm3[i])
-      waysS[i] = arriveS(sweep, at, highest, printer)
+      waysS[i] = arriveS(sweep, before, toMm[i], printer)
       sweepS[i] = laidS + waysS[i]
-      const last = paths.xyMm.length - 2
-      at = { x: paths.xyMm[last], y: paths.xyMm[last + 1], z: topMm }
-      highest = Math.max(highest, topMm)
+      before = sweep
     }
     heightS += sweepS[i]
     const next = sweeps[i + 1]
@@ -99,18 +98,16 @@ export function measurePrint(
   }
 }
 
-/** Time to get to a sweep's first point: always lifted, and pushed forward again when it was drawn back. */
-function arriveS(
-  { paths, topMm }: Sweep,
-  from: { readonly x: number; readonly y: number; readonly z: number } | null,
-  highestMm: number,
-  printer: Printer,
-): number {
+/** Time to get to a sweep's first point from another's last: always lifted, and pushed forward again when it was drawn back. */
+function arriveS({ paths, topMm }: Sweep, from: Sweep | null, highestMm: number, printer: Printer): number {
   const clear = Math.max(highestMm, topMm) + CLEAR_MM
   const lower = liftTimeS(clear - topMm)
   if (!from) return lower + retractTimeS(printer)
-  const away = Math.hypot(paths.xyMm[0] - from.x, paths.xyMm[1] - from.y)
-  const travel = straightTime(away, 0, 0, printer.travelMmS, printer.accelMmS2)
-  if (!isLifted(away) && from.z === topMm) return travel
-  return travel + retractTimeS(printer) + liftTimeS(clear - from.z) + lower
+  const [x, y] = [paths.xyMm[0], paths.xyMm[1]]
+  const travelS = (away: number) => straightTime(away, 0, 0, printer.travelMmS, printer.accelMmS2)
+  const away = Math.hypot(x - from.paths.xyMm.at(-2)!, y - from.paths.xyMm.at(-1)!)
+  if (!isLifted(away) && from.topMm === topMm) return travelS(away)
+  const { xyMm: way, lengthMm } = wipeAfter(from.paths, from.paths.kinds.length - 1, printer.wipeMm)
+  const left = lengthMm > 0 ? Math.hypot(x - way.at(-2)!, y - way.at(-1)!) : away
+  return travelS(lengthMm) + travelS(left) + retractTimeS(printer) + liftTimeS(clear - from.topMm) + lower
 }

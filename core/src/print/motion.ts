@@ -11,6 +11,8 @@ export type Motion = {
   readonly cornerMmS: number
   /** For drawing the filament back and pushing it forward again. */
   readonly retractS: number
+  /** How far the nozzle rubs itself off on the line just laid before it is lifted away. */
+  readonly wipeMm: number
 }
 
 /** Which of a printer's speeds a kind of line is printed at. */
@@ -46,5 +48,6 @@ export function motionOf(
     accelMmS2: printer.accelMmS2,
     cornerMmS: printer.cornerMmS,
     retractS: retractTimeS(printer),
+    wipeMm: printer.wipeMm,
   }
 }

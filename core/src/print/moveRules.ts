@@ -1,4 +1,5 @@
 import type { Printer } from '../bench'
+import type { ToolPaths } from '../path'
 
 /** Rules of moving that the clock and the file share: what is counted is what is done. */
 
@@ -25,3 +26,31 @@ export const liftTimeS = (byMm: number): number => Math.abs(byMm) / LIFT_MM_S
 
 /** Whether a way from the last point to the next is made lifted. */
 export const isLifted = (awayMm: number): boolean => awayMm > LIFT_FROM_MM
+
+/** Where a nozzle is when it has rubbed itself off on the line it laid last, by which points, and how far that is. */
+export type Wiped = { readonly xyMm: readonly number[]; readonly lengthMm: number }
+
+/**
+ * The way of a wipe: over the line just laid, on from its start where it is closed, else back the way it came.
+ * @param p number of the path that was laid last
+ */
+export function wipeAfter({ xyMm, starts }: ToolPaths, p: number, wipeMm: number): Wiped {
+  const [first, last] = [starts[p], starts[p + 1] - 1]
+  const way: number[] = []
+  if (wipeMm <= 0 || last <= first) return { xyMm: way, lengthMm: 0 }
+  const isClosed = xyMm[2 * first] === xyMm[2 * last] && xyMm[2 * first + 1] === xyMm[2 * last + 1]
+  const step = isClosed ? 1 : -1
+  let [x, y] = [xyMm[2 * last], xyMm[2 * last + 1]]
+  let lengthMm = 0
+  for (let at = isClosed ? first + 1 : last - 1; at >= first && at <= last; at += step) {
+    const [dx, dy] = [xyMm[2 * at] - x, xyMm[2 * at + 1] - y]
+    const straight = Math.hypot(dx, dy)
+    if (straight === 0) continue
+    const share = Math.min(1, (wipeMm - lengthMm) / straight)
+    ;[x, y] = [x + dx * share, y + dy * share]
+    way.push(x, y)
+    lengthMm += straight * share
+    if (share < 1) break
+  }
+  return { xyMm: way, lengthMm }
+}

@@ -1,6 +1,6 @@
 import { PATH_KINDS, type ToolPaths } from '../path'
 import type { Motion } from './motion'
-import { CLEAR_MM, isLifted, liftTimeS } from './moveRules'
+import { CLEAR_MM, isLifted, liftTimeS, wipeAfter } from './moveRules'
 
 export type PathMeasure = {
   /** Per kind. */
@@ -29,10 +29,19 @@ export function measurePaths(paths: ToolPaths, motion: Motion): PathMeasure {
     const from = starts[p]
     const count = starts[p + 1] - from - 1
     if (p > 0) {
-      const gap = Math.hypot(xyMm[2 * from] - xyMm[2 * from - 2], xyMm[2 * from + 1] - xyMm[2 * from - 1])
+      const [x, y] = [xyMm[2 * from], xyMm[2 * from + 1]]
+      let gap = Math.hypot(x - xyMm[2 * from - 2], y - xyMm[2 * from - 1])
+      if (isLifted(gap)) {
+        timeS += motion.retractS + 2 * liftTimeS(CLEAR_MM)
+        const { xyMm: way, lengthMm: wiped } = wipeAfter(paths, p - 1, motion.wipeMm)
+        if (wiped > 0) {
+          travelMm += wiped
+          timeS += straightTime(wiped, 0, 0, motion.travelMmS, motion.accelMmS2)
+          gap = Math.hypot(x - way[way.length - 2], y - way[way.length - 1])
+        }
+      }
       travelMm += gap
       timeS += straightTime(gap, 0, 0, motion.travelMmS, motion.accelMmS2)
-      if (isLifted(gap)) timeS += motion.retractS + 2 * liftTimeS(CLEAR_MM)
     }
     if (count < 1) continue
     if (lengths.length < count) {

@@ -20,6 +20,7 @@ export function createPathMeasurer(): (paths: ToolPaths, motion: Motion) => Path
           motion.accelMmS2,
           motion.cornerMmS,
           motion.retractS,
+          motion.wipeMm,
         ])),
       )
     const before = known.get(paths)

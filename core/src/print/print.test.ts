@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { closeTo } from '../testing'
 import { PATH_KINDS, type ToolPaths } from '../path'
+import { wipeAfter } from './moveRules'
 import { createPathMeasurer, measurePaths, orderSwaps, type Motion } from '.'
 
 describe('orderSwaps', () => {
@@ -60,6 +61,7 @@ describe('measurePaths', () => {
     accelMmS2: 1000,
     cornerMmS: 5,
     retractS: 0.1,
+    wipeMm: 0,
   }
   const line = (points: number[], kind = 0): ToolPaths => ({
     xyMm: Float64Array.from(points),
@@ -101,6 +103,23 @@ describe('measurePaths', () => {
     closeTo(near.travelMm, 1, 1e-9)
     closeTo(far.timeS - near.timeS, 30 / 100 + 0.1 - 2 * Math.sqrt(1 / 1000) + 0.1 + LIFT_S, 1e-9)
     closeTo(far.lengthMm[0] + far.lengthMm[1], 20, 1e-9)
+  })
+
+  test('before a lifted way the nozzle wipes: back over an open line, on over a closed one; the way begins where that ends', () => {
+    const open = (gap: number): ToolPaths => ({
+      xyMm: Float64Array.from([0, 0, 10, 0, 10 + gap, 0, 20 + gap, 0]),
+      starts: Uint32Array.from([0, 2, 4]),
+      kinds: Uint8Array.from([0, 0]),
+      flow: Float32Array.from([1, 1]),
+    })
+    const wiping = { ...motion, wipeMm: 2 }
+    const s = (mm: number) => measurePaths(open(mm), wiping).travelMm
+    closeTo(s(30), 2 + 32, 1e-9)
+    closeTo(s(1), 1, 1e-9)
+    const square = line([0, 0, 3, 0, 3, 3, 0, 3, 0, 0])
+    expect(wipeAfter(square, 0, 4)).toEqual({ xyMm: [3, 0, 3, 1], lengthMm: 4 })
+    // Never more than there is.
+    expect(wipeAfter(line([0, 0, 1, 0]), 0, 4)).toEqual({ xyMm: [0, 0], lengthMm: 1 })
   })
 
   test('what is remembered is the same as measured, and another speed is measured anew', () => {

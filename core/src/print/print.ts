@@ -72,6 +72,8 @@ export type Print = {
   readonly towerTrouble?: 'no room' | 'in the way'
   /** Whether a layer that takes less than the printer's least time is slowed down. */
   readonly slowsDown: boolean
+  /** Whether each piece is printed to its end before the next one is begun. */
+  readonly oneByOne?: boolean
 }
 
 /** The same cooling for everything. */

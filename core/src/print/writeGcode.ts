@@ -1,11 +1,12 @@
 import { purgesItself, sharesNozzle, type Printer } from '../bench'
 import { TenderError } from '../errors'
-import { PATH_KINDS } from '../path'
+import { PATH_KINDS, type ToolPaths } from '../path'
 import { SAME_HEIGHT_MM } from '../tolerances'
+import { clearancesOf } from './clearances'
 import { fillBlock } from './gcodeBlocks'
 import { measurePrint, type PrintMeasure } from './measurePrint'
 import { motionOf, type Motion } from './motion'
-import { CLEAR_MM, isLifted, LIFT_MM_S, RETRACT_MM, retractMmS } from './moveRules'
+import { CLEAR_MM, isLifted, LIFT_MM_S, RETRACT_MM, retractMmS, wipeAfter } from './moveRules'
 import { createPathMeasurer } from './pathMeasurer'
 import { chuteBefore, levelOf, type Print, type Sweep } from './print'
 import { slowDown, slower } from './slowDown'
@@ -20,7 +21,7 @@ const BRIDGE = PATH_KINDS.indexOf('bridge')
  * the printer wants it. Given out piece by piece, however long it gets.
  *
  * What is purged at a swap is the swap block's own: the printer knows where it may. The block asks for {purge} mm3 or {purgeLength} mm.
- * Between sweeps, and on longer ways within one, the nozzle travels above the highest thing printed so far.
+ * Between sweeps, and on longer ways within one, the nozzle travels above the highest thing printed so far that may stand in its way.
  * @param measure what the print takes, when it is known already
  * @throws TenderError OFF_THE_BED when a line would leave the bed
  */
@@ -67,6 +68,7 @@ export function* writeGcode(
   )
   const motions = [true, false].map((first) => motionOf(printer, first, print.speedMmS, print.bridging?.mmS))
   const heights = numberedHeights(sweeps)
+  const { toMm, withinMm } = clearancesOf(print)
   const retractSpeed = retractMmS(printer)
   let slot = firstSlot
   let [x, y, z] = [NaN, NaN, 0]
@@ -74,6 +76,7 @@ export function* writeGcode(
   let e = 0
   let fan = 0
   let doneS = 0
+  let laid: { readonly paths: ToolPaths; readonly p: number } | null = null
   const slowed = { height: -1, motion: motions[1], waitS: 0 }
   const retracted = slots.map(() => false)
   let shown = { height: -1, role: '' as string, piece: null as string | null }
@@ -118,7 +121,7 @@ export function* writeGcode(
     for (let p = 0; p < paths.kinds.length; p++) {
       const from = 2 * paths.starts[p]
       const to = 2 * paths.starts[p + 1]
-      goTo(paths.xyMm[from] + zeroX, paths.xyMm[from + 1] + zeroY, topMm)
+      goTo(paths.xyMm[from] + zeroX, paths.xyMm[from + 1] + zeroY, topMm, p === 0 ? toMm[i] : withinMm[i])
       if (print.bridging) cool(isCooled && paths.kinds[p] === BRIDGE ? print.bridging.fanPercent : usual)
       const perLength = volumePerMm * paths.flow[p]
       let pace = ` ${feed(motion.speedsMmS[paths.kinds[p]])}`
@@ -131,6 +134,7 @@ export function* writeGcode(
         pace = ''
         ;[x, y] = [nx, ny]
       }
+      laid = { paths, p }
       if (text.length > CHUNK) {
         yield text
         text = ''
@@ -168,14 +172,27 @@ export function* writeGcode(
     retracted[slot] = true
   }
 
-  function goTo(nx: number, ny: number, nz: number): void {
+  /** Rubs the nozzle off on the line it laid last. */
+  function wipe(): void {
+    if (!laid) return
+    const { xyMm } = wipeAfter(laid.paths, laid.p, printer.wipeMm)
+    for (let at = 0; at < xyMm.length; at += 2) {
+      const pace = at === 0 ? ` ${feed(printer.travelMmS)}` : ''
+      say(`G0 X${(xyMm[at] + zeroX).toFixed(3)} Y${(xyMm[at + 1] + zeroY).toFixed(3)}${pace}`)
+    }
+  }
+
+  function goTo(nx: number, ny: number, nz: number, overMm: number): void {
     onBed(nx, ny)
     const away = Math.hypot(nx - x, ny - y)
     if (!isLifted(away) && z === nz) {
       if (away > 0) say(`G0 X${nx.toFixed(3)} Y${ny.toFixed(3)} ${feed(printer.travelMmS)}`)
     } else {
-      const clear = Math.max(highest, nz) + CLEAR_MM
-      if (Number.isFinite(x)) drawBack()
+      const clear = Math.max(overMm, nz) + CLEAR_MM
+      if (Number.isFinite(x)) {
+        drawBack()
+        wipe()
+      }
       if (z !== clear) say(`G0 Z${clear.toFixed(3)} ${feed(LIFT_MM_S)}`)
       say(
         `G0 X${nx.toFixed(3)} Y${ny.toFixed(3)} ${feed(printer.travelMmS)}`,

@@ -31,6 +31,9 @@ export const printer = pgTable(
       .notNull()
       .default([...PLAIN_PRINTER.offsetMm]),
     layerMm: jsonb('layer_mm').$type<[number, number]>(),
+    wipeMm: doublePrecision('wipe_mm').notNull().default(PLAIN_PRINTER.wipeMm),
+    headAroundMm: doublePrecision('head_around_mm').notNull().default(PLAIN_PRINTER.headAroundMm),
+    barAboveMm: doublePrecision('bar_above_mm').notNull().default(PLAIN_PRINTER.barAboveMm),
     fanSide: text('fan_side', { enum: FAN_SIDES }).notNull().default('around'),
     extrusion: text('extrusion', { enum: ['relative', 'absolute'] })
       .notNull()

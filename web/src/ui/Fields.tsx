@@ -472,13 +472,15 @@ export function Toggle({
   children,
   value,
   onChange,
+  isDisabled,
 }: {
   children: ReactNode
   value: boolean
   onChange: (value: boolean) => void
+  isDisabled?: boolean
 }) {
   return (
-    <StyledSwitch isSelected={value} onChange={onChange}>
+    <StyledSwitch isSelected={value} onChange={onChange} isDisabled={isDisabled}>
       <span className="track" aria-hidden />
       {children}
     </StyledSwitch>
@@ -508,6 +510,10 @@ const StyledSwitch = styled(Switch)`
     border-radius: ${({ theme }) => theme.radius.round};
     background: ${({ theme }) => theme.color.soft};
     transition: left 120ms;
+  }
+  &[data-disabled] {
+    color: ${({ theme }) => theme.color.soft};
+    cursor: default;
   }
   &[data-selected] .track {
     background: ${({ theme }) => theme.color.damson};

@@ -1,6 +1,5 @@
 import solidWasm from 'manifold-3d/manifold.wasm?url'
 import { TenderError } from '@tender/core'
-import { filamentOf, type Printer } from '@tender/core/bench'
 import {
   bodiesOf,
   compact,
@@ -23,11 +22,9 @@ import {
 import {
   createPlanner,
   layerViewAt,
-  plainPrint,
   planPrint,
   planRelease,
   printedOf,
-  supportHeightsText,
   planBounds,
   sectionOf,
   STAGES,
@@ -41,23 +38,17 @@ import {
 import { readGcodeFile } from './readGcodeFile'
 import type { ReleaseCheck } from '@tender/core/release'
 import type { Printed } from '@tender/core/takeOff'
-import { planBodies } from '@tender/core/solid'
+import { planAs3mf } from '@tender/core/solid'
 import { type BodyRole, type PlanDocument } from '@tender/core/decide'
 import { loadPolygonEngine } from '@tender/core/polygon'
-import {
-  bedPrint,
-  createPathMeasurer,
-  leavesPurge,
-  measurePrint,
-  writeGcode,
-  type Print,
-} from '@tender/core/print'
 import { hullFaces } from '@tender/core/pose'
 import { expose, transfer, wrap, type Remote } from 'comlink'
 import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
 import { answer, unwrap, type Answer } from './answer'
+import { layBed, type BedAsked } from './bedWork'
 import { breathe } from './breathe'
 import { couponWork, type CouponForm, type CouponOrder } from './couponWork'
+import { gcodeFile } from './gcodeFile'
 import { once } from './once'
 import { paintPicture, PART_GREY } from './paintPicture'
 import { planSpace, type PlanSpace } from './planSpace'
@@ -100,6 +91,7 @@ export type OnProgress = (stage: StageName, share: number) => void
 const bytesOf = async (url: string) => new Uint8Array(await (await fetch(url)).arrayBuffer())
 const polygonEngine = once(async () => loadPolygonEngine(await bytesOf(polygonWasm)))
 const solidEngine = once(async () => loadSolidEngine(await bytesOf(solidWasm)))
+const engines = async () => ({ polygons: await polygonEngine(), solids: await solidEngine() })
 const thePlanner = once(async () =>
   createPlanner(await polygonEngine(), (layers, options) =>
     tracedBeside((api) => api.trace(layers, options)),
@@ -193,9 +185,6 @@ type FileOrder = [
   onShare: (share: number) => void,
 ]
 
-/** Letters that a point of a path usually takes in G-code. */
-const LINE_LENGTH = 32
-
 /** Makes a file: tells its share, stops when a newer one is asked for. */
 function filePulse(ticket: number, onShare: (share: number) => void) {
   take(ticket)
@@ -221,27 +210,6 @@ async function sha256Of(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
   if (!('subtle' in crypto)) return ''
   const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))
   return [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('')
-}
-
-/** A print as a file, put together piece by piece. */
-async function gcodeOf(print: Print, printer: Printer, onShare: (share: number) => Promise<void>) {
-  const measure = measurePrint(print, printer, createPathMeasurer())
-  const points = print.sweeps.reduce((sum, { paths }) => sum + paths.xyMm.length / 2, 0)
-  const pieces: string[] = []
-  let length = 0
-  for (const piece of writeGcode(print, printer, measure)) {
-    pieces.push(piece)
-    length += piece.length
-    await onShare(Math.min(1, length / (points * LINE_LENGTH)))
-  }
-  return {
-    file: new Blob(pieces, { type: 'text/x.gcode' }),
-    leavesPurge: leavesPurge(measure, printer),
-    timeS: measure.timeS,
-    swaps: measure.swaps,
-    zeroMm: [...print.zeroMm] as [number, number],
-    filaments: print.slots.map(({ name }) => name),
-  }
 }
 
 const api = {
@@ -454,28 +422,16 @@ const api = {
   bodies: (...[ticket, key, bytes, document, onShare]: FileOrder) =>
     answer(async () => {
       const pulse = filePulse(ticket, onShare)
-      const { geometry, summary } = await plannedFor(key, bytes, document, (share) => pulse(0.3 * share))
-      const colour = (id: string) => filamentOf(document.filaments, id).colour
-      const { partFilament, standFilament, interfaceFilament } = document.decisions
-      const bodies = await planBodies(
-        geometry,
-        await polygonEngine(),
-        await solidEngine(),
-        {
-          part: colour(partFilament),
-          stand: colour(standFilament),
-          interface: colour(interfaceFilament),
-        },
-        (done, total) => pulse(0.3 + (0.7 * done) / total),
+      const result = await plannedFor(key, bytes, document, (share) => pulse(0.3 * share))
+      const { file } = await planAs3mf({ document, result }, await engines(), (done, total) =>
+        pulse(0.3 + (0.7 * done) / total),
       )
-      // The format holds closed solids alone; of an open part the stands still go out.
-      const closed = summary.part.watertight ? bodies : bodies.filter(({ name }) => name !== 'Part')
-      if (closed.length === 0)
+      if (!file)
         throw new TenderError(
           'SOLID_NOT_CLOSED',
           'The part is open, and a 3MF file may only hold closed solids.',
         )
-      return write3mf(document.name, closed, supportHeightsText(summary))
+      return file
     }),
 
   /** The whole print as G-code, put together piece by piece. Meant for a worker of its own. */
@@ -483,7 +439,7 @@ const api = {
     answer(async () => {
       const pulse = filePulse(ticket, onShare)
       const { geometry, groups } = await plannedFor(key, bytes, document, (share) => pulse(0.7 * share))
-      return gcodeOf(planPrint(document, groups, geometry), document.printer, (share) =>
+      return gcodeFile(planPrint(document, groups, geometry), document.printer, (share) =>
         pulse(0.7 + 0.3 * share),
       )
     }),
@@ -492,26 +448,16 @@ const api = {
   readGcode: (ticket: number, file: Blob, document: PlanDocument, onShare: (share: number) => void) =>
     answer(() => readGcodeFile(file, document, filePulse(ticket, onShare))),
 
-  /** Variants of a part on one bed as G-code, and which stands where. */
-  bed: (
-    ticket: number,
-    key: string,
-    bytes: Uint8Array,
-    documents: readonly PlanDocument[],
-    onShare: (share: number) => void,
-  ) =>
-    answer(async () => {
+  /** Variants of a part on one bed: where each stands and what that takes, and a file of it when one is asked for. */
+  bed: (ticket: number, asked: BedAsked, bytes: Uint8Array, onShare: (share: number) => void) =>
+    answer(() => {
       const pulse = filePulse(ticket, onShare)
-      const variants: { name: string; print: Print }[] = []
-      for (const [n, document] of documents.entries()) {
-        const { geometry, groups } = await plannedFor(key, bytes, document, (share) =>
-          pulse((0.8 * (n + share)) / documents.length),
-        )
-        variants.push({ name: document.name, print: plainPrint(document, groups, geometry) })
-      }
-      const { printer } = documents[0]
-      const { print, places } = bedPrint(variants, printer)
-      return { ...(await gcodeOf(print, printer, (share) => pulse(0.8 + 0.2 * share))), places }
+      return layBed(
+        asked,
+        (document, onPlan) => plannedFor(asked.key, bytes, document, onPlan),
+        engines,
+        pulse,
+      )
     }),
 
   /** A small picture of a file as it lies, without keeping the mesh. */

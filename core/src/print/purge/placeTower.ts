@@ -29,6 +29,20 @@ export function inTheMiddle(sweeps: readonly Sweep[], bedMm: readonly [number, n
 }
 
 /**
+ * Where the zero of the paths must lie so that all of them are on the bed: in the middle of it, or moved by no more than it takes.
+ */
+export function ontoBed(
+  sweeps: readonly Sweep[],
+  bedMm: readonly [number, number],
+  middle: boolean,
+): readonly [number, number] {
+  if (middle) return inTheMiddle(sweeps, bedMm)
+  const box = boxOfSweeps(sweeps)
+  const least = (from: number, to: number, room: number) => (from < 0 ? -from : Math.min(0, room - to))
+  return [least(box.minX, box.maxX, bedMm[0]), least(box.minY, box.maxY, bedMm[1])]
+}
+
+/**
  * Middle of a free square of the bed: beside everything, where that keeps it most compact; in a notch of it where it would not fit beside;
  * null where there is no room. All of it together still goes on the bed when laid in its middle.
  * @param sideMm of the square with the lines around it

@@ -22,6 +22,8 @@ const ROOM: readonly Row[] = [
   { name: 'bedMm.0', label: 'Bed, left to right', unit: 'mm' },
   { name: 'bedMm.1', label: 'Bed, front to back', unit: 'mm' },
   { name: 'heightMm', label: 'Height', unit: 'mm' },
+  { name: 'headAroundMm', label: 'Room of the head around its nozzle', unit: 'mm' },
+  { name: 'barAboveMm', label: 'Bar above the nozzle’s tip', unit: 'mm' },
 ]
 const MOTION: readonly Row[] = [
   { name: 'wallMmS', label: 'Walls', unit: 'mm/s' },
@@ -33,6 +35,7 @@ const MOTION: readonly Row[] = [
   { name: 'accelMmS2', label: 'Acceleration', unit: 'mm/s²' },
   { name: 'cornerMmS', label: 'Sudden change at corners', unit: 'mm/s' },
   { name: 'retractS', label: 'One retraction', unit: 's' },
+  { name: 'wipeMm', label: 'Wipe before lifting away', unit: 'mm' },
   { name: 'swapS', label: 'One swap, without purging', unit: 's' },
   { name: 'purgeMm3S', label: 'Purging', unit: 'mm³/s' },
   { name: 'minLayerS', label: 'Shortest layer', unit: 's' },

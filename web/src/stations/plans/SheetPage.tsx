@@ -8,6 +8,7 @@ import { useOne } from '../../api/useShelf'
 import { SectionView } from '../../drawings/SectionView'
 import { counted, degrees, duration, gapMm, grams, money, percent, three } from '../../format/numbers'
 import { Button, LinkButton } from '../../ui/Button'
+import { NotOnPaper } from '../../ui/NotOnPaper'
 import { Page } from '../../ui/Page'
 import { Num, Table } from '../../ui/Sheet'
 import { Failure, Loaded, Skeleton } from '../../ui/States'
@@ -233,11 +234,6 @@ const Row = ({ name, children }: { name: string; children: React.ReactNode }) =>
   </tr>
 )
 
-const NotOnPaper = styled.div`
-  @media print {
-    display: none;
-  }
-`
 const Columns = styled.div`
   display: grid;
   grid-template-columns: 1fr 1fr;

@@ -15,7 +15,6 @@ import { planning } from '../../workers/geometry'
 import type { Outcome } from '../../workers/geometry.worker'
 import type { ReleaseCheck } from '@tender/core/release'
 import { useMesh } from '../../workers/useMesh'
-import { OneBed } from './OneBed'
 import { differingRows, figureRow, type Row } from './sideBySide'
 
 /** More columns than this nobody reads. */
@@ -167,7 +166,11 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
             </tr>
           </tbody>
         </Table>
-        <OneBed part={part} plans={shown} resultOf={(id) => found[id]?.id} />
+        {plans.length > 1 && (
+          <div>
+            <LinkButton to={`/parts/${part.id}/bed`}>Print them on one bed</LinkButton>
+          </div>
+        )}
         {plans.length > MOST && (
           <SoftLine>
             {plans.length - MOST} more are in <Link to="/plans">the list of all plans</Link>.

@@ -31,15 +31,18 @@ export function useNewTakeOff() {
 }
 
 /** Keeps plans that were printed on one bed, in the order of their dots, and goes to where they stand side by side. */
-export function useNewBed() {
+export function useNewBed(meshKey: string | undefined) {
   const navigate = useNavigate()
   const client = useQueryClient()
   return useMutation({
-    mutationFn: async (orders: readonly (PrintOrder & { document: PlanDocument })[]): Promise<string> => {
+    mutationFn: async (
+      orders: readonly (Omit<PrintOrder, 'resultId'> & { document: PlanDocument })[],
+    ): Promise<string> => {
       const id = newId()
       const taken = await takenNames()
       for (const [n, order] of orders.entries()) {
-        const { name } = await keepPrint(order, { id, dots: n + 1 }, taken)
+        const { id: resultId } = await unwrap(planning.beside(meshKey!, order.document))
+        const { name } = await keepPrint({ ...order, resultId }, { id, dots: n + 1 }, taken)
         taken.add(name)
       }
       return id
