@@ -48,7 +48,7 @@ test('a plan is rehearsed: sent to the stand-in, stopped by an empty spool, gone
   await expect(page.getByLabel('What it teaches', { exact: true })).toContainText('Gap of Part PLA on itself')
 })
 
-test('a new trial is read by the stand-ins, one that a maker has read is not', async ({
+test('a coupon is printed on the stand-in and read by the others; a trial that a maker has read is not', async ({
   page,
   rehearsed: app,
 }) => {
@@ -59,16 +59,36 @@ test('a new trial is read by the stand-ins, one that a maker has read is not', a
   await expect(page.getByRole('button', { name: 'Let the stand-ins read it' })).toHaveCount(0)
   const { id: _, revision: __, updatedAt: ___, readings: ____, photos: _____, ...rest } = read
   const { printerName: _p, partFilamentName: _a, supportFilamentName: _b, ...input } = rest
-  const id = crypto.randomUUID()
-  await fetch(`${app.url}/api/trials/${id}`, {
-    method: 'PUT',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ ...input, name: 'Rehearsed' }),
-  })
-  await page.goto(`${app.url}/trials/${id}`)
+  const made = async (name: string) => {
+    const id = crypto.randomUUID()
+    await fetch(`${app.url}/api/trials/${id}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ ...input, name }),
+    })
+    await page.goto(`${app.url}/trials/${id}`)
+    return id
+  }
+  await made('Rehearsed at once')
   await page.getByRole('button', { name: 'Let the stand-ins read it' }).click()
   await page.getByRole('dialog').getByRole('button', { name: 'Rehearse it' }).click()
   await expect(page.getByText('simulated', { exact: true })).toBeVisible()
-  // Nothing is left to be read.
+  // Nothing is left to be read, or to be printed.
+  await expect(page.getByRole('button', { name: /stand-ins read it|Print it from here/ })).toHaveCount(0)
+
+  const id = await made('Rehearsed from the bed on')
+  await page.getByRole('button', { name: 'Print it from here' }).click()
+  await page.getByLabel('Quicker than a printer').fill('5000')
+  await page.getByLabel('Quicker than a printer').press('Tab')
+  await page.getByRole('button', { name: 'Print Rehearsed from the bed on' }).click()
+  await expect(page.getByRole('img', { name: /^The coupon at \d/ })).toBeVisible({ timeout: 30_000 })
+  await expectAccessible(page)
+  await expect(page.getByRole('main').getByRole('status')).toContainText('Done', { timeout: 60_000 })
+  await page.getByRole('link', { name: 'Read it' }).click()
+  await expect(page.getByText('simulated', { exact: true })).toBeVisible()
+  await page.getByRole('button', { name: 'Let the stand-ins read it' }).click()
   await expect(page.getByRole('button', { name: 'Let the stand-ins read it' })).toHaveCount(0)
+  const trial = (await (await fetch(`${app.url}/api/trials/${id}`)).json()) as Trial
+  expect(trial).toMatchObject({ simulated: true })
+  expect(trial.readings.length).toBeGreaterThan(3)
 })

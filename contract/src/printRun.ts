@@ -19,7 +19,9 @@ export type RunPrinter = z.infer<typeof RunPrinter>
 /** What is printed, asked for beside the file itself. */
 export const RunInput = z.strictObject({
   title: Name,
+  /** What it is kept as: a print to be taken off, or a trial to be read. */
   takeOffId: Id.nullable(),
+  trialId: Id.nullable().default(null),
   printer: RunPrinter,
   /** Where the zero of the plan's drawings lies on the bed. */
   zeroMm: z.tuple([z.number(), z.number()]),

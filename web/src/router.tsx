@@ -13,6 +13,7 @@ const VIEWS = {
   '/trials': async () => (await import('./stations/trials/TrialsPage')).TrialsPage,
   '/trials/new': async () => (await import('./stations/trials/NewTrialPage')).NewTrialPage,
   '/trials/new/:kind': async () => (await import('./stations/trials/NewTrialPage')).NewTrialPage,
+  '/trials/:id/watch': async () => (await import('./stations/printRuns/WatchCouponPage')).WatchCouponPage,
   '/trials/:id': async () => (await import('./stations/trials/TrialPage')).TrialPage,
   '/parts': async () => (await import('./stations/parts/PartsPage')).PartsPage,
   '/parts/:id': async () => (await import('./stations/parts/PartPage')).PartPage,

@@ -5,13 +5,14 @@ import { idOf } from '../storage/shelfRoutes'
 import type { PrintRuns } from './runs'
 import type { DeviceAddresses } from './standIns'
 
+const Asked = z.union([z.strictObject({ takeOff: z.uuid() }), z.strictObject({ trial: z.uuid() })])
 const Action = z.enum(['pause', 'resume', 'give-up'])
 const FailOrder = z.strictObject({ fault: z.enum(STAND_IN_FAULTS) })
 
 /** Prints under way. A new one is POSTed as its file, with what is asked for in the header `tender-run`. */
 export function printRunRoutes(runs: PrintRuns, json: RequestHandler): Router {
   const router = Router()
-  router.get('/', async (req, res) => res.json(await runs.list(z.uuid().parse(req.query.takeOff))))
+  router.get('/', async (req, res) => res.json(await runs.list(Asked.parse(req.query))))
   router.get('/:id', async (req, res) => res.json(await runs.one(idOf(req.params))))
   router.post('/', async (req, res) => {
     const input = RunInput.parse(headerJson(req.get('tender-run') ?? ''))

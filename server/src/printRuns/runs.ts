@@ -19,10 +19,14 @@ const MOST_BYTES = 600 * 1024 * 1024
 const STAND_IN_WINDOW = 64
 const PATIENCE_MS = 15_000
 
+/** What runs are kept with. */
+export type RunOf = { readonly takeOff: string } | { readonly trial: string }
+
 export type PrintRuns = {
   /** @throws HttpProblem TOO_LARGE, TAKEN when the printer is at work, INVALID when it cannot be */
   start(input: RunInput, body: Readable): Promise<PrintRun>
-  list(takeOffId: string): Promise<PrintRun[]>
+  /** Those of a print, or of a trial; the newest first. */
+  list(of: RunOf): Promise<PrintRun[]>
   /** @throws HttpProblem NOT_FOUND */
   one(id: string): Promise<PrintRun>
   act(id: string, what: 'pause' | 'resume' | 'give-up'): Promise<PrintRun>
@@ -136,6 +140,7 @@ export function createPrintRuns({
         .values({
           id,
           takeOffId: input.takeOffId,
+          trialId: input.trialId,
           input,
           state: 'printing',
           bytes: size,
@@ -146,11 +151,11 @@ export function createPrintRuns({
       return one(id)
     },
     one,
-    async list(takeOffId) {
+    async list(of) {
       const rows = await db
         .select()
         .from(printRun)
-        .where(eq(printRun.takeOffId, takeOffId))
+        .where('trial' in of ? eq(printRun.trialId, of.trial) : eq(printRun.takeOffId, of.takeOff))
         .orderBy(desc(printRun.createdAt))
         .limit(20)
       return rows.map(toRun)

@@ -20,13 +20,16 @@ export function useStandIns(): StandIns {
 export const startRun = (input: RunInput, file: Blob): Promise<PrintRun> =>
   sendFile('/prints', file, PrintRun, 'POST', { 'tender-run': encodeURIComponent(JSON.stringify(input)) })
 
-/** The newest run of a print, followed while it goes on; null when it never ran from here. */
-export function usePrintRun(takeOffId: string) {
+/** What was sent to a printer: a print that is to be taken off, or a trial's coupon. */
+export type RunOf = { readonly kind: 'takeOff' | 'trial'; readonly id: string }
+
+/** The newest run of it, followed while it goes on; null when it never ran from here. */
+export function usePrintRun({ kind, id }: RunOf) {
   const client = useQueryClient()
-  const key = ['prints', takeOffId]
+  const key = ['prints', kind, id]
   const query = useQuery({
     queryKey: key,
-    queryFn: async () => (await ask(`/prints?takeOff=${takeOffId}`, z.array(PrintRun)))[0] ?? null,
+    queryFn: async () => (await ask(`/prints?${kind}=${id}`, z.array(PrintRun)))[0] ?? null,
     refetchInterval: ({ state }) => (state.data && !ENDED.includes(state.data.state) ? FOLLOW_MS : false),
   })
   const told = { onSuccess: (run: PrintRun) => client.setQueryData(key, run) }

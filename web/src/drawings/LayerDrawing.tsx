@@ -2,6 +2,7 @@ import { useId, useMemo } from 'react'
 import styled, { useTheme } from 'styled-components'
 import { planning } from '../workers/geometry'
 import type { Cuttable } from '../workers/geometry.worker'
+import { NozzleMark } from './NozzleMark'
 import { linesPath, regionPath } from './regionPath'
 import { usePlanView } from './usePlanView'
 
@@ -113,12 +114,7 @@ export function LayerDrawing({ outcome, zMm, lines, lineWidthMm, nozzleMm }: Pro
           )}
         </>
       )}
-      {nozzleMm && (
-        <g transform={`translate(${nozzleMm[0]} ${-nozzleMm[1]})`} stroke={color.damson} fill="none">
-          <circle r="1.6" strokeWidth="0.7" />
-          <path d="M-4 0h2.4M1.6 0h2.4M0 -4v2.4M0 1.6v2.4" strokeWidth="0.5" />
-        </g>
-      )}
+      {nozzleMm && <NozzleMark atMm={nozzleMm} />}
     </Svg>
   )
 }

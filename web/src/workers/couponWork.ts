@@ -8,8 +8,9 @@ import {
   type CouponSize,
 } from '@tender/core/coupon'
 import type { SolidEngine } from '@tender/core/mesh'
-import type { PolygonEngine } from '@tender/core/polygon'
+import type { Bounds2, PolygonEngine } from '@tender/core/polygon'
 import {
+  boxOfSweeps,
   createPathMeasurer,
   measurePrint,
   writeGcode,
@@ -19,6 +20,7 @@ import {
 import type { Coupon } from '@tender/core/trial'
 import { massGrams } from '@tender/core/units'
 import { strToU8, zipSync } from 'fflate'
+import { gcodeFile } from './gcodeFile'
 import { paintPicture } from './paintPicture'
 
 /** Everything that decides how a coupon comes out. */
@@ -40,6 +42,16 @@ export type CouponLook = {
   readonly uses: readonly { readonly name: string; readonly g: number; readonly cost: number }[]
   readonly timeS: number
   readonly swaps: number
+}
+
+/** Lines of a coupon at a height, on the bed that they are printed on. */
+export type CouponLayer = {
+  readonly boxMm: Bounds2
+  readonly lines: readonly {
+    readonly slot: number
+    readonly xyMm: Float64Array
+    readonly starts: Uint32Array
+  }[]
 }
 
 const PICTURE = { width: 760, height: 420 }
@@ -87,6 +99,19 @@ export async function couponWork(solids: () => Promise<SolidEngine>, polygons: (
         }),
         timeS: measure.timeS,
         swaps: measure.swaps,
+      }
+    },
+    async gcode(order: CouponOrder) {
+      const { print } = await make(order)
+      return gcodeFile(print, order.printer, async () => undefined)
+    },
+    async layer(order: CouponOrder, zMm: number): Promise<CouponLayer> {
+      const { sweeps } = (await make(order)).print
+      return {
+        boxMm: boxOfSweeps(sweeps),
+        lines: sweeps.flatMap(({ slot, bottomMm, topMm, paths: { xyMm, starts } }) =>
+          bottomMm < zMm && zMm <= topMm ? [{ slot, xyMm: xyMm.slice(), starts: starts.slice() }] : [],
+        ),
       }
     },
     async file(order: CouponOrder, form: CouponForm): Promise<Uint8Array> {

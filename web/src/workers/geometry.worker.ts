@@ -471,6 +471,14 @@ const api = {
   /** A coupon as a file. */
   couponFile: (order: CouponOrder, form: CouponForm) =>
     answer(async () => (await couponWork(solidEngine, polygonEngine)).file(order, form)),
+
+  /** A coupon as its printer takes it, with what it takes. */
+  couponPrint: (order: CouponOrder) =>
+    answer(async () => (await couponWork(solidEngine, polygonEngine)).gcode(order)),
+
+  /** A height of a coupon from above. */
+  couponLayer: (order: CouponOrder, zMm: number) =>
+    answer(async () => (await couponWork(solidEngine, polygonEngine)).layer(order, zMm)),
 }
 export type GeometryApi = typeof api
 expose(api)

@@ -93,7 +93,7 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
       <p>
         {takeOff.simulated && <Simulated />}
         {recordSentence(asNoted)}
-        <WatchLink takeOffId={takeOff.id} />
+        <WatchLink of={{ kind: 'takeOff', id: takeOff.id }} />
         {printed.moreContacts > 0 &&
           ` ${counted(printed.moreContacts, 'smaller contact')} are not told apart.`}
         {takeOff.bed && (

@@ -11,6 +11,7 @@ import { Sheet, SoftLine } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { TrialForm } from './TrialForm'
 import { KINDS } from './trialKinds'
+import { trialInputOf } from './useCouponOrder'
 import { withSteps } from './withSteps'
 
 type Start = Parameters<typeof TrialForm>[0]['start']
@@ -92,17 +93,7 @@ function Again({ id, steps }: { id: string; steps: readonly number[] }) {
 }
 
 function startLike(trial: Trial, steps: readonly number[]): Start {
-  const {
-    id: _,
-    revision: __,
-    updatedAt: ___,
-    printerName: ____,
-    partFilamentName: _____,
-    supportFilamentName: ______,
-    readings: _______,
-    photos: ________,
-    ...input
-  } = trial
+  const input = trialInputOf(trial)
   const usable = [...new Set(steps.filter(Number.isFinite))].sort((a, b) => a - b)
   return {
     ...input,

@@ -11,7 +11,9 @@ import { Circumstances, RecordColumns, Unsaved } from '../../ui/RecordColumns'
 import { Num, SoftLine } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { useAddressState } from '../../ui/useAddressState'
+import { PrintCoupon } from '../printRuns/PrintCoupon'
 import { Simulated, StandInButton } from '../printRuns/StandIns'
+import { WatchLink } from '../printRuns/WatchLink'
 import { Answer } from './answers/Answer'
 import { AsideReadings } from './AsideReadings'
 import { CouponInput } from './CouponInput'
@@ -54,6 +56,7 @@ function Reading({ trial }: { trial: Trial }) {
             <Num>{three(trial.speedMmS)} mm/s</Num>, fan <Num>{percent(trial.fanPercent / 100)}</Num>, spool{' '}
             {trial.damp ? 'damp' : 'dry'}
           </Circumstances>
+          <PrintCoupon trial={trial} read={readings.length > 0} />
           <ReadingsMenu trial={trial} known={own} onRead={read} />
           {/* Of combs stand-ins know nothing: their nozzles are where they should be. */}
           <StandInButton
@@ -80,6 +83,7 @@ function Reading({ trial }: { trial: Trial }) {
         {printedIn(trial)}
         {trial.note && ` ${trial.note}`}
         {trial.leftOut && ' It is left out of what plans go by.'}
+        <WatchLink of={{ kind: 'trial', id: trial.id }} />
         {unsaved > 0 && (
           <Unsaved role="status">
             {' '}
