@@ -9,12 +9,21 @@ const SUPPORTS = ['stand', 'interface']
 const FARTHEST_MM = 2.5
 const SMALLEST_MM2 = 1
 
+/** Cells are kept in squares of this many to a side, made when a support first reaches into them. */
+const TILE = 64
+const TILE_BITS = 6
+/** No support reaches up here. */
+const NOTHING = -1
+
+/** Heights that supports reach on a square of cells. */
+type Tile = { readonly tops: Float64Array; held: number }
+
 /**
  * Finds the gaps between supports and the part above them from the lines alone: on fine cells it remembers how high supports reach, as
  * wide as their lines are, until a line of the part is laid above.
  */
 export class GapFinder {
-  private readonly tops = new Map<number, number>()
+  private readonly tiles = new Map<number, Tile>()
   private readonly cells = new Map<string, { gapMm: number; zMm: number; cells: number }>()
 
   constructor(private readonly lineWidthMm: number) {}
@@ -22,36 +31,54 @@ export class GapFinder {
   lay(role: string, ax: number, ay: number, bx: number, by: number, topMm: number, thickMm: number): void {
     const isSupport = SUPPORTS.includes(role)
     if (!isSupport && role !== 'part') return
-    const length = Math.hypot(bx - ax, by - ay)
+    const length = Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay))
     if (length === 0) return
+    const bottomMm = topMm - thickMm
     const steps = Math.max(1, Math.ceil((1.5 * length) / CELL_MM))
     // Across the line in steps that skip no cell: a line of the part closes what it covers, and is counted in its middle.
     const half = Math.ceil(this.lineWidthMm / 2 / (ACROSS * CELL_MM))
     const [ux, uy] = [(bx - ax) / length, (by - ay) / length]
+    const [dx, dy] = [(bx - ax) / steps / CELL_MM, (by - ay) / steps / CELL_MM]
+    let [tileKey, tile] = [NaN, undefined as Tile | undefined]
     // The middle comes first: what is counted must not be closed before.
     for (let n = 0; n <= 2 * half; n++) {
       const o = n % 2 === 0 ? -n / 2 : (n + 1) / 2
       const aside = (o / half) * (this.lineWidthMm / 2)
-      const [sx, sy] = [ax - uy * aside, ay + ux * aside]
-      let last = NaN
+      const sx = (ax - uy * aside) / CELL_MM + 0x8000
+      const sy = (ay + ux * aside) / CELL_MM + 0x8000
       for (let step = 0; step <= steps; step++) {
-        const column = Math.floor((sx + (ux * length * step) / steps) / CELL_MM)
-        const row = Math.floor((sy + (uy * length * step) / steps) / CELL_MM)
-        const cell = (row + 0x8000) * 0x10000 + column + 0x8000
-        if (cell === last) continue
-        last = cell
-        if (isSupport) this.tops.set(cell, Math.max(topMm, this.tops.get(cell) ?? 0))
-        else this.cover(cell, topMm - thickMm, o === 0)
+        const column = Math.floor(sx + dx * step)
+        const row = Math.floor(sy + dy * step)
+        const key = (row >> TILE_BITS) * 0x10000 + (column >> TILE_BITS)
+        if (key !== tileKey) {
+          tileKey = key
+          tile = this.tiles.get(key)
+          if (!tile && isSupport) {
+            tile = { tops: new Float64Array(TILE * TILE).fill(NOTHING), held: 0 }
+            this.tiles.set(key, tile)
+          }
+        }
+        if (!tile) continue
+        const cell = ((row & (TILE - 1)) << TILE_BITS) | (column & (TILE - 1))
+        const before = tile.tops[cell]
+        if (isSupport) {
+          if (before === NOTHING) tile.held++
+          if (topMm > before) tile.tops[cell] = topMm
+        } else if (before !== NOTHING && before <= bottomMm + 1e-6) {
+          // The part is laid over it: the gap below ends here.
+          tile.tops[cell] = NOTHING
+          tile.held--
+          if (o === 0) this.count(before, bottomMm)
+        }
+      }
+      if (tile && !isSupport && tile.held === 0) {
+        this.tiles.delete(tileKey)
+        ;[tileKey, tile] = [NaN, undefined]
       }
     }
   }
 
-  /** The part is laid over a cell: below it a gap ends. */
-  private cover(cell: number, bottomMm: number, isCounted: boolean): void {
-    const top = this.tops.get(cell)
-    if (top === undefined || top > bottomMm + 1e-6) return
-    this.tops.delete(cell)
-    if (!isCounted) return
+  private count(top: number, bottomMm: number): void {
     const gapMm = Number((bottomMm - top).toFixed(3))
     if (gapMm > FARTHEST_MM) return
     const key = `${gapMm} ${bottomMm.toFixed(3)}`

@@ -1,6 +1,7 @@
 import { TenderError } from '../errors'
 import { ROLES } from '../print'
 import { GapFinder, type ReadGap } from './gapFinder'
+import { LineWords } from './lineWords'
 import { MoveClock, type ClockRules } from './moveClock'
 
 /** What a G-code file really does, as far as its moves and comments say. */
@@ -33,6 +34,9 @@ export type ReadRules = ClockRules & {
   /** Time of one swap, in s. */
   readonly swapS: number
 }
+
+/** Letters by their codes. */
+const [E, F, I, J, P, R, S, T, X, Y, Z] = [...'EFIJPRSTXYZ'].map((letter) => letter.charCodeAt(0))
 
 /** A line longer than this is no G-code. */
 const LONGEST_LINE = 4096
@@ -71,6 +75,9 @@ export class GcodeReader {
   private readonly clock: MoveClock
   private readonly gaps: GapFinder
   private moves = 0
+  /** The height last laid at. */
+  private heightMm = NaN
+  private readonly words = new LineWords()
 
   constructor(private readonly rules: ReadRules) {
     this.clock = new MoveClock(rules)
@@ -92,31 +99,21 @@ export class GcodeReader {
       throw new TenderError('FILE_NOT_GCODE', `Line ${this.lines} is not text: the file is no G-code.`)
     const cut = line.indexOf(';')
     if (cut >= 0) this.comment(line.slice(cut + 1).trim())
-    const code = (cut >= 0 ? line.slice(0, cut) : line).trim()
-    if (code === '') return
-    const words = code.toUpperCase().split(/\s+/)
-    const command = words[0].replace(/^([GMT])0+(?=\d)/, '$1')
-    const value = (letter: string): number | undefined => {
-      for (let i = 1; i < words.length; i++)
-        if (words[i][0] === letter) {
-          const found = Number(words[i].slice(1))
-          if (Number.isFinite(found)) return found
-          throw new TenderError('FILE_NOT_GCODE', `Line ${this.lines}: “${words[i]}” is no number.`)
-        }
-      return undefined
-    }
-    if (command === 'G0' || command === 'G1') this.move(value)
-    else if (command === 'G2' || command === 'G3') this.arc(value, command === 'G3')
-    else if (command === 'G92') this.setPlace(value)
+    this.words.read(line, cut >= 0 ? cut : line.length)
+    const { command } = this.words
+    if (command === '') return
+    if (command === 'G0' || command === 'G1') this.move()
+    else if (command === 'G2' || command === 'G3') this.arc(command === 'G3')
+    else if (command === 'G92') this.setPlace()
     else if (command === 'G90' || command === 'G91') {
       this.relative = command === 'G91'
       this.relativeE = this.relative
     } else if (command === 'M82' || command === 'M83') this.relativeE = command === 'M83'
     else if (command === 'G20' || command === 'G21') this.unit = command === 'G20' ? 25.4 : 1
-    else if (command === 'G4') this.clock.wait((value('S') ?? 0) + (value('P') ?? 0) / 1000)
+    else if (command === 'G4') this.clock.wait((this.value(S) ?? 0) + (this.value(P) ?? 0) / 1000)
     else if (command === 'M104' || command === 'M109') {
-      const degrees = value('S') ?? value('R')
-      if (degrees !== undefined) this.hotC.set(value('T') ?? this.tool, degrees)
+      const degrees = this.value(S) ?? this.value(R)
+      if (degrees !== undefined) this.hotC.set(this.value(T) ?? this.tool, degrees)
     } else if (/^T\d+$/.test(command)) this.change(Number(command.slice(1)))
     else if (command === 'G28') Object.assign(this.at, { x: NaN, y: NaN })
     else if (!QUIET.test(command)) this.unknown.set(command, (this.unknown.get(command) ?? 0) + 1)
@@ -164,11 +161,22 @@ export class GcodeReader {
     this.clock.stop()
   }
 
-  private setPlace(value: (letter: string) => number | undefined): void {
-    const e = value('E')
+  /** @throws TenderError FILE_NOT_GCODE when what was given is no number */
+  private value(letter: number): number | undefined {
+    if (!this.words.has(letter)) return undefined
+    const found = this.words.of(letter)
+    if (Number.isFinite(found)) return found
+    throw new TenderError(
+      'FILE_NOT_GCODE',
+      `Line ${this.lines}: “${this.words.wordOf(letter).toUpperCase()}” is no number.`,
+    )
+  }
+
+  private setPlace(): void {
+    const e = this.value(E)
     if (e !== undefined) this.at.e = e * this.unit
     for (const axis of ['x', 'y', 'z'] as const) {
-      const given = value(axis.toUpperCase())
+      const given = this.value(axis.toUpperCase().charCodeAt(0))
       if (given === undefined) continue
       // A place that is not known yet is taken to be the one that is named.
       if (!Number.isFinite(this.at[axis])) this.at[axis] = given * this.unit + this.origin[axis]
@@ -176,19 +184,17 @@ export class GcodeReader {
     }
   }
 
-  private target(value: (letter: string) => number | undefined): [number, number, number] {
-    const on = (axis: 'x' | 'y' | 'z'): number => {
-      const given = value(axis.toUpperCase())
-      if (given === undefined) return this.at[axis]
-      return this.relative
-        ? (Number.isFinite(this.at[axis]) ? this.at[axis] : 0) + given * this.unit
-        : given * this.unit + this.origin[axis]
-    }
-    return [on('x'), on('y'), on('z')]
+  /** Where an axis is told to go. */
+  private target(axis: 'x' | 'y' | 'z', letter: number): number {
+    const given = this.value(letter)
+    if (given === undefined) return this.at[axis]
+    return this.relative
+      ? (Number.isFinite(this.at[axis]) ? this.at[axis] : 0) + given * this.unit
+      : given * this.unit + this.origin[axis]
   }
 
-  private push(value: (letter: string) => number | undefined): number {
-    const given = value('E')
+  private push(): number {
+    const given = this.value(E)
     if (given === undefined) return 0
     const mm = given * this.unit
     const pushed = this.relativeE ? mm : mm - this.at.e
@@ -196,21 +202,24 @@ export class GcodeReader {
     return pushed
   }
 
-  private move(value: (letter: string) => number | undefined): void {
-    const feed = value('F')
+  private feed(): void {
+    const feed = this.value(F)
     if (feed !== undefined && feed > 0) this.feedMmS = (feed * this.unit) / 60
-    this.go(this.target(value), this.push(value))
   }
 
-  private arc(value: (letter: string) => number | undefined, leftwards: boolean): void {
-    const feed = value('F')
-    if (feed !== undefined && feed > 0) this.feedMmS = (feed * this.unit) / 60
-    const [x, y, z] = this.target(value)
+  private move(): void {
+    this.feed()
+    this.go(this.target('x', X), this.target('y', Y), this.target('z', Z), this.push())
+  }
+
+  private arc(leftwards: boolean): void {
+    this.feed()
+    const [x, y, z] = [this.target('x', X), this.target('y', Y), this.target('z', Z)]
     const { x: fromX, y: fromY, z: fromZ } = this.at
-    const centre = [fromX + (value('I') ?? 0) * this.unit, fromY + (value('J') ?? 0) * this.unit]
+    const centre = [fromX + (this.value(I) ?? 0) * this.unit, fromY + (this.value(J) ?? 0) * this.unit]
     const radius = Math.hypot(fromX - centre[0], fromY - centre[1])
-    const push = this.push(value)
-    if (!(radius > 0) || value('R') !== undefined) return this.go([x, y, z], push)
+    const push = this.push()
+    if (!(radius > 0) || this.value(R) !== undefined) return this.go(x, y, z, push)
     const begin = Math.atan2(fromY - centre[1], fromX - centre[0])
     let turn = Math.atan2(y - centre[1], x - centre[0]) - begin
     if (leftwards && turn <= 1e-9) turn += 2 * Math.PI
@@ -219,49 +228,59 @@ export class GcodeReader {
     const steps = Math.max(1, Math.ceil(Math.abs(turn) / chord))
     for (let n = 1; n <= steps; n++) {
       const angle = begin + (turn * n) / steps
-      const place: [number, number, number] =
-        n === steps
-          ? [x, y, z]
-          : [
-              centre[0] + radius * Math.cos(angle),
-              centre[1] + radius * Math.sin(angle),
-              fromZ + ((z - fromZ) * n) / steps,
-            ]
-      this.go(place, push / steps)
+      if (n === steps) this.go(x, y, z, push / steps)
+      else
+        this.go(
+          centre[0] + radius * Math.cos(angle),
+          centre[1] + radius * Math.sin(angle),
+          fromZ + ((z - fromZ) * n) / steps,
+          push / steps,
+        )
     }
   }
 
-  private go([x, y, z]: [number, number, number], push: number): void {
+  private go(x: number, y: number, z: number, push: number): void {
     this.moves++
     const { x: fromX, y: fromY, z: fromZ } = this.at
-    const length =
-      Number.isFinite(fromX) && Number.isFinite(x) ? Math.hypot(x - fromX, y - fromY, z - fromZ) : 0
-    const back = this.back.get(this.tool) ?? 0
-    // What only makes up for what was drawn back lays nothing.
-    const laid = Math.max(0, push - back)
-    this.back.set(this.tool, Math.max(0, back - push))
+    const [dx, dy, dz] = [x - fromX, y - fromY, z - fromZ]
+    const away = Math.sqrt(dx * dx + dy * dy)
+    const length = Number.isFinite(away) ? Math.sqrt(dx * dx + dy * dy + dz * dz) : 0
+    let laid = 0
+    if (push !== 0) {
+      const back = this.back.get(this.tool) ?? 0
+      // What only makes up for what was drawn back lays nothing.
+      laid = Math.max(0, push - back)
+      if (back !== 0 || push < 0) this.back.set(this.tool, Math.max(0, back - push))
+    }
     if (laid > 0) {
       this.pushed.set(this.tool, (this.pushed.get(this.tool) ?? 0) + laid)
       if (this.role) this.roles.set(this.role, (this.roles.get(this.role) ?? 0) + laid)
       const hot = this.hotC.get(this.tool)
-      if (hot !== undefined)
-        this.coldest.set(this.tool, Math.min(hot, this.coldest.get(this.tool) ?? Infinity))
-    }
-    const away = Math.hypot(x - fromX, y - fromY)
-    if (laid > 0 && away > 0) {
-      this.heights.add(Number(z.toFixed(4)))
-      for (const [px, py] of [
-        [fromX, fromY],
-        [x, y],
-      ])
-        for (const [axis, at] of [px, py, z].entries()) {
-          this.low[axis] = Math.min(this.low[axis], at)
-          this.high[axis] = Math.max(this.high[axis], at)
+      if (hot !== undefined && !(this.coldest.get(this.tool)! <= hot)) this.coldest.set(this.tool, hot)
+      if (away > 0) {
+        if (z !== this.heightMm) {
+          this.heightMm = z
+          this.heights.add(Number(z.toFixed(4)))
         }
-      if (this.role) this.gaps.lay(this.role, fromX, fromY, x, y, z, this.thickMm)
+        this.reach(fromX, fromY, z)
+        this.reach(x, y, z)
+        if (this.role) this.gaps.lay(this.role, fromX, fromY, x, y, z, this.thickMm)
+      }
     }
-    if (length > 0) this.clock.move(x - fromX, y - fromY, z - fromZ, this.feedMmS, laid > 0)
+    if (length > 0) this.clock.move(dx, dy, dz, this.feedMmS, laid > 0)
     else if (push !== 0) this.clock.push(Math.abs(push), this.feedMmS)
-    Object.assign(this.at, { x, y, z })
+    this.at.x = x
+    this.at.y = y
+    this.at.z = z
+  }
+
+  private reach(x: number, y: number, z: number): void {
+    const { low, high } = this
+    if (x < low[0]) low[0] = x
+    if (y < low[1]) low[1] = y
+    if (z < low[2]) low[2] = z
+    if (x > high[0]) high[0] = x
+    if (y > high[1]) high[1] = y
+    if (z > high[2]) high[2] = z
   }
 }

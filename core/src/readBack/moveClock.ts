@@ -18,7 +18,7 @@ export class MoveClock {
   constructor(private readonly rules: ClockRules) {}
 
   move(dx: number, dy: number, dz: number, feedMmS: number, lays: boolean): void {
-    const away = Math.hypot(dx, dy)
+    const away = Math.sqrt(dx * dx + dy * dy)
     if (!lays || dz !== 0 || away === 0) {
       this.stop()
       // Heights are changed without a ramp worth counting.
@@ -27,7 +27,8 @@ export class MoveClock {
       return
     }
     const [ux, uy] = [dx / away, dy / away]
-    const turn = Math.hypot(ux - this.direction[0], uy - this.direction[1])
+    const [tx, ty] = [ux - this.direction[0], uy - this.direction[1]]
+    const turn = Math.sqrt(tx * tx + ty * ty)
     const before = this.speeds.at(-1)
     const most = before === undefined ? 0 : Math.min(before, feedMmS)
     this.corners.push(
