@@ -16,20 +16,31 @@ export function useStandIns(): StandIns {
   return query.data ?? { printer: false, look: false, gauge: false, scale: false }
 }
 
-/** Sends a file to a printer. */
-export const startRun = (input: RunInput, file: Blob): Promise<PrintRun> =>
-  sendFile('/prints', file, PrintRun, 'POST', { 'tender-run': encodeURIComponent(JSON.stringify(input)) })
-
 /** What was sent to a printer: a print that is to be taken off, or a trial's coupon. */
 export type RunOf = { readonly kind: 'takeOff' | 'trial'; readonly id: string }
 
-/** The newest run of it, followed while it goes on; null when it never ran from here. */
-export function usePrintRun({ kind, id }: RunOf) {
+const keyOf = ({ kind, id }: RunOf) => ['prints', kind, id]
+
+/** Sends a file to a printer; what shows its runs knows of it at once. */
+export function useStartRun() {
   const client = useQueryClient()
-  const key = ['prints', kind, id]
+  return async (input: RunInput, file: Blob): Promise<PrintRun> => {
+    const asked = encodeURIComponent(JSON.stringify(input))
+    const run = await sendFile('/prints', file, PrintRun, 'POST', { 'tender-run': asked })
+    const { takeOffId, trialId } = run
+    if (takeOffId) client.setQueryData(keyOf({ kind: 'takeOff', id: takeOffId }), run)
+    if (trialId) client.setQueryData(keyOf({ kind: 'trial', id: trialId }), run)
+    return run
+  }
+}
+
+/** The newest run of it, followed while it goes on; null when it never ran from here. */
+export function usePrintRun(of: RunOf) {
+  const client = useQueryClient()
+  const key = keyOf(of)
   const query = useQuery({
     queryKey: key,
-    queryFn: async () => (await ask(`/prints?${kind}=${id}`, z.array(PrintRun)))[0] ?? null,
+    queryFn: async () => (await ask(`/prints?${of.kind}=${of.id}`, z.array(PrintRun)))[0] ?? null,
     refetchInterval: ({ state }) => (state.data && !ENDED.includes(state.data.state) ? FOLLOW_MS : false),
   })
   const told = { onSuccess: (run: PrintRun) => client.setQueryData(key, run) }

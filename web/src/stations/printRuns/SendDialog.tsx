@@ -2,7 +2,7 @@ import type { PrintRun, RunInput, RunPrinter } from '@tender/contract'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import styled from 'styled-components'
-import { startRun, useStandIns } from '../../api/usePrintRun'
+import { useStandIns, useStartRun } from '../../api/usePrintRun'
 import { three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
@@ -35,6 +35,7 @@ export function SendDialog({
   onClose: () => void
 }) {
   const standIns = useStandIns()
+  const startRun = useStartRun()
   const [wish, setWhere] = useState<'stand-in' | 'line' | null>(null)
   const where = wish ?? (standIns.printer ? 'stand-in' : 'line')
   const [host, setHost] = useState('')
