@@ -126,6 +126,7 @@ export const releaseJson = ({ verdict, stands }: ReleaseCheck) => ({
     neckMm: stand.neckMm === null ? null : round(stand.neckMm, 2),
     contactMm2: round(stand.contactMm2, 2),
     minutes: round(stand.minutes, 1),
+    drains: stand.drains,
     reasons: stand.reasons,
   })),
 })

@@ -1,3 +1,4 @@
+export type { Drain } from './drains'
 export { bondToPart, releaseChain } from './releaseChain'
 export type { Bond, ChainInput, ReleaseChain, Remedy } from './releaseChain'
 export { bondSentence, followChance, reconciled, surelyFollows } from './reconciled'

@@ -1,4 +1,5 @@
 import type { Region } from '../polygon'
+import { drainsOf, type Drain } from './drains'
 import { necksOf, type Neck } from './necks'
 import type { StandGrid, StandPiece } from './standPieces'
 import type { Steadiness } from './steadiness'
@@ -25,6 +26,8 @@ export type StandCheck = {
   readonly pullN: number | null
   /** Push at its top that tips it off the bed or bends it by a line, by guesses of bond and stiffness; null where it stands on the part. */
   readonly holdsN: number | null
+  /** Where liquid gets in and drains; null where it does not dissolve, or is washed from all sides. */
+  readonly drains: readonly Drain[] | null
   /** A guess: no take-off was timed. */
   readonly minutes: number
   readonly reasons: readonly string[]
@@ -76,6 +79,7 @@ export function releaseCheck(
     const own = contacts.filter((_, i) => owners[i] === n)
     const leaving = leavingOf(grid, piece.cells)
     const lockedIn = piece.openingMm < NO_TOOL_MM
+    const drains = dissolves ? drainsOf(grid, piece) : null
     const whole = leaving.pieces === 1 && !lockedIn
     const weak = own
       .map((contact) => necks.get(contact))
@@ -96,6 +100,7 @@ export function releaseCheck(
       contactMm2,
       pullN,
       holdsN: steadiness.get(piece)?.holdsN ?? null,
+      drains,
       minutes: MINUTES_TO_BEGIN + (leaving.pieces ?? 16) * MINUTES_A_PIECE + contactMm2 / MM2_A_MINUTE,
       reasons: [
         ...(lockedIn
@@ -103,6 +108,7 @@ export function releaseCheck(
           : piece.openingMm < NARROW_MM
             ? [`only a tool up to ${piece.openingMm.toFixed(1)} mm wide gets to it`]
             : []),
+        ...(drains && drains.length > 0 && !lockedIn ? [drainSentence(drains)] : []),
         ...(weak
           ? [
               `${pullN === null ? 'its pull goes' : `about ${pullN < 10 ? pullN.toFixed(1) : pullN.toFixed(0)} N go`} through a neck ${weak.widthMm.toFixed(1)} mm wide at ${weak.zMm.toFixed(1)} mm: hold the part above it while you pull`,
@@ -114,6 +120,15 @@ export function releaseCheck(
   const RANK = { 'comes out whole': 0, 'comes out in pieces': 1, 'locked in': 2 } as const
   stands.sort((a, b) => RANK[a.verdict] - RANK[b.verdict] || b.reachMm - a.reachMm)
   return { verdict: stands.at(-1)?.verdict ?? 'comes out whole', stands }
+}
+
+/** How it dissolves, in words. */
+function drainSentence(drains: readonly Drain[]): string {
+  const [first] = drains
+  const where = `${first.widthMm.toFixed(0)} mm wide ${first.toward}`
+  return drains.length === 1
+    ? `it dissolves, but liquid gets in and drains through one opening only, ${where}: turn that down to empty it, and change the liquid`
+    : `it dissolves, liquid flows through ${drains.length} openings, the widest ${where}`
 }
 
 /** Sections narrower than what the bonds of a contact could tear. Source: areas compared, a layer bond of the part being a weld. */

@@ -31,6 +31,8 @@ export type StandGrid = {
   readonly ny: number
   readonly nz: number
   readonly cellMm: number
+  /** Lowest corner of its first cell. */
+  readonly originMm: readonly [number, number, number]
   readonly pieces: readonly StandPiece[]
 }
 
@@ -95,7 +97,8 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
     STAND,
   )
   const width = widestFromOutside(grid, distanceToPart(grid, nx, ny, nz), nx, ny, nz)
-  return { cells: grid, nx, ny, nz, cellMm: cell, pieces: piecesOf() }
+  const originMm = [left * cell, front * cell, -RIM * cell] as const
+  return { cells: grid, nx, ny, nz, cellMm: cell, originMm, pieces: piecesOf() }
 
   function piecesOf(): StandPiece[] {
     const found: StandPiece[] = []
@@ -166,8 +169,8 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
   }
 }
 
-/** Distance from each free cell to the part, in cells. Source: two-pass chamfer with weights 1, sqrt 2, sqrt 3. */
-function distanceToPart(grid: Uint8Array, nx: number, ny: number, nz: number): Float32Array {
+/** Distance from each free cell to the part, in cells; cells at the border of the grid have none. Source: two-pass chamfer with weights 1, sqrt 2, sqrt 3. */
+export function distanceToPart(grid: Uint8Array, nx: number, ny: number, nz: number): Float32Array {
   const d = new Float32Array(grid.length)
   for (let c = 0; c < grid.length; c++) d[c] = grid[c] === PART ? 0 : FAR
   const offsets: [number, number, number, number][] = []

@@ -18,7 +18,10 @@ function gridOf(
         if (isPiece(x, y, z)) piece.push(c)
         else if (isPart(x, y, z)) cells[c] = PART
       }
-  return { grid: { cells, nx: SIDE, ny: SIDE, nz: SIDE, cellMm: 1, pieces: [] }, piece }
+  return {
+    grid: { cells, nx: SIDE, ny: SIDE, nz: SIDE, cellMm: 1, originMm: [0, 0, 0] as const, pieces: [] },
+    piece,
+  }
 }
 const between = (value: number, low: number, high: number) => value >= low && value <= high
 const block = (low: number, high: number) => (x: number, y: number, z: number) =>

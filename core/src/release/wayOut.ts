@@ -107,7 +107,8 @@ function directions(): WayOut[] {
     .map((direction) => ({ direction, words: wordsOf(direction) }))
 }
 
-function wordsOf([x, y, z]: readonly [number, number, number]): string {
+/** A direction in words. @param direction unit vector */
+export function wordsOf([x, y, z]: readonly [number, number, number]): string {
   const aside = [
     Math.abs(y) > 0.35 ? (y < 0 ? 'front' : 'back') : '',
     Math.abs(x) > 0.35 ? (x < 0 ? 'left' : 'right') : '',

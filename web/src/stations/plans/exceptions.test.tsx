@@ -137,6 +137,7 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
     wayOut: 'toward the front',
     pieces: 1,
     neckMm: null,
+    drains: null,
     contactMm2: 100,
     pullN: null,
     holdsN: null,

@@ -1,0 +1,84 @@
+import { beforeAll, describe, expect, test } from '@jest/globals'
+import { polygonEngine } from '../../node'
+import { plainFilament } from '../bench'
+import { newDocument } from '../decide'
+import type { Mesh } from '../mesh'
+import { createPlanner, planRelease } from '../plan'
+import type { PolygonEngine } from '../polygon'
+import { boxes, closeTo, table } from '../testing'
+
+let engine: PolygonEngine
+beforeAll(async () => void (engine = await polygonEngine()))
+
+type Box = { size: readonly [number, number, number]; at: readonly [number, number, number] }
+/** A wall of 4 mm from front to back of a room, with a square hole in it. */
+const wall = (y: number, hole: number): Box[] => {
+  const [x, z] = [20 - hole / 2, 13 - hole / 2]
+  if (hole === 0) return [{ size: [40, 4, 18], at: [0, y, 4] }]
+  return [
+    { size: [x, 4, 18], at: [0, y, 4] },
+    { size: [x, 4, 18], at: [40 - x, y, 4] },
+    { size: [hole, 4, z - 4], at: [x, y, 4] },
+    { size: [hole, 4, 22 - z - hole], at: [x, y, z + hole] },
+  ]
+}
+/** A room of 32 by 32 by 18 mm, holes in its front and back. */
+const room = (front: number, back: number): Mesh =>
+  boxes([
+    { size: [40, 40, 4], at: [0, 0, 0] },
+    { size: [40, 40, 4], at: [0, 0, 22] },
+    { size: [4, 32, 18], at: [0, 4, 4] },
+    { size: [4, 32, 18], at: [36, 4, 4] },
+    ...wall(0, front),
+    ...wall(36, back),
+  ])
+
+async function standOf(mesh: Mesh, family: 'PVA' | 'PLA') {
+  const chalk = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
+  const other = plainFilament('Mist', family, '#cfe0e6')
+  const document = newDocument({
+    filaments: [chalk, other],
+    decisions: {
+      placement: 'anywhere',
+      standFilament: other.id,
+      interfaceFilament: other.id,
+      freeSpanMm: 0,
+    },
+  })
+  const result = await createPlanner(engine).plan('part', mesh, document)
+  return planRelease(document, result).stands[0]
+}
+const inRoom = (front: number, back: number) => standOf(room(front, back), 'PVA')
+
+describe('drains of a soluble stand', () => {
+  test('a closed room with one hole fills and drains through that: as wide as it is, where it is, and said to be the only one', async () => {
+    for (const hole of [6, 10]) {
+      const { drains, reasons, verdict } = await inRoom(hole, 0)
+      expect(verdict).not.toBe('locked in')
+      expect(drains).toHaveLength(1)
+      const [{ atMm, widthMm, toward }] = drains!
+      expect(toward).toBe('toward the front')
+      // As wide as a round hole of its area, on cells of a millimetre.
+      closeTo(widthMm, 2 * hole * Math.sqrt(1 / Math.PI), 0.25 * hole)
+      closeTo(atMm[0], 0, 1.5)
+      closeTo(atMm[1], -20, 5)
+      closeTo(atMm[2], 13, 1.5)
+      expect(reasons.join()).toMatch(/through one opening only, \d+ mm wide toward the front: turn that down/)
+    }
+  })
+
+  test('through two holes liquid flows, the widest is named first; a shut room is locked in', async () => {
+    const { drains, reasons } = await inRoom(7, 10)
+    expect(drains!.map(({ toward }) => toward)).toEqual(['toward the back', 'toward the front'])
+    expect(reasons.join()).toMatch(/flows through 2 openings, the widest \d+ mm wide toward the back/)
+    const shut = await inRoom(0, 0)
+    expect(shut).toMatchObject({ verdict: 'locked in', drains: [] })
+  })
+
+  test('what does not dissolve has no drains, nor has what is washed from all sides', async () => {
+    expect(await standOf(room(6, 0), 'PLA')).toMatchObject({ drains: null })
+    const open = await standOf(table, 'PVA')
+    expect(open.reachMm).toBeLessThan(25)
+    expect(open).toMatchObject({ drains: null, reasons: [] })
+  })
+})

@@ -1,0 +1,143 @@
+import { distanceToPart, PART, type StandGrid, type StandPiece } from './standPieces'
+import { wordsOf } from './wayOut'
+
+/** Where liquid gets to a stand, and out again. */
+export type Drain = {
+  readonly atMm: readonly [number, number, number]
+  /** As wide as a round hole of its area. */
+  readonly widthMm: number
+  /** Which way it looks, in words. */
+  readonly toward: string
+}
+
+/** A stand that is open by more than this is washed from all sides. */
+const WASHED_MM = 25
+/** So does one whose mouth looks to more sides than one: less than this share of its faces agree. */
+const ONE_WAY = 0.6
+/** Faces that look less than this share one way look nowhere. */
+const SMALLEST_CELLS = 2
+
+/**
+ * The openings of the pocket that a stand lies in, the widest first; none where it is closed, null where liquid washes it from several sides.
+ * Source: a ball a little wider than the widest way in, rolled over the part from outside, leaves the pocket as what it cannot reach; where
+ * the two meet are its openings.
+ */
+export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece): Drain[] | null {
+  const { cells, nx, ny, cellMm, originMm } = grid
+  if (openingMm <= 0) return []
+  if (openingMm > WASHED_MM) return null
+  const far = distancesOf(grid)
+  const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
+  const ball = openingMm / (2 * cellMm) + 1.2
+  const outside = rolled(grid, far, ball)
+  // The pocket: whatever is joined to the stand and not reached from outside.
+  const pocket = new Uint8Array(cells.length)
+  const queue = own.filter((c) => !outside[c])
+  // What the ball gets to anyway lies in the open.
+  if (2 * queue.length < own.length) return null
+  for (const c of queue) pocket[c] = 1
+  const mouths = new Map<number, [number, number, number]>()
+  for (let q = 0; q < queue.length; q++)
+    for (const [s, step] of steps.entries()) {
+      const n = queue[q] + step
+      if (n < 0 || n >= cells.length || cells[n] === PART) continue
+      if (outside[n]) {
+        const normal = mouths.get(n) ?? [0, 0, 0]
+        normal[s >> 1] += s % 2 === 0 ? 1 : -1
+        mouths.set(n, normal)
+      } else if (!pocket[n]) {
+        pocket[n] = 1
+        queue.push(n)
+      }
+    }
+  const drains: Drain[] = []
+  for (const group of grouped(mouths, nx, ny)) {
+    if (group.length < SMALLEST_CELLS) continue
+    const middle: [number, number, number] = [0, 0, 0]
+    const normal: [number, number, number] = [0, 0, 0]
+    let faces = 0
+    for (const c of group) {
+      const at = [c % nx, Math.floor(c / nx) % ny, Math.floor(c / (nx * ny))]
+      const looks = mouths.get(c)!
+      for (let axis = 0; axis < 3; axis++) {
+        middle[axis] += (at[axis] + 0.5) / group.length
+        normal[axis] += looks[axis]
+        faces += Math.abs(looks[axis])
+      }
+    }
+    const long = Math.hypot(...normal)
+    if (long < ONE_WAY * faces) return null
+    drains.push({
+      atMm: middle.map((value, axis) => originMm[axis] + value * cellMm) as [number, number, number],
+      // Faces of a slanting mouth count for the plane that they make up.
+      widthMm: 2 * cellMm * Math.sqrt(long / Math.PI),
+      toward: wordsOf(normal.map((value) => value / long) as [number, number, number]),
+    })
+  }
+  return drains.toSorted((a, b) => b.widthMm - a.widthMm)
+}
+
+const known = new WeakMap<Uint8Array, Float32Array>()
+function distancesOf({ cells, nx, ny, nz }: StandGrid): Float32Array {
+  let found = known.get(cells)
+  if (!found) known.set(cells, (found = distanceToPart(cells, nx, ny, nz)))
+  return found
+}
+
+/** Cells that a ball gets over when it is rolled in from outside. */
+function rolled({ cells, nx, ny, nz }: StandGrid, far: Float32Array, ball: number): Uint8Array {
+  const centres = new Uint8Array(cells.length)
+  const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
+  const inside = (c: number) => {
+    const [x, y, z] = [c % nx, Math.floor(c / nx) % ny, Math.floor(c / (nx * ny))]
+    return x > 0 && x < nx - 1 && y > 0 && y < ny - 1 && z > 0 && z < nz - 1
+  }
+  const queue: number[] = []
+  for (let c = 0; c < cells.length; c++)
+    if (!inside(c)) {
+      centres[c] = 1
+      queue.push(c)
+    }
+  for (let q = 0; q < queue.length; q++)
+    for (const step of steps) {
+      const n = queue[q] + step
+      if (n < 0 || n >= cells.length || centres[n] || !inside(n) || far[n] < ball) continue
+      centres[n] = 1
+      queue.push(n)
+    }
+  const over = centres.slice()
+  const reach = Math.floor(ball)
+  const around: number[] = []
+  for (let z = -reach; z <= reach; z++)
+    for (let y = -reach; y <= reach; y++)
+      for (let x = -reach; x <= reach; x++)
+        if (x * x + y * y + z * z < ball * ball) around.push((z * ny + y) * nx + x)
+  for (const c of queue) {
+    // Only the edge of what a centre reaches covers anything new.
+    if (steps.every((step) => centres[c + step] !== 0)) continue
+    for (const step of around) {
+      const n = c + step
+      if (n >= 0 && n < cells.length && cells[n] !== PART) over[n] = 1
+    }
+  }
+  return over
+}
+
+/** Cells that touch each other, corners included. */
+function grouped(cells: ReadonlyMap<number, unknown>, nx: number, ny: number): number[][] {
+  const left = new Set(cells.keys())
+  const groups: number[][] = []
+  for (const start of cells.keys()) {
+    if (!left.delete(start)) continue
+    const group = [start]
+    for (let g = 0; g < group.length; g++)
+      for (let z = -1; z <= 1; z++)
+        for (let y = -1; y <= 1; y++)
+          for (let x = -1; x <= 1; x++) {
+            const n = group[g] + (z * ny + y) * nx + x
+            if (left.delete(n)) group.push(n)
+          }
+    groups.push(group)
+  }
+  return groups
+}
