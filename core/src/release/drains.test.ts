@@ -46,7 +46,8 @@ async function standOf(mesh: Mesh, family: 'PVA' | 'PLA') {
     },
   })
   const result = await createPlanner(engine).plan('part', mesh, document)
-  return planRelease(document, result).stands[0]
+  // A hole may have a stand of its own: the room's is the one that carries most.
+  return planRelease(document, result).stands.toSorted((a, b) => b.contactMm2 - a.contactMm2)[0]
 }
 const inRoom = (front: number, back: number) => standOf(room(front, back), 'PVA')
 
