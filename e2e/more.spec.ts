@@ -161,11 +161,21 @@ test('a second filament is kept to flat undersides, which branch; it is seen in 
   await page.getByRole('radio', { name: 'In space' }).click()
   await expect(page.getByRole('group', { name: /^The plan in space/ })).toBeVisible({ timeout: 30_000 })
   await expectAccessible(page)
+  // A post is set where the maker points on a layer, and taken back.
+  await page.getByRole('radio', { name: 'Layer', exact: true }).click()
+  await page.getByText('Set posts', { exact: true }).click()
+  await page.getByRole('img', { name: /^Layer \d+/ }).click()
+  await expect(letter.getByText(/set posts by hand: 4 mm wide under/)).toBeVisible()
+  const document = async () => (await (await fetch(`${demo.url}/api/plans/${id}`)).json()).document
+  await expect.poll(async () => (await document()).posts).toMatchObject([{ widthMm: 4 }])
+  await letter.getByRole('button', { name: /^Remove the post/ }).click()
+  await expect.poll(async () => (await document()).posts).toEqual([])
+  await page.getByRole('radio', { name: 'In space' }).click()
   const part = page.getByRole('button', { name: 'part', exact: true })
   await part.click()
   await expect(part).toHaveAttribute('aria-pressed', 'false')
   await expect
-    .poll(async () => (await (await fetch(`${demo.url}/api/plans/${id}`)).json()).document.exceptions)
+    .poll(async () => (await document()).exceptions)
     .toMatchObject([{ where: { kind: 'flat' }, standKind: 'branching' }])
   await more('Side by side')
   await expect(page.getByRole('columnheader', { name })).toBeVisible()

@@ -1,4 +1,4 @@
-import { useId, useMemo } from 'react'
+import { useId, useMemo, type MouseEvent } from 'react'
 import styled, { useTheme } from 'styled-components'
 import { planning } from '../workers/geometry'
 import type { Cuttable } from '../workers/geometry.worker'
@@ -13,12 +13,14 @@ type Props = {
   lineWidthMm: number
   /** Where a nozzle is. */
   nozzleMm?: readonly [number, number] | null
+  /** Told where it is pointed at. */
+  onPlace?: (atMm: readonly [number, number]) => void
 }
 
 const MARGIN = 4
 
 /** One layer from above: what is laid, what hangs, the layer below as a ghost; on wish every line as it is printed. */
-export function LayerDrawing({ outcome, zMm, lines, lineWidthMm, nozzleMm }: Props) {
+export function LayerDrawing({ outcome, zMm, lines, lineWidthMm, nozzleMm, onPlace }: Props) {
   const { color } = useTheme()
   const id = useId()
   const { bounds } = outcome
@@ -51,6 +53,8 @@ export function LayerDrawing({ outcome, zMm, lines, lineWidthMm, nozzleMm }: Pro
       viewBox={`${bounds.minX - MARGIN} ${-bounds.maxY - MARGIN} ${width} ${height}`}
       role="img"
       aria-label={says}
+      data-points={onPlace ? '' : undefined}
+      onClick={(event) => onPlace?.(pointedAt(event))}
     >
       <defs>
         <pattern
@@ -119,7 +123,16 @@ export function LayerDrawing({ outcome, zMm, lines, lineWidthMm, nozzleMm }: Pro
   )
 }
 
+function pointedAt(event: MouseEvent<SVGSVGElement>): [number, number] {
+  const matrix = event.currentTarget.getScreenCTM()!.inverse()
+  const { x, y } = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix)
+  return [x, -y]
+}
+
 const Svg = styled.svg`
+  &[data-points] {
+    cursor: crosshair;
+  }
   width: 100%;
   height: 100%;
   display: block;

@@ -1,6 +1,6 @@
 import { STAGES } from '@tender/core/plan'
 import type { PlanDocument } from '@tender/core/decide'
-import { lazy, Suspense, type ReactNode } from 'react'
+import { lazy, Suspense, useState, type ReactNode } from 'react'
 import styled, { useTheme } from 'styled-components'
 import { LayerDrawing } from '../../drawings/LayerDrawing'
 import { SectionView } from '../../drawings/SectionView'
@@ -10,6 +10,7 @@ import { Sentence } from '../../ui/Sheet'
 import { Skeleton } from '../../ui/States'
 import type { PlanOutcome, Working } from '../../workers/usePlanOutcome'
 import type { Cut } from './useCut'
+import { usePosts } from './usePosts'
 
 // Drawing in space brings a library of its own, which nobody waits for who looks at sections.
 const PlanInSpace = lazy(() => import('./PlanInSpace'))
@@ -28,6 +29,8 @@ export function DrawingStage({
 }) {
   const { outcome, working, error, stopped, cancel, retry } = result
   const { color } = useTheme()
+  const posts = usePosts()
+  const [postsSet, setPostsSet] = useState(false)
   return (
     <Stage>
       <Tools>
@@ -65,10 +68,17 @@ export function DrawingStage({
               />
             </Where>
           </>
-        ) : cut.view === 'space' ? null : (
-          <Toggle value={cut.lines} onChange={(lines) => cut.set({ lines: lines ? '1' : '0' })}>
-            Line by line
-          </Toggle>
+        ) : (
+          <>
+            {cut.view === 'layer' && (
+              <Toggle value={cut.lines} onChange={(lines) => cut.set({ lines: lines ? '1' : '0' })}>
+                Line by line
+              </Toggle>
+            )}
+            <Toggle value={postsSet} onChange={setPostsSet}>
+              Set posts
+            </Toggle>
+          </>
         )}
         <Legend>
           <Entry swatch={color.part}>part</Entry>
@@ -95,7 +105,13 @@ export function DrawingStage({
             <Skeleton style={{ position: 'absolute', inset: 40 }} />
           ) : cut.view === 'space' ? (
             <Suspense fallback={<Skeleton style={{ position: 'absolute', inset: 40 }} />}>
-              <PlanInSpace outcome={outcome} document={document} meshKey={meshKey} cut={cut} />
+              <PlanInSpace
+                outcome={outcome}
+                document={document}
+                meshKey={meshKey}
+                cut={cut}
+                postsSet={postsSet}
+              />
             </Suspense>
           ) : cut.view === 'section' ? (
             <SectionView
@@ -111,6 +127,7 @@ export function DrawingStage({
               zMm={cut.zMm}
               lines={cut.lines}
               lineWidthMm={document.decisions.lineWidthMm}
+              onPlace={postsSet ? ([x, y]) => posts.setUnder([x, y, cut.zMm]) : undefined}
             />
           )
         ) : stopped ? (

@@ -24,15 +24,15 @@ import { NUMBERS, type CHOICES } from './catalogue'
 import { Differences } from './Differences'
 import { PlanContext, usePlanSetting, type PlanSetting } from './PlanContext'
 import { CardToken, ChoiceToken, FilamentToken, NumberToken } from './Token'
+import { usePosts } from './usePosts'
 import { useWhatIf } from './useWhatIf'
 import { KIND_WORDS, labelOf, wordOf } from './inWords'
-
-const POST_WIDTH_MM = 4
 
 /** What the letter makes an exception of, each a sentence of its own; posts set by hand; and what may be worth one. */
 export function Exceptions({ chosen }: { /** The underside that is looked at. */ chosen: Contact | null }) {
   const { document, summary, change } = usePlanSetting()
-  const { exceptions, posts } = document
+  const { exceptions } = document
+  const { posts, setUnder, remove } = usePosts()
   const kinds = [...new Set(summary?.contacts.map(({ kind }) => kind))].filter(
     (kind) => !exceptions.some(({ where }) => 'kind' in where && where.kind === kind),
   )
@@ -53,11 +53,6 @@ export function Exceptions({ chosen }: { /** The underside that is looked at. */
         ]
       : []),
   ]
-  const setPost = () =>
-    chosen &&
-    change({
-      posts: [...posts, { atMm: [chosen.atMm[0], chosen.atMm[1], chosen.zMm], widthMm: POST_WIDTH_MM }],
-    })
   return (
     <>
       {exceptions.map((exception, index) => (
@@ -69,10 +64,7 @@ export function Exceptions({ chosen }: { /** The underside that is looked at. */
           {posts.map(({ atMm, widthMm }, i) => (
             <Fragment key={i}>
               {three(widthMm)} mm wide under {three(atMm[2])} mm{' '}
-              <Drop
-                aria-label={`Remove the post under ${three(atMm[2])} mm`}
-                onPress={() => change({ posts: posts.filter((_, n) => n !== i) })}
-              />
+              <Drop aria-label={`Remove the post under ${three(atMm[2])} mm`} onPress={() => remove(i)} />
               {i < posts.length - 1 ? ', ' : '.'}
             </Fragment>
           ))}
@@ -86,7 +78,7 @@ export function Exceptions({ chosen }: { /** The underside that is looked at. */
           <List>
             <Menu
               onAction={(key) => {
-                if (key === 'post') setPost()
+                if (key === 'post' && chosen) setUnder([...chosen.atMm, chosen.zMm])
                 else change(addException(document, places.find(({ id }) => id === key)!.where))
               }}
             >

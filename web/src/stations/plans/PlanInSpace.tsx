@@ -1,5 +1,5 @@
 import type { PlanDocument } from '@tender/core/decide'
-import { useQuery } from '@tanstack/react-query'
+import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useMemo, useState } from 'react'
 import styled from 'styled-components'
 import { Solid } from '../../drawings/space/Solid'
@@ -13,11 +13,19 @@ import { planning } from '../../workers/geometry'
 import type { Outcome } from '../../workers/geometry.worker'
 import { contactAt, marksOf } from './planMarks'
 import type { Cut } from './useCut'
+import { usePosts } from './usePosts'
 
-type Props = { outcome: Outcome; document: PlanDocument; meshKey: string; cut: Cut }
+type Props = {
+  outcome: Outcome
+  document: PlanDocument
+  meshKey: string
+  cut: Cut
+  /** Whether what is pointed at gets a post, instead of being looked at. */
+  postsSet: boolean
+}
 
 /** Part, stands and interface in space: to be turned, cut at the height of the ribbon, seen without the one or the other. */
-export default function PlanInSpace({ outcome, document, meshKey, cut }: Props) {
+export default function PlanInSpace({ outcome, document, meshKey, cut, postsSet }: Props) {
   const palette = usePalette()
   const { pose, bodies, decisions } = document
   const [shown, setShown] = useState({ part: true, supports: true, cut: false })
@@ -29,12 +37,17 @@ export default function PlanInSpace({ outcome, document, meshKey, cut }: Props) 
   const space = useQuery({
     queryKey: ['space', outcome.id],
     gcTime: 0,
+    // What was drawn stays until the next is there, and with it the place it is looked at from.
+    placeholderData: keepPreviousData,
     queryFn: () => unwrap(planning.space(outcome.id)),
   })
-  const marks = useMemo(() => marksOf(outcome.summary), [outcome])
+  const free = useMemo(() => marksOf(outcome.summary), [outcome])
+  const posts = usePosts()
+  const marks = [...free, ...posts.marks]
   const limits = decisions.sideAnglesDeg ?? new Array<number>(8).fill(decisions.freeAngleDeg)
-  const pick = ({ atMm }: Hit) => {
-    const index = contactAt(outcome.summary.contacts, atMm)
+  const pick = (hit: Hit) => {
+    if (postsSet) return posts.setOn(hit)
+    const index = contactAt(outcome.summary.contacts, hit.atMm)
     if (index !== null) cut.selectContact(index)
   }
   if (!drawing.data || !space.data) return <Skeleton style={{ position: 'absolute', inset: 40 }} />
@@ -60,7 +73,7 @@ export default function PlanInSpace({ outcome, document, meshKey, cut }: Props) 
         onPlace={pick}
         marks={marks}
         topMm={shown.part ? topMm : -1}
-        says={`The plan in space. ${marks.length === 0 ? 'Everything that leans is held.' : `${marks.length} places stay free; each has a mark.`}`}
+        says={`The plan in space. ${free.length === 0 ? 'Everything that leans is held.' : `${free.length} places stay free; each has a mark.`}`}
       >
         {shown.supports && <Solid positions={space.data.stand} colour={palette.stand} topMm={topMm} />}
         {shown.supports && <Solid positions={space.data.tower} colour={palette.purge} topMm={topMm} />}
