@@ -63,7 +63,7 @@ describe('steadiness', () => {
     expect(await codes(34.2)).toEqual([])
     const [told] = await codes(37.8)
     expect(told.message).toMatch(/tips it off the bed.*lines of footing would hold it/)
-    expect(told.change!.footingLines).toBeGreaterThan(0)
+    expect(told.remedies![0].change.decisions!.footingLines).toBeGreaterThan(0)
   })
 
   test('denser stands, or more walls, are stiffer at once: the same outlines, filled otherwise', async () => {

@@ -1,6 +1,6 @@
 import { NO_TOOL_MM, NOZZLE_PUSHES_N, SPECK_MM3, weakNecks, type StandPiece } from '../../release'
 import { dissolvesAll, gridOf, steadinessIn, touchingOf } from '../release'
-import { error, mm, warning, type PlanWarning, type Warned } from './warning'
+import { decide, error, gapMm, mm, warning, type PlanRemedy, type PlanWarning, type Warned } from './warning'
 
 /** Through less than this a stand of some size only comes out in pieces. */
 const NARROW_MM = 10
@@ -11,25 +11,56 @@ export function accessWarnings({ document, geometry, groups, contacts }: Warned)
   const pieces = (gridOf(geometry)?.pieces ?? []).filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
   const necks = weakNecks(geometry.layers, touchingOf(document, groups, contacts))
   return [
-    ...lockedIn(document, pieces),
+    ...lockedIn(document, pieces, contacts),
     ...unsteady(document, pieces, steadinessIn(document, groups, geometry)),
-    ...weakNeck(necks),
+    ...weakNeck(document, necks),
   ]
 }
 
-function weakNeck(necks: ReturnType<typeof weakNecks>): PlanWarning[] {
+function weakNeck(document: Warned['document'], necks: ReturnType<typeof weakNecks>): PlanWarning[] {
   if (necks.size === 0) return []
   const [contact, neck] = [...necks].reduce((a, b) => (b[1].areaMm2 < a[1].areaMm2 ? b : a))
   return [
     warning(
       'WEAK_NECK',
       `${Math.round(contact.areaMm2)} mm² of support pull at a neck of the part ${neck.widthMm.toFixed(1)} mm wide, at ${mm(neck.zMm)}: by the clings of the families, a guess, it may break first. Hold the part above it while you pull, or weaken that contact.`,
-      { atMm: [contact.atMm[0], contact.atMm[1], neck.zMm] },
+      {
+        atMm: [contact.atMm[0], contact.atMm[1], neck.zMm],
+        remedies: weaker(document, contact.atMm),
+      },
     ),
   ]
 }
 
-function lockedIn(document: Warned['document'], pieces: readonly StandPiece[]): PlanWarning[] {
+/** How much wider a gap is tried where a contact is too strong. */
+const WIDER_MM = 0.05
+
+/** Ways to let a contact hold less. */
+function weaker(
+  { decisions, exceptions }: Warned['document'],
+  atMm: readonly [number, number, number],
+): PlanRemedy[] {
+  const { upperGapMm, lineWidthMm, interfaceSpacingMm } = decisions
+  const where = { contact: atMm }
+  const gap = Number((upperGapMm + WIDER_MM).toFixed(2))
+  const spacing = Number((interfaceSpacingMm + lineWidthMm).toFixed(2))
+  return [
+    {
+      words: `leave ${gapMm(gap)} above there`,
+      change: { exceptions: [...exceptions, { where, upperGapMm: gap }] },
+    },
+    {
+      words: `interface lines ${mm(spacing)} apart there`,
+      change: { exceptions: [...exceptions, { where, interfaceSpacingMm: spacing }] },
+    },
+  ]
+}
+
+function lockedIn(
+  document: Warned['document'],
+  pieces: readonly StandPiece[],
+  contacts: Warned['contacts'],
+): PlanWarning[] {
   const closed = pieces.filter(({ openingMm }) => openingMm < NO_TOOL_MM)
   const narrow = pieces.filter(
     ({ openingMm, grossMm3 }) => openingMm >= NO_TOOL_MM && openingMm < NARROW_MM && grossMm3 > SOME_SIZE_MM3,
@@ -42,7 +73,7 @@ function lockedIn(document: Warned['document'], pieces: readonly StandPiece[]): 
       error(
         'LOCKED_IN',
         `${counted(closed)} of support ${closed.length === 1 ? 'is' : 'are'} locked in, ${volume(most)} around ${place(most)}: ${most.openingMm > 0 && dissolves ? 'liquid gets in through a crack only' : 'nothing gets in there'}. Leave it free, cut the part, or open it.`,
-        { atMm: [...most.atMm] },
+        { atMm: [...most.atMm], remedies: [leftFree(document, most, contacts)] },
       ),
     )
   }
@@ -57,6 +88,29 @@ function lockedIn(document: Warned['document'], pieces: readonly StandPiece[]): 
     )
   }
   return found
+}
+
+/** What a piece holds, left free: underside for underside. */
+function leftFree(
+  { exceptions }: Warned['document'],
+  piece: StandPiece,
+  contacts: Warned['contacts'],
+): PlanRemedy {
+  const own = contacts.filter(
+    ({ atMm, zMm, areaMm2 }) => areaMm2 > 0 && piece.distanceMm([...atMm, zMm]) < 3 * piece.cellMm,
+  )
+  return {
+    words: own.length === 1 ? 'leave that underside free' : `leave ${own.length} undersides there free`,
+    change: {
+      exceptions: [
+        ...exceptions,
+        ...own.map(({ atMm, zMm }) => ({
+          where: { contact: [...atMm, zMm] as [number, number, number] },
+          supports: false,
+        })),
+      ],
+    },
+  }
 }
 
 function unsteady(
@@ -84,8 +138,20 @@ function unsteady(
     warning(
       'UNSTEADY',
       `${weak.length === 1 ? 'A stand' : `${weak.length} stands, the weakest`} around ${place(piece)} is ${Math.round(steady.heightMm)} mm tall: by what beds and plastic usually hold, a guess, ${what}.${mend}`,
-      { atMm: [...piece.atMm], ...(footing !== null && { change: { footingLines: footing } }) },
+      { atMm: [...piece.atMm], remedies: steadier(document, footing) },
     ),
+  ]
+}
+
+/** A wider foot where that holds it, else what makes it stiffer. */
+function steadier({ decisions: d }: Warned['document'], footing: number | null): PlanRemedy[] {
+  if (footing !== null) return [decide(`${footing} lines of footing`, { footingLines: footing })]
+  const denser = Math.min(1, Number((1.75 * d.standDensity).toFixed(2)))
+  return [
+    ...(d.standWalls < 2 ? [decide('one wall more around stands', { standWalls: d.standWalls + 1 })] : []),
+    ...(denser > d.standDensity
+      ? [decide(`stands filled to ${Math.round(100 * denser)} %`, { standDensity: denser })]
+      : []),
   ]
 }
 

@@ -1,10 +1,12 @@
 import { clingGuess, filamentOf } from '../../bench'
 import { bookOf } from '../../decide'
 import { SAME_HEIGHT_MM } from '../../tolerances'
-import { error, gapMm, warning, type PlanWarning, type Warned } from './warning'
+import { decide, error, gapMm, warning, type PlanWarning, type Warned } from './warning'
 
 const WELDS_FROM_CLING = 3
 const WELDING_GAP_MM = 0.05
+/** What a welding pair is usually kept apart by. */
+const SAFE_GAP_MM = 0.2
 /** A gap that comes out this near to what was asked is the gap asked for. */
 const NEAR_ENOUGH_MM = 0.02
 
@@ -45,6 +47,7 @@ export function gapWarnings({ document, contacts, rests, recuts }: Warned): Plan
       error(
         'WELDED_PAIR',
         `${touching.name} welds to ${part.name}; with a gap of ${gapMm(d.upperGapMm)} they become one piece.`,
+        { remedies: [decide(`leave ${gapMm(SAFE_GAP_MM)} above`, { upperGapMm: SAFE_GAP_MM })] },
       ),
     )
   const window = evidence.upperGapMm
@@ -62,7 +65,7 @@ export function gapWarnings({ document, contacts, rests, recuts }: Warned): Plan
       warning(
         'RECUT',
         `A program that cuts the bodies again in plain ${gapMm(recut.layerMm)} layers makes ${becomes.map(gapMm).join(' or ')} of the gap of ${gapMm(recut.gapMm)}: ${closes ? 'support and part weld' : 'outside the release window'}. Print the G-code of this plan, or let supports share the part's layers.`,
-        { change: { stackMode: 'shared' } },
+        { remedies: [decide('share the part’s layers', { stackMode: 'shared' })] },
       ),
     )
     break

@@ -1,5 +1,5 @@
 import type { UnheldReason } from '../../stand'
-import { error, mm, note, warning, type PlanWarning, type Warned } from './warning'
+import { decide, error, mm, note, warning, type PlanWarning, type Warned } from './warning'
 
 /** Why something stays free, in words. */
 export const UNHELD_WORDS: Readonly<Record<UnheldReason, string>> = {
@@ -17,6 +17,8 @@ const LEANS_ON_THE_PART: readonly UnheldReason[] = ['beside a wall', 'beside the
 const MUCH = 0.03
 const VERY_MUCH = 0.1
 
+const ON_THE_PART = decide('let stands rest on the part', { placement: 'anywhere' })
+
 /** What hangs though it should be held. */
 export function heldWarnings({ document, contacts, islands }: Warned): PlanWarning[] {
   const { decisions: d } = document
@@ -27,7 +29,7 @@ export function heldWarnings({ document, contacts, islands }: Warned): PlanWarni
       error(
         'SUPPORTS_OFF',
         `Supports are switched off, yet ${counted(contacts.length, 'underside leans', 'undersides lean')} past ${d.freeAngleDeg}°${islands.length > 0 ? ` and ${counted(islands.length, 'island starts', 'islands start')} in mid-air` : ''}.`,
-        { change: { supports: true } },
+        { remedies: [decide('switch supports on', { supports: true })] },
       ),
     )
   else if (loose.length > 0)
@@ -35,7 +37,10 @@ export function heldWarnings({ document, contacts, islands }: Warned): PlanWarni
       error(
         'ISLAND_NOT_HELD',
         `${loose.length} of ${counted(islands.length, 'island', 'islands')} ${loose.length === 1 ? 'starts' : 'start'} in mid-air, the first at ${mm(loose[0].zMm)}.${loose[0].keptOffBy ? ` The keep-off zone “${loose[0].keptOffBy}” leaves it so.` : ''}${d.placement === 'bed' ? ' Letting stands rest on the part would reach more.' : ''}`,
-        { atMm: [...loose[0].atMm, loose[0].zMm] },
+        {
+          atMm: [...loose[0].atMm, loose[0].zMm],
+          ...(d.placement === 'bed' && { remedies: [ON_THE_PART] }),
+        },
       ),
     )
   const wanted = contacts.reduce((sum, { wantedMm2 }) => sum + wantedMm2, 0)
@@ -57,7 +62,10 @@ export function heldWarnings({ document, contacts, islands }: Warned): PlanWarni
       (hanging > MUCH * wanted ? warning : note)(
         'OVERHANG_NOT_HELD',
         `${area(hanging + leaning)} of ${area(wanted)} that lean past ${d.freeAngleDeg}° stay free${named.length > 0 ? `: ${named.join('; ')}` : ''}.${d.placement === 'bed' && reasons.has('no way down') ? ' Stands may only rest on the bed.' : ''}`,
-        { atMm: [...most.atMm, most.zMm] },
+        {
+          atMm: [...most.atMm, most.zMm],
+          ...(d.placement === 'bed' && reasons.has('no way down') && { remedies: [ON_THE_PART] }),
+        },
       ),
     )
   }

@@ -1,5 +1,5 @@
 import { filamentOf } from '../../bench'
-import { mm, warning, type PlanWarning, type Warned } from './warning'
+import { decide, mm, warning, type PlanWarning, type Warned } from './warning'
 
 /** What swaps leave behind, and a tower that does not stand where it was asked for. */
 export function purgeWarnings({ document, purges }: Warned): PlanWarning[] {
@@ -18,7 +18,7 @@ export function purgeWarnings({ document, purges }: Warned): PlanWarning[] {
       warning(
         'TOWER_IN_THE_WAY',
         'Where you put it, the prime tower would stand in the part or its stands; it is printed where there is room.',
-        { change: { towerAtMm: null } },
+        { remedies: [decide('put it where there is room', { towerAtMm: null })] },
       ),
     )
   if (leftovers.length > 0) {
@@ -28,7 +28,9 @@ export function purgeWarnings({ document, purges }: Warned): PlanWarning[] {
       warning(
         'LEFTOVERS',
         `After ${leftovers.length === 1 ? 'one swap' : `${leftovers.length} swaps`}, the lowest at ${mm(leftovers[0].zMm)}, the part begins with about ${Math.round(100 * most.share)} % of ${filamentOf(filaments, most.of).name} in it, by the purge ladders; it may show or break there.`,
-        enough !== undefined ? { change: { purgeMm3: enough } } : {},
+        enough !== undefined
+          ? { remedies: [decide(`purge ${Math.round(enough)} mm³ before the part`, { purgeMm3: enough })] }
+          : {},
       ),
     )
   }

@@ -1,4 +1,4 @@
-import type { Decisions, PlanDocument } from '../../decide'
+import type { PlanChange, PlanDocument } from '../../decide'
 import type { Estimate } from '../../estimate'
 import type { MeshFacts } from '../../mesh'
 import type { Slices } from '../../slice'
@@ -32,14 +32,16 @@ export const WARNING_CODES = [
 ] as const
 export type PlanWarningCode = (typeof WARNING_CODES)[number]
 
+export type PlanRemedy = { readonly words: string; readonly change: PlanChange }
+
 export type PlanWarning = {
   readonly code: PlanWarningCode
   readonly severity: 'error' | 'warning' | 'note'
   readonly message: string
   /** Where it is about a place. */
   readonly atMm?: readonly [number, number, number]
-  /** What would put it right by itself. */
-  readonly change?: Partial<Decisions>
+  /** Single changes that put it right, or make it less likely; the cheapest first. */
+  readonly remedies?: readonly PlanRemedy[]
 }
 
 /** What warnings are found in. */
@@ -87,6 +89,12 @@ export const note = (
   severity: 'note',
   message,
   ...more,
+})
+
+/** A remedy that changes values of the letter. */
+export const decide = (words: string, decisions: PlanChange['decisions']): PlanRemedy => ({
+  words,
+  change: { decisions },
 })
 
 /** A length as sentences show it. */

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import styled, { useTheme } from 'styled-components'
 import { counted, grams } from '../../format/numbers'
 import { Sheet, SheetTitle, Unseen } from '../../ui/Sheet'
+import { Remedies } from './Remedies'
 
 type Mark = 'good' | 'note' | 'warning' | 'error'
 const WORDS: Record<Mark, string> = {
@@ -15,10 +16,12 @@ const WORDS: Record<Mark, string> = {
 /** What to know before it goes to the printer: worst first, each with a shape and a word. */
 export function Checks({
   summary,
+  partId,
   load,
   onIsland,
 }: {
   summary: PlanSummary
+  partId: string
   /** What does not agree with what sits on the printer. */ load: readonly string[]
   onIsland: (index: number) => void
 }) {
@@ -31,9 +34,10 @@ export function Checks({
       <List>
         {warnings
           .toSorted((a, b) => rank[a.severity] - rank[b.severity])
-          .map(({ code, severity, message }) => (
+          .map(({ code, severity, message, remedies = [] }) => (
             <Line key={code + message} mark={severity}>
               {message}
+              <Remedies remedies={remedies} partId={partId} />
             </Line>
           ))}
         {load.map((problem) => (

@@ -224,6 +224,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
             {summary ? (
               <Checks
                 summary={summary}
+                partId={part.id}
                 load={loadProblems(document, summary.estimate.filaments, printers, filaments)}
                 onIsland={cut.selectIsland}
               />

@@ -233,6 +233,7 @@ describe('before it goes to the printer', () => {
     show(
       <Checks
         summary={summary({ warnings, contacts: [{}] })}
+        partId="part"
         load={['Nozzle 2 holds Fog.']}
         onIsland={() => undefined}
       />,
@@ -246,13 +247,35 @@ describe('before it goes to the printer', () => {
     ])
   })
 
+  test('what would help stands beside what is wrong, and is taken with one press', async () => {
+    const warnings = [
+      {
+        code: 'UNSTEADY',
+        severity: 'warning',
+        message: 'It tips.',
+        remedies: [{ words: '6 lines of footing', change: { decisions: { footingLines: 6 } } }],
+      },
+    ]
+    const told = summary({ warnings, contacts: [{}] })
+    const { user, decisions } = letter(
+      <Checks summary={told} partId="part" load={[]} onIsland={() => undefined} />,
+      {},
+      { summary: told },
+    )
+    await user.click(screen.getByRole('button', { name: 'What would help: 6 lines of footing' }))
+    await user.click(screen.getByRole('button', { name: 'Change this plan' }))
+    expect(decisions().footingLines).toBe(6)
+  })
+
   test('islands: how many are held; each leads to its place', async () => {
     const onIsland = jest.fn()
     const islands = [
       { zMm: 4, held: true },
       { zMm: 8.25, held: false },
     ]
-    const { user } = show(<Checks summary={summary({ islands })} load={[]} onIsland={onIsland} />)
+    const { user } = show(
+      <Checks summary={summary({ islands })} partId="part" load={[]} onIsland={onIsland} />,
+    )
     expect(items()[0]).toMatch(/^Must be mended: 1 of 2 islands held/)
     await user.click(screen.getByRole('button', { name: 'in the air 8.25' }))
     expect(onIsland).toHaveBeenCalledWith(1)
@@ -262,6 +285,7 @@ describe('before it goes to the printer', () => {
     show(
       <Checks
         summary={summary({ estimate: { massG: 1, filaments: [{ name: 'Fog', g: 20, gramsLeft: null }] } })}
+        partId="part"
         load={[]}
         onIsland={() => undefined}
       />,
@@ -277,6 +301,7 @@ describe('before it goes to the printer', () => {
           contacts: [{}],
           estimate: { massG: 1, filaments: [{ name: 'Fog', g: 20, gramsLeft: 22 }] },
         })}
+        partId="part"
         load={[]}
         onIsland={() => undefined}
       />,

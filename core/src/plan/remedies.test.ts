@@ -1,0 +1,82 @@
+import { beforeAll, describe, expect, test } from '@jest/globals'
+import { polygonEngine } from '../../node'
+import { changePlan, type PlanDocument } from '../decide'
+import type { Mesh } from '../mesh'
+import type { PolygonEngine } from '../polygon'
+import { aFilament, aPlan, box, boxes, join, table, turned } from '../testing'
+import { createPlanner, type PlanWarning, type PlanWarningCode } from '.'
+
+let engine: PolygonEngine
+beforeAll(async () => void (engine = await polygonEngine()))
+
+const planned = async (mesh: Mesh, document: PlanDocument) => {
+  const { summary } = await createPlanner(engine).plan('part', mesh, document)
+  return summary
+}
+const told = (warnings: readonly PlanWarning[], code: PlanWarningCode) =>
+  warnings.filter((one) => one.code === code)
+
+const turnedInside = (mesh: Mesh): Mesh => ({ ...mesh, corners: mesh.corners.slice().reverse() })
+const room = join([box([40, 40, 20]), turnedInside(box([34, 34, 14], [3, 3, 3]))])
+/** A block beside a block: what is under the overhang can only stand on the lower one. */
+const overAPlate = boxes([
+  { size: [40, 40, 4], at: [0, 0, 0] },
+  { size: [8, 40, 20], at: [0, 0, 4] },
+  { size: [40, 40, 4], at: [0, 0, 24] },
+])
+const slender = boxes([
+  { size: [20, 20, 41], at: [0, 0, 0] },
+  { size: [6, 6, 3], at: [40, 0, 38] },
+])
+
+describe('remedies of warnings', () => {
+  const cases: [PlanWarningCode, Mesh, PlanDocument][] = [
+    ['SUPPORTS_OFF', table, aPlan({ supports: false })],
+    ['LOCKED_IN', room, aPlan({ placement: 'anywhere', freeSpanMm: 0 })],
+    ['OVERHANG_NOT_HELD', overAPlate, aPlan({ placement: 'bed', freeSpanMm: 0 })],
+    ['UNSTEADY', slender, aPlan({ marginMm: 0, footingLines: 0, standWalls: 2, freeSpanMm: 0 })],
+    [
+      'WELDED_PAIR',
+      table,
+      aPlan({ upperGapMm: 0.02 }, { filaments: [aFilament({ name: 'Chalk PLA', family: 'PLA' })] }),
+    ],
+  ]
+  test.each(cases)('%s: the first one, taken as it is, puts it right', async (code, mesh, document) => {
+    const [found] = told((await planned(mesh, document)).warnings, code)
+    const [remedy] = found.remedies!
+    const after = await planned(mesh, changePlan(document, remedy.change))
+    expect(told(after.warnings, code)).toEqual([])
+  })
+
+  test('a weak neck is spared by what weakens the contact above it, and nothing else of the plan changes', async () => {
+    const head = turned(
+      [
+        [0, 0],
+        [12, 0],
+        [12, 3],
+        [1.5, 3],
+        [1.5, 20],
+        [8, 20],
+        [8, 36],
+        [0, 36],
+      ],
+      96,
+    )
+    const document = aPlan({ placement: 'anywhere', freeSpanMm: 0 })
+    const before = await planned(head, document)
+    const [found] = told(before.warnings, 'WEAK_NECK')
+    expect(found.remedies).toHaveLength(2)
+    for (const { change } of found.remedies!) {
+      const changed = changePlan(document, change)
+      expect(changed.decisions).toEqual(document.decisions)
+      const { contacts } = await planned(head, changed)
+      const contact = contacts.find(({ holding }) => holding > 0)!
+      const was = before.contacts.find(({ zMm }) => zMm === contact.zMm)!
+      // The bond is weaker: by its gap, or by its lines.
+      expect(
+        contact.gapMm > was.gapMm ||
+          changed.exceptions[0].interfaceSpacingMm! > document.decisions.interfaceSpacingMm,
+      ).toBe(true)
+    }
+  })
+})
