@@ -103,6 +103,8 @@ export type PlanSummary = {
   readonly hangingMm2: number
   readonly pTender: number | null
   readonly ribbon: Ribbon
+  /** How wide the stands of each sentence of the letter are; null where it has none. */
+  readonly standWidthsMm: readonly (number | null)[]
   /** Heights at which layers of supports end. */
   readonly supportHeightsMm: Float64Array
   readonly rests: readonly Rest[]

@@ -13,6 +13,7 @@ import type { Contact, PlanGeometry, PlanSummary } from './planResult'
 import { purgesOf } from './purges'
 import { recutsOf } from './recut'
 import { ribbonOf } from './ribbon'
+import { standWidths } from './standDensity'
 import { warningsOf } from './warnings'
 
 export type Made = {
@@ -56,6 +57,7 @@ export function summarise(made: Made): PlanSummary {
     hangingMm2: overhangs.patches.reduce((sum, patch) => sum + patch.areaMm2, 0),
     pTender: tenderOf(document, contacts),
     ribbon,
+    standWidthsMm: standWidths(supports.passes, groups),
     supportHeightsMm: heightsOf(supports),
     rests: supports.rests,
     recuts,

@@ -7,9 +7,10 @@ import {
   type PlanChange,
   type SpokenFor,
 } from '@tender/core/decide'
+import { suggestedDensity } from '@tender/core/plan'
 import { FULL_COMPASS } from '@tender/core/trial'
 import styled from 'styled-components'
-import { counted, day } from '../../format/numbers'
+import { counted, day, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { AngleInput, NumberInput, Segments, Swatch } from '../../ui/Fields'
 import { Num, Soft, SoftLine } from '../../ui/Sheet'
@@ -94,6 +95,7 @@ export function NumberCard({ name }: { name: NumberDecision }) {
         </>
       )}
       {name === 'freeAngleDeg' && <SideLimits />}
+      {name === 'standDensity' && <ByWidth value={value} onTake={set} />}
       {summary && (
         <Ways>
           <dt>{show(stepped[0])}</dt>
@@ -115,6 +117,20 @@ export function NumberCard({ name }: { name: NumberDecision }) {
         </Ways>
       )}
     </>
+  )
+}
+
+/** Fill that the width of the stands asks for. */
+function ByWidth({ value, onTake }: { value: number; onTake: (density: number) => void }) {
+  const { document, summary } = usePlanSetting()
+  const wide = summary?.standWidthsMm[0]
+  if (!wide) return null
+  const suggested = suggestedDensity(wide, document.decisions)
+  return (
+    <p>
+      Stands are about {three(wide)} mm wide here: by rule of thumb {NUMBERS.standDensity.show(suggested)}.{' '}
+      {suggested !== value && <Button onPress={() => onTake(suggested)}>Take it</Button>}
+    </p>
   )
 }
 

@@ -3,6 +3,7 @@ import styled from 'styled-components'
 import { counted } from '../../format/numbers'
 import { Sheet, SheetTitle } from '../../ui/Sheet'
 import { Exceptions } from './Exceptions'
+import { Paragraph } from './Paragraph'
 import { usePlanSetting } from './PlanContext'
 import { ChoiceToken, FilamentToken, NumberToken, PrinterToken } from './Token'
 import { TowerToken } from './TowerToken'
@@ -20,14 +21,29 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
   return (
     <Text aria-label="How this part is held">
       <SheetTitle>How this part is held</SheetTitle>
-      <p>
+      <Paragraph
+        about="the part itself"
+        decides={[
+          'partFilament',
+          'layerHeightMm',
+          'lineWidthMm',
+          'walls',
+          'wallsFrom',
+          'fillDensity',
+          'fanPercent',
+          'fanOffLayers',
+        ]}
+      >
         On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with{' '}
         <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines:{' '}
         <NumberToken name="walls" /> walls, <ChoiceToken name="wallsFrom" />,{' '}
         <NumberToken name="fillDensity" /> fill, the fan at <NumberToken name="fanPercent" /> from{' '}
         <NumberToken name="fanOffLayers" /> on.
-      </p>
-      <p>
+      </Paragraph>
+      <Paragraph
+        about="what is held"
+        decides={['supports', 'freeAngleDeg', 'freeSpanMm', 'bridgeMmS', 'bridgeFanPercent', 'placement']}
+      >
         Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical
         {decisions.sideAnglesDeg ? ', each side by a limit of its own' : ''}; bridges of up to{' '}
         <NumberToken name="freeSpanMm" /> stay free, laid at <NumberToken name="bridgeMmS" /> with the fan at{' '}
@@ -40,14 +56,17 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
             Stands may rest on <ChoiceToken name="placement" />.
           </>
         )}
-      </p>
+      </Paragraph>
       {decisions.supports && (
         <>
-          <p>
+          <Paragraph
+            about="what it is made of"
+            decides={['standFilament', 'interfaceFilament', 'supportFanPercent']}
+          >
             Fill the stands with <FilamentToken name="standFilament" />, and touch the part with{' '}
             <FilamentToken name="interfaceFilament" />, the fan at <NumberToken name="supportFanPercent" />.
-          </p>
-          <p>
+          </Paragraph>
+          <Paragraph about="gaps" decides={['upperGapMm', 'lowerGapMm', 'sideGapMm']}>
             Leave <NumberToken name="upperGapMm" /> above
             {decisions.placement === 'anywhere' && (
               <>
@@ -55,8 +74,18 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
               </>
             )}{' '}
             and <NumberToken name="sideGapMm" /> beside.
-          </p>
-          <p>
+          </Paragraph>
+          <Paragraph
+            about="interface layers"
+            decides={[
+              'interfaceLayers',
+              'interfaceLines',
+              'interfaceSpacingMm',
+              'interfaceDirection',
+              'stackMode',
+              'lowerInterfaceLayers',
+            ]}
+          >
             End each stand with <NumberToken name="interfaceLayers" /> layers of{' '}
             <ChoiceToken name="interfaceLines" /> lines, <NumberToken name="interfaceSpacingMm" />, laid{' '}
             <ChoiceToken name="interfaceDirection" /> the part’s first lines, <ChoiceToken name="stackMode" />
@@ -66,8 +95,21 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
               </>
             )}
             .
-          </p>
-          <p>
+          </Paragraph>
+          <Paragraph
+            about="stands"
+            decides={[
+              'standKind',
+              'standLines',
+              'standDensity',
+              'denseTopMm',
+              'denseTopDensity',
+              'standWalls',
+              'marginMm',
+              'thickStands',
+              'supportSpanMm',
+            ]}
+          >
             Build <ChoiceToken name="standKind" /> stands of <ChoiceToken name="standLines" /> lines at{' '}
             <NumberToken name="standDensity" />, <NumberToken name="denseTopMm" /> denser
             {decisions.denseTopMm > 0 && (
@@ -80,13 +122,16 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
             <NumberToken name="marginMm" /> wider than what they hold, in layers{' '}
             <ChoiceToken name="thickStands" />; no line of theirs spans more than{' '}
             <NumberToken name="supportSpanMm" />.
-          </p>
-          <p>
+          </Paragraph>
+          <Paragraph about="feet" decides={['footingLines', 'brimLines']}>
             On the bed give them <NumberToken name="footingLines" /> lines of footing, and the part{' '}
             <NumberToken name="brimLines" /> of brim.
-          </p>
+          </Paragraph>
           {swapping && (
-            <p>
+            <Paragraph
+              about="swaps"
+              decides={['purgeMm3', 'purgeAwayMm3', 'purgeInto', 'purgeWhere', 'towerAtMm']}
+            >
               {SWAP_WORDS[printer.feed]} <NumberToken name="purgeMm3" /> before the part and{' '}
               <NumberToken name="purgeAwayMm3" /> before supports. <ChoiceToken name="purgeInto" />;{' '}
               {decisions.purgeInto === 'nothing' ? 'what is purged' : 'the rest'} goes{' '}
@@ -98,7 +143,7 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
                 </>
               )}
               .
-            </p>
+            </Paragraph>
           )}
         </>
       )}

@@ -14,6 +14,7 @@ import { type PlanSummary } from '@tender/core/plan'
 import { useState, type ReactNode } from 'react'
 import { Checks } from './Checks'
 import { Differences } from './Differences'
+import { Paragraph } from './Paragraph'
 import { PlanContext, type PlanSetting } from './PlanContext'
 import { ChoiceToken, NumberToken } from './Token'
 import { Totals } from './Totals'
@@ -219,6 +220,29 @@ describe('what another way would change', () => {
       ),
     ).toContain('something would fail')
   })
+})
+
+test('a folded paragraph keeps what is not as usual, to be changed as before, and stays folded', async () => {
+  const feet = (
+    <Paragraph about="feet" decides={['footingLines', 'brimLines']}>
+      Give them <NumberToken name="footingLines" /> and the part <NumberToken name="brimLines" />.
+    </Paragraph>
+  )
+  const start = { decisions: { ...DEFAULT_PLAN.decisions, brimLines: 7 } }
+  const { user, decisions, unmount } = letter(feet, start)
+  const tokens = () =>
+    screen.getAllByRole('button', { name: /: / }).map((one) => one.getAttribute('aria-label'))
+  expect(tokens()).toHaveLength(2)
+  await user.click(screen.getByRole('button', { name: 'Fold feet' }))
+  expect(tokens()).toEqual([expect.stringMatching(/^Brim.*7/)])
+  act(() => screen.getByRole('button', { name: /^Brim/ }).focus())
+  await user.keyboard('{ArrowUp}')
+  expect(decisions().brimLines).toBe(8)
+  unmount()
+  letter(feet)
+  expect(screen.getByText('Feet as usual')).toBeTruthy()
+  await user.click(screen.getByRole('button', { name: 'Unfold feet' }))
+  expect(tokens()).toHaveLength(2)
 })
 
 describe('before it goes to the printer', () => {
