@@ -50,4 +50,9 @@ const Ways = styled.div`
   flex-wrap: wrap;
   gap: ${({ theme }) => theme.space.xs};
   margin-top: ${({ theme }) => theme.space.xs};
+  button {
+    font: 500 ${({ theme }) => `${theme.size.small} ${theme.font.sans}`};
+    white-space: normal;
+    text-align: left;
+  }
 `
