@@ -3,12 +3,14 @@ import { useMutation } from '@tanstack/react-query'
 import { useRef, useState } from 'react'
 import styled from 'styled-components'
 import type { z } from 'zod'
-import { sendFile, tellServer } from '../api/client'
+import { tellServer } from '../api/client'
+import { counted } from '../format/numbers'
 import { Button } from '../ui/Button'
 import { Dialog } from '../ui/Dialog'
 import { FormProblem } from '../ui/FormProblem'
+import { SoftLine } from '../ui/Sheet'
 import { useToasts } from '../ui/Toasts'
-import { newId } from './newId'
+import { usePhotoOutbox } from './photoOutbox'
 
 type Photo = { readonly id: string }
 type Props<P extends Photo> = {
@@ -26,15 +28,17 @@ export function Photos<P extends Photo>({ path, schema, photos: own, called, onP
   const toasts = useToasts()
   const input = useRef<HTMLInputElement>(null)
   const [open, setOpen] = useState<P | null>(null)
+  const kept = usePhotoOutbox(path, schema, (photo) =>
+    change((before) => [...before.filter((one) => one.id !== photo.id), photo]),
+  )
   const add = useMutation({
     mutationFn: async (file: File) => {
       if (file.size > MOST_PHOTO_BYTES)
         throw new Error(
           `The picture has ${(file.size / 1048576).toFixed(0)} MB; up to ${MOST_PHOTO_BYTES / 1048576} MB fit.`,
         )
-      return sendFile(`${path}/${newId()}`, new Uint8Array(await file.arrayBuffer()), schema)
+      await kept.add(file)
     },
-    onSuccess: (photo) => change((before) => [...before.filter((one) => one.id !== photo.id), photo]),
   })
   const restore = useMutation({
     mutationFn: (photo: P) => tellServer(`/photos/${photo.id}/restore`, 'POST'),
@@ -52,6 +56,8 @@ export function Photos<P extends Photo>({ path, schema, photos: own, called, onP
       })
     },
   })
+  const waits = kept.waiting.filter((photo) => photo.refused === null)
+  const refused = kept.waiting.filter((photo) => photo.refused !== null)
   return (
     <Row>
       {own.map((photo, i) => (
@@ -76,12 +82,25 @@ export function Photos<P extends Photo>({ path, schema, photos: own, called, onP
           event.target.value = ''
         }}
       />
-      {own.length < MOST_PHOTOS_PER_STEP && (
-        <Button quiet isDisabled={add.isPending} onPress={() => input.current?.click()}>
-          {add.isPending ? 'Taking it in …' : 'Add a picture'}
+      {own.length + kept.waiting.length < MOST_PHOTOS_PER_STEP && (
+        <Button quiet isDisabled={kept.isSending} onPress={() => input.current?.click()}>
+          {kept.isSending ? 'Taking it in …' : 'Add a picture'}
         </Button>
       )}
+      {waits.length > 0 && !kept.isSending && (
+        <SoftLine role="status">
+          {counted(waits.length, 'picture')} kept in this browser until the server answers.
+        </SoftLine>
+      )}
       <FormProblem error={add.error ?? remove.error} />
+      {refused.map((photo) => (
+        <div key={photo.id}>
+          <FormProblem error={{ message: photo.refused! }} />
+          <Button quiet onPress={() => void kept.drop(photo.id)}>
+            Let that picture go
+          </Button>
+        </div>
+      ))}
       {open && (
         <Dialog title={`Picture of ${called}`} open onClose={() => setOpen(null)} wide>
           <Large src={`/api/photos/${open.id}`} alt={`${called}, as it came off the printer`} />

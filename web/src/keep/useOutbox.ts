@@ -20,7 +20,7 @@ export type Outbox = {
 
 const AGAIN_MS = 2_500
 /** These say that the server cannot just now; what it refuses for another reason it would refuse again. */
-const LATER: readonly string[] = ['OFFLINE', 'DISK_FULL', 'INTERNAL']
+export const LATER: readonly string[] = ['OFFLINE', 'DISK_FULL', 'INTERNAL']
 /** So often an answer that nobody foresaw is asked for anew, before the change is set aside and the others go on. */
 const MOST_TRIES = 3
 

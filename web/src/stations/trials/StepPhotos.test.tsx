@@ -57,6 +57,24 @@ test('a picture too large is not even sent, and a refused one is told', async ()
   await user.upload(screen.getByLabelText('Picture of tile 0.20 mm'), choose())
   expect(await screen.findByText('This is no picture that can be read.')).toBeTruthy()
   expect(pictures()).toHaveLength(0)
+  await user.click(screen.getByRole('button', { name: 'Let that picture go' }))
+  expect(screen.queryByText('This is no picture that can be read.')).toBeNull()
+})
+
+test('without a connection a picture waits, is sent once when the server is back, and stands where it was taken', async () => {
+  const server = new PretendServer(({ path }) => ({ body: { ...photo(9), id: path.split('/').at(-1) } }))
+  const { user } = step([], server)
+  server.unplugged = true
+  await user.upload(screen.getByLabelText('Picture of tile 0.20 mm'), choose())
+  expect(await screen.findByText('1 picture kept in this browser until the server answers.')).toBeTruthy()
+  expect(pictures()).toHaveLength(0)
+  server.unplugged = false
+  window.dispatchEvent(new Event('online'))
+  await waitFor(() => expect(pictures()).toHaveLength(1))
+  expect(screen.queryByText(/kept in this browser/)).toBeNull()
+  window.dispatchEvent(new Event('online'))
+  await new Promise((resolve) => setTimeout(resolve, 50))
+  expect(server.changes).toHaveLength(1)
 })
 
 test('a full step takes no more', () => {
