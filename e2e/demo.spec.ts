@@ -57,7 +57,7 @@ test('dialogs, cards and menus: axe finds nothing either, and Escape closes each
   await expect(page.getByRole('dialog')).toContainText('one layer down or up')
   await expectAccessible(page)
   await page.keyboard.press('Escape')
-  await page.goto(`${demo.url}/plans/${await demo.idOf('plans', 'Chalk only')}`)
+  await page.goto(`${demo.url}/plans/${await aSmallPlan(demo.url, 'Table of cards')}`)
   await settled(page)
   for (const name of [
     /^Free angle/,

@@ -31,11 +31,6 @@ const searched = async (page) => {
     .getByRole('region', { name: 'Poses found' })
     .evaluate((strip) => strip.scrollIntoView({ block: 'end' }))
 }
-const reshaped = async (page) => {
-  await page.getByRole('button', { name: 'from below' }).click()
-  await page.getByRole('button', { name: 'Show what changes' }).click()
-  await page.getByText('It is drawn on the part').waitFor({ timeout: 60_000 })
-}
 const branching = async (page) => {
   await page.getByRole('button', { name: 'Kind of stands: straight' }).click()
   await page.getByRole('button', { name: /^branching/ }).click()
@@ -48,6 +43,8 @@ const compared = async (page) => {
   await page.locator('td svg').nth(1).waitFor({ timeout: 60_000 })
   await page.waitForTimeout(2500)
 }
+const laidOut = (page) =>
+  page.locator('button:enabled', { hasText: 'G-code of all' }).waitFor({ timeout: 120_000 })
 const betterFound = async (page) => {
   await page.getByRole('button', { name: 'Search', exact: true }).click()
   await page.getByRole('button', { name: 'Search again' }).waitFor({ timeout: 240_000 })
@@ -92,7 +89,7 @@ const SHOTS = [
     act: (page) => page.getByRole('button', { name: 'from below' }).click(),
   },
   { name: 'part-poses', at: '/parts/{Vane pivot}', size: [1280, 1000], act: searched },
-  { name: 'part-reshape', at: '/parts/{Vane pivot}?tab=reshape', dark: true, act: reshaped },
+  { name: 'one-bed', at: '/parts/{Louvre shield plate}/bed', ready: laidOut },
   { name: 'plan', at: '/plans/{Moss touch layers}', ready: planned },
   {
     name: 'plan-card',
