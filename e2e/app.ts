@@ -6,7 +6,7 @@ import { join } from 'node:path'
 import AxeBuilder from '@axe-core/playwright'
 import { test as base, expect, type Page, type Request } from '@playwright/test'
 import { newDocument } from '@tender/core/decide'
-import { writeStl } from '@tender/core/mesh'
+import { writeStl, type Mesh } from '@tender/core/mesh'
 import { table } from '@tender/core/testing'
 import pg from 'pg'
 import { standInPorts, standInsText, startStandIns } from '../scripts/setup/standIns.mjs'
@@ -169,7 +169,7 @@ export function savesOf(page: Page): () => Promise<void> {
 }
 
 /** A plan of a small part, which is worked out in a moment; gives its identity. */
-export async function aSmallPlan(url: string, name: string): Promise<string> {
+export async function aSmallPlan(url: string, name: string, mesh: Mesh = table): Promise<string> {
   const [part, plan] = [randomUUID(), randomUUID()]
   const put = async (path: string, body: BodyInit, type: string) => {
     const answer = await fetch(`${url}/api/${path}`, {
@@ -180,7 +180,7 @@ export async function aSmallPlan(url: string, name: string): Promise<string> {
     if (!answer.ok) throw new Error(await answer.text())
   }
   const file = `parts/${part}/file?name=${encodeURIComponent(name)}&fileName=table.stl`
-  await put(file, new Uint8Array(writeStl(table)), 'application/octet-stream')
+  await put(file, new Uint8Array(writeStl(mesh)), 'application/octet-stream')
   const document = newDocument({ name })
   await put(`plans/${plan}`, JSON.stringify({ partId: part, document, figures: null }), 'application/json')
   return plan

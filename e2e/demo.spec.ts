@@ -1,3 +1,4 @@
+import { boxes } from '@tender/core/testing'
 import { aSmallPlan, expect, expectAccessible, settled, test, violations } from './app'
 
 const VIEWS: readonly [string, RegExp][] = [
@@ -127,7 +128,14 @@ test('the cut moves by key, layer by layer and from event to event, and stands i
   page,
   demo,
 }) => {
-  await page.goto(`${demo.url}/plans/${await demo.idOf('plans', 'Moss touch layers')}?z=14.9`)
+  // A block, and two islands that begin beside it in mid-air.
+  const block = boxes([
+    { size: [20, 20, 44], at: [0, 0, 0] },
+    { size: [10, 10, 5], at: [-20, 0, 5] },
+    { size: [10, 10, 5], at: [30, 0, 15] },
+  ])
+  const id = await aSmallPlan(demo.url, 'Block with islands', block)
+  await page.goto(`${demo.url}/plans/${id}?z=14.9`)
   await settled(page)
   const slider = page.getByRole('slider', { name: 'Height of the cut' })
   await expect(slider).toHaveAttribute('aria-valuetext', /layer 75 of 220/)

@@ -99,9 +99,10 @@ function OnBed({
   const { isReady, file } = bed
   const mesh = useMesh(part.meshSha256)
   const printed = useNewBed(mesh.data)
+  // Until it is laid anew, and where it cannot go so, each is shown where it was put.
   const places = (bed.laid?.places ?? []).map((place, n) => ({
     ...place,
-    atMm: dragged?.n === n ? dragged.to : (put?.[n] ?? place.atMm),
+    atMm: dragged?.n === n ? dragged.to : isReady ? place.atMm : (put?.[n] ?? place.atMm),
   }))
   const facts = isReady ? bed.laid?.facts : undefined
   const stopped = (error: Error | null) =>
