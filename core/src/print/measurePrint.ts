@@ -3,7 +3,7 @@ import { SAME_HEIGHT_MM } from '../tolerances'
 import { clearancesOf } from './clearances'
 import { motionOf } from './motion'
 import { CLEAR_MM, isLifted, liftTimeS, retractTimeS, wipeAfter } from './moveRules'
-import { straightTime } from './moveTime'
+import { straightTime, wipeTimeS } from './moveTime'
 import type { createPathMeasurer } from './pathMeasurer'
 import { chuteBefore, levelOf, type Print, type Sweep } from './print'
 import type { Role } from './roles'
@@ -107,7 +107,14 @@ function arriveS({ paths, topMm }: Sweep, from: Sweep | null, highestMm: number,
   const travelS = (away: number) => straightTime(away, 0, 0, printer.travelMmS, printer.accelMmS2)
   const away = Math.hypot(x - from.paths.xyMm.at(-2)!, y - from.paths.xyMm.at(-1)!)
   if (!isLifted(away) && from.topMm === topMm) return travelS(away)
-  const { xyMm: way, lengthMm } = wipeAfter(from.paths, from.paths.kinds.length - 1, printer.wipeMm)
+  const last = from.paths.kinds.length - 1
+  const { xyMm: way, lengthMm } = wipeAfter(from.paths, last, printer.wipeMm)
   const left = lengthMm > 0 ? Math.hypot(x - way.at(-2)!, y - way.at(-1)!) : away
-  return travelS(lengthMm) + travelS(left) + retractTimeS(printer) + liftTimeS(clear - from.topMm) + lower
+  return (
+    wipeTimeS(from.paths, last, way, printer) +
+    travelS(left) +
+    retractTimeS(printer) +
+    liftTimeS(clear - from.topMm) +
+    lower
+  )
 }

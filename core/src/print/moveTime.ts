@@ -36,7 +36,7 @@ export function measurePaths(paths: ToolPaths, motion: Motion): PathMeasure {
         const { xyMm: way, lengthMm: wiped } = wipeAfter(paths, p - 1, motion.wipeMm)
         if (wiped > 0) {
           travelMm += wiped
-          timeS += straightTime(wiped, 0, 0, motion.travelMmS, motion.accelMmS2)
+          timeS += wipeTimeS(paths, p - 1, way, motion)
           gap = Math.hypot(x - way[way.length - 2], y - way[way.length - 1])
         }
       }
@@ -79,6 +79,23 @@ export function measurePaths(paths: ToolPaths, motion: Motion): PathMeasure {
     }
   }
   return { lengthMm, laidMm, travelMm, timeS }
+}
+
+/** Time of a wipe over a path: each straight of it from rest to rest, as travels are made. */
+export function wipeTimeS(
+  { xyMm, starts }: Pick<ToolPaths, 'xyMm' | 'starts'>,
+  p: number,
+  way: readonly number[],
+  { travelMmS, accelMmS2 }: Pick<Motion, 'travelMmS' | 'accelMmS2'>,
+): number {
+  const last = 2 * (starts[p + 1] - 1)
+  let [x, y] = [xyMm[last], xyMm[last + 1]]
+  let timeS = 0
+  for (let i = 0; i < way.length; i += 2) {
+    timeS += straightTime(Math.hypot(way[i] - x, way[i + 1] - y), 0, 0, travelMmS, accelMmS2)
+    ;[x, y] = [way[i], way[i + 1]]
+  }
+  return timeS
 }
 
 /** Time for one straight, entered and left at given speeds. */
