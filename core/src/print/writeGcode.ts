@@ -90,7 +90,8 @@ export function* writeGcode(
       continue
     }
     if (sweep.slot !== slot) {
-      drawBack()
+      // A changer pulls the filament out anyway; a nozzle of its own waits drawn back.
+      if (!sharesNozzle(printer)) drawBack()
       say(
         `G0 Z${(highest + CLEAR_MM).toFixed(3)} ${feed(LIFT_MM_S)}`,
         ...fillBlock(printer.swapGcode, facts(sweep.slot, slot, chuteBefore(print, i, slot))),
@@ -100,8 +101,6 @@ export function* writeGcode(
         'G92 E0',
       )
       ;[x, y, z, e] = [NaN, NaN, highest + CLEAR_MM, 0]
-      // A changer pushes the filament all the way to the tip; a nozzle of its own was left as it was.
-      if (sharesNozzle(printer)) retracted[sweep.slot] = false
       slot = sweep.slot
     }
     const height = heights[i]
