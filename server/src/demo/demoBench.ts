@@ -80,6 +80,8 @@ export const DEMO_PRINTERS: readonly PrinterInput[] = [
     name: 'Workshop twin',
     fanSide: 'right',
     offsetMm: [24.1, 0, -0.05],
+    // A brush stands in the far corner of its bed: there the nozzle that comes is primed.
+    swapGcode: 'G0 X{width} Y{depth} F9000\nM109 T{tool} S{nozzle}\nT{tool}\nG1 E{purgeLength} F200',
     loaded: [spoolOf('Chalk PLA'), spoolOf('Moss PETG')],
   },
   {
