@@ -1,9 +1,9 @@
-import type { Printer } from '../bench'
+import { sharesNozzle, type Printer } from '../bench'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { clearancesOf } from './clearances'
 import { motionOf } from './motion'
-import { CLEAR_MM, isLifted, liftTimeS, retractTimeS, wipeAfter } from './moveRules'
-import { straightTime, wipeTimeS } from './moveTime'
+import { CLEAR_MM, isLifted, liftTimeS, retractTimeS } from './moveRules'
+import { liftedWay, straightTime } from './moveTime'
 import type { createPathMeasurer } from './pathMeasurer'
 import { chuteBefore, levelOf, type Print, type Sweep } from './print'
 import type { Role } from './roles'
@@ -74,7 +74,9 @@ export function measurePrint(
       const { laidMm, timeS: laidS } = measure(paths, bottomMm === 0 ? motions[0] : motions[1])
       mm3[i] = laidMm * lineWidthMm * (topMm - bottomMm)
       use(sweep.role, slot, mm3[i])
-      waysS[i] = arriveS(sweep, before, toMm[i], printer)
+      waysS[i] = before
+        ? arriveS(sweep, before, toMm[i], printer)
+        : comeDownS(sweep, toMm[i], printer, swaps > 0)
       sweepS[i] = laidS + waysS[i]
       before = sweep
     }
@@ -98,23 +100,19 @@ export function measurePrint(
   }
 }
 
-/** Time to get to a sweep's first point from another's last: always lifted, and pushed forward again when it was drawn back. */
-function arriveS({ paths, topMm }: Sweep, from: Sweep | null, highestMm: number, printer: Printer): number {
-  const clear = Math.max(highestMm, topMm) + CLEAR_MM
-  const lower = liftTimeS(clear - topMm)
-  if (!from) return lower + retractTimeS(printer)
+/** Time to get to a sweep's first point from another's last: lifted, but for a short way at one height. */
+function arriveS({ paths, topMm }: Sweep, from: Sweep, highestMm: number, printer: Printer): number {
   const [x, y] = [paths.xyMm[0], paths.xyMm[1]]
-  const travelS = (away: number) => straightTime(away, 0, 0, printer.travelMmS, printer.accelMmS2)
   const away = Math.hypot(x - from.paths.xyMm.at(-2)!, y - from.paths.xyMm.at(-1)!)
-  if (!isLifted(away) && from.topMm === topMm) return travelS(away)
-  const last = from.paths.kinds.length - 1
-  const { xyMm: way, lengthMm } = wipeAfter(from.paths, last, printer.wipeMm)
-  const left = lengthMm > 0 ? Math.hypot(x - way.at(-2)!, y - way.at(-1)!) : away
-  return (
-    wipeTimeS(from.paths, last, way, printer) +
-    travelS(left) +
-    retractTimeS(printer) +
-    liftTimeS(clear - from.topMm) +
-    lower
-  )
+  if (!isLifted(away) && from.topMm === topMm)
+    return straightTime(away, 0, 0, printer.travelMmS, printer.accelMmS2)
+  const clear = Math.max(highestMm, topMm) + CLEAR_MM
+  const way = liftedWay(from.paths, from.paths.kinds.length - 1, [x, y], printer)
+  return way.timeS + retractTimeS(printer) + liftTimeS(clear - from.topMm) + liftTimeS(clear - topMm)
+}
+
+/** Time to get to the first point of all, or after a swap, which is left above everything: down, and pushed forward where it was drawn back. */
+function comeDownS({ topMm }: Sweep, highestMm: number, printer: Printer, afterSwap: boolean): number {
+  const clear = Math.max(highestMm, topMm) + CLEAR_MM
+  return liftTimeS(clear - topMm) + (afterSwap && !sharesNozzle(printer) ? retractTimeS(printer) : 0)
 }

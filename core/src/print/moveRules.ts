@@ -27,30 +27,33 @@ export const liftTimeS = (byMm: number): number => Math.abs(byMm) / LIFT_MM_S
 /** Whether a way from the last point to the next is made lifted. */
 export const isLifted = (awayMm: number): boolean => awayMm > LIFT_FROM_MM
 
-/** Where a nozzle is when it has rubbed itself off on the line it laid last, by which points, and how far that is. */
-export type Wiped = { readonly xyMm: readonly number[]; readonly lengthMm: number }
+/** The way of a wipe: its points, and the length of each straight to them. */
+export type Wipe = { readonly xyMm: readonly number[]; readonly straightsMm: readonly number[] }
+
+const NO_WIPE: Wipe = { xyMm: [], straightsMm: [] }
 
 /**
- * The way of a wipe: over the line just laid, on from its start where it is closed, else back the way it came.
+ * The way by which a nozzle rubs itself off on the line it laid last: on from its start where that is closed, else back the way it came.
  * @param p number of the path that was laid last
  */
-export function wipeAfter({ xyMm, starts }: ToolPaths, p: number, wipeMm: number): Wiped {
+export function wipeAfter({ xyMm, starts }: ToolPaths, p: number, wipeMm: number): Wipe {
   const [first, last] = [starts[p], starts[p + 1] - 1]
+  if (wipeMm <= 0 || last <= first) return NO_WIPE
   const way: number[] = []
-  if (wipeMm <= 0 || last <= first) return { xyMm: way, lengthMm: 0 }
+  const straightsMm: number[] = []
   const isClosed = xyMm[2 * first] === xyMm[2 * last] && xyMm[2 * first + 1] === xyMm[2 * last + 1]
   const step = isClosed ? 1 : -1
   let [x, y] = [xyMm[2 * last], xyMm[2 * last + 1]]
-  let lengthMm = 0
-  for (let at = isClosed ? first + 1 : last - 1; at >= first && at <= last; at += step) {
+  let leftMm = wipeMm
+  for (let at = isClosed ? first + 1 : last - 1; at >= first && at <= last && leftMm > 0; at += step) {
     const [dx, dy] = [xyMm[2 * at] - x, xyMm[2 * at + 1] - y]
     const straight = Math.hypot(dx, dy)
     if (straight === 0) continue
-    const share = Math.min(1, (wipeMm - lengthMm) / straight)
+    const share = Math.min(1, leftMm / straight)
     ;[x, y] = [x + dx * share, y + dy * share]
     way.push(x, y)
-    lengthMm += straight * share
-    if (share < 1) break
+    straightsMm.push(straight * share)
+    leftMm -= straight * share
   }
-  return { xyMm: way, lengthMm }
+  return { xyMm: way, straightsMm }
 }

@@ -30,18 +30,15 @@ export function measurePaths(paths: ToolPaths, motion: Motion): PathMeasure {
     const count = starts[p + 1] - from - 1
     if (p > 0) {
       const [x, y] = [xyMm[2 * from], xyMm[2 * from + 1]]
-      let gap = Math.hypot(x - xyMm[2 * from - 2], y - xyMm[2 * from - 1])
+      const gap = Math.hypot(x - xyMm[2 * from - 2], y - xyMm[2 * from - 1])
       if (isLifted(gap)) {
-        timeS += motion.retractS + 2 * liftTimeS(CLEAR_MM)
-        const { xyMm: way, lengthMm: wiped } = wipeAfter(paths, p - 1, motion.wipeMm)
-        if (wiped > 0) {
-          travelMm += wiped
-          timeS += wipeTimeS(paths, p - 1, way, motion)
-          gap = Math.hypot(x - way[way.length - 2], y - way[way.length - 1])
-        }
+        const way = liftedWay(paths, p - 1, [x, y], motion)
+        travelMm += way.lengthMm
+        timeS += way.timeS + motion.retractS + 2 * liftTimeS(CLEAR_MM)
+      } else {
+        travelMm += gap
+        timeS += straightTime(gap, 0, 0, motion.travelMmS, motion.accelMmS2)
       }
-      travelMm += gap
-      timeS += straightTime(gap, 0, 0, motion.travelMmS, motion.accelMmS2)
     }
     if (count < 1) continue
     if (lengths.length < count) {
@@ -81,21 +78,23 @@ export function measurePaths(paths: ToolPaths, motion: Motion): PathMeasure {
   return { lengthMm, laidMm, travelMm, timeS }
 }
 
-/** Time of a wipe over a path: each straight of it from rest to rest, as travels are made. */
-export function wipeTimeS(
-  { xyMm, starts }: Pick<ToolPaths, 'xyMm' | 'starts'>,
+/** A way with the filament drawn back: first the wipe, then straight on; every straight of it from rest to rest. */
+export function liftedWay(
+  from: ToolPaths,
   p: number,
-  way: readonly number[],
-  { travelMmS, accelMmS2 }: Pick<Motion, 'travelMmS' | 'accelMmS2'>,
-): number {
-  const last = 2 * (starts[p + 1] - 1)
-  let [x, y] = [xyMm[last], xyMm[last + 1]]
-  let timeS = 0
-  for (let i = 0; i < way.length; i += 2) {
-    timeS += straightTime(Math.hypot(way[i] - x, way[i + 1] - y), 0, 0, travelMmS, accelMmS2)
-    ;[x, y] = [way[i], way[i + 1]]
+  [x, y]: readonly [number, number],
+  { wipeMm, travelMmS, accelMmS2 }: Pick<Motion, 'wipeMm' | 'travelMmS' | 'accelMmS2'>,
+): { readonly lengthMm: number; readonly timeS: number } {
+  const { xyMm: way, straightsMm } = wipeAfter(from, p, wipeMm)
+  const last = 2 * (from.starts[p + 1] - 1)
+  const [fromX, fromY] = way.length > 0 ? way.slice(-2) : [from.xyMm[last], from.xyMm[last + 1]]
+  const left = Math.hypot(x - fromX, y - fromY)
+  let [lengthMm, timeS] = [left, straightTime(left, 0, 0, travelMmS, accelMmS2)]
+  for (const straight of straightsMm) {
+    lengthMm += straight
+    timeS += straightTime(straight, 0, 0, travelMmS, accelMmS2)
   }
-  return timeS
+  return { lengthMm, timeS }
 }
 
 /** Time for one straight, entered and left at given speeds. */

@@ -117,9 +117,9 @@ describe('measurePaths', () => {
     closeTo(s(30), 2 + 32, 1e-9)
     closeTo(s(1), 1, 1e-9)
     const square = line([0, 0, 3, 0, 3, 3, 0, 3, 0, 0])
-    expect(wipeAfter(square, 0, 4)).toEqual({ xyMm: [3, 0, 3, 1], lengthMm: 4 })
+    expect(wipeAfter(square, 0, 4)).toEqual({ xyMm: [3, 0, 3, 1], straightsMm: [3, 1] })
     // Never more than there is.
-    expect(wipeAfter(line([0, 0, 1, 0]), 0, 4)).toEqual({ xyMm: [0, 0], lengthMm: 1 })
+    expect(wipeAfter(line([0, 0, 1, 0]), 0, 4)).toEqual({ xyMm: [0, 0], straightsMm: [1] })
   })
 
   test('what is remembered is the same as measured, and another speed is measured anew', () => {

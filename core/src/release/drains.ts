@@ -1,4 +1,4 @@
-import { distanceToPart, PART, type StandGrid, type StandPiece } from './standPieces'
+import { PART, type StandGrid, type StandPiece } from './standPieces'
 import { wordsOf } from './wayOut'
 
 /** Where liquid gets to a stand, and out again. */
@@ -26,10 +26,9 @@ export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece)
   const { cells, nx, ny, cellMm, originMm } = grid
   if (openingMm <= 0) return []
   if (openingMm > WASHED_MM) return null
-  const far = distancesOf(grid)
   const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
   const ball = openingMm / (2 * cellMm) + 1.2
-  const outside = rolled(grid, far, ball)
+  const outside = rolled(grid, ball)
   // The pocket: whatever is joined to the stand and not reached from outside.
   const pocket = new Uint8Array(cells.length)
   const queue = own.filter((c) => !outside[c])
@@ -77,15 +76,8 @@ export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece)
   return drains.toSorted((a, b) => b.widthMm - a.widthMm)
 }
 
-const known = new WeakMap<Uint8Array, Float32Array>()
-function distancesOf({ cells, nx, ny, nz }: StandGrid): Float32Array {
-  let found = known.get(cells)
-  if (!found) known.set(cells, (found = distanceToPart(cells, nx, ny, nz)))
-  return found
-}
-
 /** Cells that a ball gets over when it is rolled in from outside. */
-function rolled({ cells, nx, ny, nz }: StandGrid, far: Float32Array, ball: number): Uint8Array {
+function rolled({ cells, nx, ny, nz, distance }: StandGrid, ball: number): Uint8Array {
   const centres = new Uint8Array(cells.length)
   const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
   const inside = (c: number) => {
@@ -101,7 +93,7 @@ function rolled({ cells, nx, ny, nz }: StandGrid, far: Float32Array, ball: numbe
   for (let q = 0; q < queue.length; q++)
     for (const step of steps) {
       const n = queue[q] + step
-      if (n < 0 || n >= cells.length || centres[n] || !inside(n) || far[n] < ball) continue
+      if (n < 0 || n >= cells.length || centres[n] || !inside(n) || distance[n] < ball) continue
       centres[n] = 1
       queue.push(n)
     }

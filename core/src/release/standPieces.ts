@@ -31,6 +31,8 @@ export type StandGrid = {
   readonly ny: number
   readonly nz: number
   readonly cellMm: number
+  /** Of each free cell to the part, in cells; cells at the border of the grid have none. */
+  readonly distance: Float32Array
   /** Lowest corner of its first cell. */
   readonly originMm: readonly [number, number, number]
   readonly pieces: readonly StandPiece[]
@@ -96,9 +98,10 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
     held.toSorted((a, b) => a.topMm - b.topMm),
     STAND,
   )
-  const width = widestFromOutside(grid, distanceToPart(grid, nx, ny, nz), nx, ny, nz)
+  const distance = distanceToPart(grid, nx, ny, nz)
+  const width = widestFromOutside(grid, distance, nx, ny, nz)
   const originMm = [left * cell, front * cell, -RIM * cell] as const
-  return { cells: grid, nx, ny, nz, cellMm: cell, originMm, pieces: piecesOf() }
+  return { cells: grid, nx, ny, nz, cellMm: cell, distance, originMm, pieces: piecesOf() }
 
   function piecesOf(): StandPiece[] {
     const found: StandPiece[] = []
@@ -170,7 +173,7 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
 }
 
 /** Distance from each free cell to the part, in cells; cells at the border of the grid have none. Source: two-pass chamfer with weights 1, sqrt 2, sqrt 3. */
-export function distanceToPart(grid: Uint8Array, nx: number, ny: number, nz: number): Float32Array {
+function distanceToPart(grid: Uint8Array, nx: number, ny: number, nz: number): Float32Array {
   const d = new Float32Array(grid.length)
   for (let c = 0; c < grid.length; c++) d[c] = grid[c] === PART ? 0 : FAR
   const offsets: [number, number, number, number][] = []

@@ -19,7 +19,16 @@ function gridOf(
         else if (isPart(x, y, z)) cells[c] = PART
       }
   return {
-    grid: { cells, nx: SIDE, ny: SIDE, nz: SIDE, cellMm: 1, originMm: [0, 0, 0] as const, pieces: [] },
+    grid: {
+      cells,
+      nx: SIDE,
+      ny: SIDE,
+      nz: SIDE,
+      cellMm: 1,
+      originMm: [0, 0, 0] as const,
+      distance: new Float32Array(0),
+      pieces: [],
+    },
     piece,
   }
 }

@@ -63,7 +63,7 @@ export async function bedAs3mf(
 ): Promise<Uint8Array> {
   const bodies: Body3mf[] = []
   for (const [n, variant] of variants.entries()) {
-    const { name, byMm } = places[n]
+    const { name, atMm, fromMm } = places[n]
     if (!variant.result.summary.part.watertight)
       throw new TenderError(
         'SOLID_NOT_CLOSED',
@@ -73,7 +73,11 @@ export async function bedAs3mf(
       checkpoint?.(n * total + done, variants.length * total),
     )
     for (const body of own)
-      bodies.push({ ...body, name: `${name}: ${body.name}`, mesh: shifted(body.mesh, byMm) })
+      bodies.push({
+        ...body,
+        name: `${name}: ${body.name}`,
+        mesh: shifted(body.mesh, [atMm[0] + fromMm[0], atMm[1] + fromMm[1]]),
+      })
     const tag = await solidOfPasses(
       tags[n].map(({ minX, minY, maxX, maxY, bottomMm, topMm }) => ({
         bottomMm,

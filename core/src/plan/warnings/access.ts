@@ -1,4 +1,7 @@
+import type { Exception, Holding } from '../../decide'
 import { NO_TOOL_MM, NOZZLE_PUSHES_N, SPECK_MM3, weakNecks, type StandPiece } from '../../release'
+import { holdingOf } from '../planPrint'
+import type { Contact } from '../planResult'
 import { dissolvesAll, gridOf, steadinessIn, touchingOf } from '../release'
 import { decide, error, gapMm, mm, warning, type PlanRemedy, type PlanWarning, type Warned } from './warning'
 
@@ -13,20 +16,25 @@ export function accessWarnings({ document, geometry, groups, contacts }: Warned)
   return [
     ...lockedIn(document, pieces, contacts),
     ...unsteady(document, pieces, steadinessIn(document, groups, geometry)),
-    ...weakNeck(document, necks),
+    ...weakNeck(necks, { document, groups, contacts }),
   ]
 }
 
-function weakNeck(document: Warned['document'], necks: ReturnType<typeof weakNecks>): PlanWarning[] {
+function weakNeck(
+  necks: ReturnType<typeof weakNecks>,
+  { document, groups, contacts }: Pick<Warned, 'document' | 'groups' | 'contacts'>,
+): PlanWarning[] {
   if (necks.size === 0) return []
   const [contact, neck] = [...necks].reduce((a, b) => (b[1].areaMm2 < a[1].areaMm2 ? b : a))
+  const [x, y, z] = contact.atMm
+  const held = contacts.find(({ atMm, zMm }) => atMm[0] === x && atMm[1] === y && zMm === z)
   return [
     warning(
       'WEAK_NECK',
       `${Math.round(contact.areaMm2)} mm² of support pull at a neck of the part ${neck.widthMm.toFixed(1)} mm wide, at ${mm(neck.zMm)}: by the clings of the families, a guess, it may break first. Hold the part above it while you pull, or weaken that contact.`,
       {
         atMm: [contact.atMm[0], contact.atMm[1], neck.zMm],
-        remedies: weaker(document, contact.atMm),
+        remedies: held ? weaker(document, held, holdingOf(document, groups[held.holding])) : [],
       },
     ),
   ]
@@ -35,26 +43,40 @@ function weakNeck(document: Warned['document'], necks: ReturnType<typeof weakNec
 /** How much wider a gap is tried where a contact is too strong. */
 const WIDER_MM = 0.05
 
-/** Ways to let a contact hold less. */
+/** Ways to let a contact hold less; what rules it already goes on to. */
 function weaker(
-  { decisions, exceptions }: Warned['document'],
-  atMm: readonly [number, number, number],
+  document: Warned['document'],
+  contact: Contact,
+  { upperGapMm, interfaceSpacingMm }: Holding,
 ): PlanRemedy[] {
-  const { upperGapMm, lineWidthMm, interfaceSpacingMm } = decisions
-  const where = { contact: atMm }
   const gap = Number((upperGapMm + WIDER_MM).toFixed(2))
-  const spacing = Number((interfaceSpacingMm + lineWidthMm).toFixed(2))
+  const spacing = Number((interfaceSpacingMm + document.decisions.lineWidthMm).toFixed(2))
   return [
     {
       words: `leave ${gapMm(gap)} above there`,
-      change: { exceptions: [...exceptions, { where, upperGapMm: gap }] },
+      change: exceptionsFor(document, [contact], { upperGapMm: gap }),
     },
     {
       words: `interface lines ${mm(spacing)} apart there`,
-      change: { exceptions: [...exceptions, { where, interfaceSpacingMm: spacing }] },
+      change: exceptionsFor(document, [contact], { interfaceSpacingMm: spacing }),
     },
   ]
 }
+
+/** An exception for each of some undersides: as they are held now, but for these values. */
+const exceptionsFor = (
+  { exceptions }: Warned['document'],
+  contacts: readonly Contact[],
+  values: Partial<Exception>,
+): PlanRemedy['change'] => ({
+  exceptions: [
+    ...exceptions,
+    ...contacts.map(({ atMm, zMm, holding }): Exception => {
+      const { evidence: _, ...own } = exceptions[holding - 1] ?? {}
+      return { ...own, where: { contact: [...atMm, zMm] }, ...values }
+    }),
+  ],
+})
 
 function lockedIn(
   document: Warned['document'],
@@ -73,7 +95,7 @@ function lockedIn(
       error(
         'LOCKED_IN',
         `${counted(closed)} of support ${closed.length === 1 ? 'is' : 'are'} locked in, ${volume(most)} around ${place(most)}: ${most.openingMm > 0 && dissolves ? 'liquid gets in through a crack only' : 'nothing gets in there'}. Leave it free, cut the part, or open it.`,
-        { atMm: [...most.atMm], remedies: [leftFree(document, most, contacts)] },
+        { atMm: [...most.atMm], remedies: leftFree(document, most, contacts) },
       ),
     )
   }
@@ -92,25 +114,20 @@ function lockedIn(
 
 /** What a piece holds, left free: underside for underside. */
 function leftFree(
-  { exceptions }: Warned['document'],
+  document: Warned['document'],
   piece: StandPiece,
   contacts: Warned['contacts'],
-): PlanRemedy {
+): PlanRemedy[] {
   const own = contacts.filter(
     ({ atMm, zMm, areaMm2 }) => areaMm2 > 0 && piece.distanceMm([...atMm, zMm]) < 3 * piece.cellMm,
   )
-  return {
-    words: own.length === 1 ? 'leave that underside free' : `leave ${own.length} undersides there free`,
-    change: {
-      exceptions: [
-        ...exceptions,
-        ...own.map(({ atMm, zMm }) => ({
-          where: { contact: [...atMm, zMm] as [number, number, number] },
-          supports: false,
-        })),
-      ],
+  if (own.length === 0) return []
+  return [
+    {
+      words: own.length === 1 ? 'leave that underside free' : `leave ${own.length} undersides there free`,
+      change: exceptionsFor(document, own, { supports: false }),
     },
-  }
+  ]
 }
 
 function unsteady(

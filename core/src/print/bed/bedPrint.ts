@@ -81,6 +81,10 @@ export function bedPrint(
       piece: name,
     })),
   )
+  if (order === 'one by one' && slots.length > 1 && variants[0].print.purging?.where === 'tower')
+    throw cannot(
+      'One by one, each would need a prime tower of its own. Print them by layer, or purge through the swap block.',
+    )
   const together = settlePurges(
     {
       ...variants[0].print,
@@ -109,7 +113,6 @@ export function bedPrint(
       dots: n + 1,
       atMm: [corners[n][0] + zeroMm[0], corners[n][1] + zeroMm[1]] as const,
       sizeMm: sizes[n],
-      byMm: [moves[n][0] + zeroMm[0], moves[n][1] + zeroMm[1]] as const,
       fromMm: [moves[n][0] - corners[n][0], moves[n][1] - corners[n][1]] as const,
     })),
     tags: tagged.map(({ tag }, n) => {
@@ -152,7 +155,7 @@ function mustGoTogether(variants: readonly Variant[]): void {
 
 /** What stands already must pass under the bar that the nozzle hangs on; the last one is never passed over. */
 function mustPassAbove(
-  tagged: readonly { readonly name: string; readonly print: Print; readonly topMm: number }[],
+  tagged: readonly { readonly name: string; readonly topMm: number }[],
   printer: Printer,
 ): void {
   for (const { name, topMm } of tagged.toSorted((a, b) => a.topMm - b.topMm).slice(0, -1))
@@ -160,10 +163,6 @@ function mustPassAbove(
       throw cannot(
         `One by one, ${name} would be struck while the next is printed: it is ${topMm.toFixed(1)} mm tall, and the bar of ${printer.name} passes ${printer.barAboveMm} mm above the nozzle. Print them by layer.`,
       )
-  if (tagged.some(({ print }) => print.purging?.where === 'tower' && print.slots.length > 1))
-    throw cannot(
-      'One by one, each would need a prime tower of its own. Print them by layer, or purge through the swap block.',
-    )
 }
 
 /** All of them height by height; each keeps its own order, and one is done before the next is gone to. */

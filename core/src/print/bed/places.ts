@@ -7,9 +7,7 @@ export type BedPlace = {
   /** Its corner nearest to the bed's zero, tag included, and its size. */
   readonly atMm: readonly [number, number]
   readonly sizeMm: readonly [number, number]
-  /** What its plan's own coordinates are moved by. */
-  readonly byMm: readonly [number, number]
-  /** Where the zero of those coordinates lies, seen from its corner. */
+  /** Where the zero of its plan's own coordinates lies, seen from its corner. */
   readonly fromMm: readonly [number, number]
 }
 
