@@ -194,6 +194,16 @@ describe('variants on one bed', () => {
     const bridged = await variantOf('bridged', { bridgeMmS: 40 })
     expect(() => bedPrint([one, bridged], printer)).toThrow(/cooled differently/)
     const towered = await variantOf('towered', { purgeWhere: 'tower' })
+    const moved = await variantOf('in Moss', {
+      purgeWhere: 'tower',
+      partFilament: moss.id,
+      standFilament: moss.id,
+      interfaceFilament: moss.id,
+    })
+    // Each is of one filament alone, but a swap lies between them.
+    expect(() => bedPrint([towered, moved], printer, { order: 'one by one' })).toThrow(
+      /prime tower of its own/,
+    )
     expect(() => bedPrint([one, towered], printer)).toThrow(/purge into different places/)
   })
 })

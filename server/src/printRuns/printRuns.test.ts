@@ -1,12 +1,13 @@
 import { createServer, type AddressInfo, type Server } from 'node:net'
 import { randomUUID } from 'node:crypto'
 import { afterAll, afterEach, beforeAll, describe, expect, test } from '@jest/globals'
-import { PrintRun, STAND_IN_FAULTS, type RunPrinter } from '@tender/contract'
+import { PrintRun, STAND_IN_FAULTS, Trial, type RunInput } from '@tender/contract'
 import request from 'supertest'
 import { FAULTS } from '../../../devices/src/machine'
 import { servePrinter } from '../../../devices/src/printer'
 import { serveLines } from '../../../devices/src/lines'
 import { aServer } from '../testing/aServer'
+import { makerOf } from '../testing/bench'
 import { createPrintRuns } from './runs'
 
 const PATIENCE_MS = 300
@@ -46,7 +47,7 @@ function aFile(moves: number) {
   }
 }
 
-const start = (text: string, more: { printer?: RunPrinter; speed?: number } = {}) =>
+const start = (text: string, more: Partial<Pick<RunInput, 'printer' | 'speed' | 'trialId'>> = {}) =>
   request(server.app)
     .post('/api/prints')
     .set(
@@ -110,6 +111,21 @@ describe('a print on the stand-in', () => {
     pushedMustBe(pushed)
     for (const tool of [0, 1]) expect(done.progress.filamentMm[tool]).toBeCloseTo(pushed[tool], 6)
     expect((await act(id, 'resume')).status).toBe(422)
+  })
+
+  test('makes a trial a simulated one as it begins, and is found by that trial; a printer that is busy makes it nothing', async () => {
+    const { api, aTrial } = makerOf(server)
+    const [{ trial }, { trial: other }] = [await aTrial(), await aTrial()]
+    const { text } = aFile(2000)
+    const { id } = PrintRun.parse((await start(text, { trialId: trial.id, speed: 200 })).body)
+    expect((await start(text, { trialId: other.id })).status).toBe(409)
+    const stored = async (of: string) => Trial.parse((await api().get(`/api/trials/${of}`)).body)
+    expect(await stored(trial.id)).toMatchObject({ simulated: true, revision: trial.revision + 1 })
+    expect(await stored(other.id)).toMatchObject({ simulated: false, revision: other.revision })
+    const runs = (await api().get(`/api/prints?trial=${trial.id}`)).body as PrintRun[]
+    expect(runs.map((run) => run.id)).toEqual([id])
+    expect((await api().get('/api/prints')).status).toBe(422)
+    await until(id, ({ state }) => state === 'done')
   })
 
   test('goes on after the server was stopped and started anew, and does nothing twice', async () => {

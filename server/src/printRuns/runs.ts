@@ -5,13 +5,14 @@ import { isIP } from 'node:net'
 import { join } from 'node:path'
 import type { Readable } from 'node:stream'
 import { RunInput, type PrintRun, type RunPrinter, type STAND_IN_FAULTS } from '@tender/contract'
-import { and, desc, eq, inArray } from 'drizzle-orm'
+import { and, desc, eq, inArray, sql } from 'drizzle-orm'
 import { withReceived } from '../parts/uploadedFile'
 import { HttpProblem } from '../problem'
 import type { Database } from '../storage/database'
 import type { DeviceAddresses } from './standIns'
 import { NOTHING_DONE } from './progress'
 import { createRunner, type Runner } from './runner'
+import { trial } from '../trials/schema'
 import { printRun } from './schema'
 
 /** A print of two million triangles and many layers. */
@@ -135,18 +136,26 @@ export function createPrintRuns({
         await rm(pathOf(id), { force: true })
         throw new HttpProblem('INVALID', 'The file is empty; nothing is printed.')
       }
-      const [row] = await db
-        .insert(printRun)
-        .values({
-          id,
-          takeOffId: input.takeOffId,
-          trialId: input.trialId,
-          input,
-          state: 'printing',
-          bytes: size,
-          progress: NOTHING_DONE,
-        })
-        .returning()
+      const [row] = await db.transaction(async (tx) => {
+        // Whatever comes of a stand-in is simulated, for good.
+        if (input.printer.standIn && input.trialId)
+          await tx
+            .update(trial)
+            .set({ simulated: true, revision: sql`${trial.revision} + 1`, updatedAt: new Date() })
+            .where(and(eq(trial.id, input.trialId), eq(trial.simulated, false)))
+        return tx
+          .insert(printRun)
+          .values({
+            id,
+            takeOffId: input.takeOffId,
+            trialId: input.trialId,
+            input,
+            state: 'printing',
+            bytes: size,
+            progress: NOTHING_DONE,
+          })
+          .returning()
+      })
       run(row)
       return one(id)
     },

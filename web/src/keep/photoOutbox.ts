@@ -27,40 +27,44 @@ const attempt = (work: () => Promise<unknown>) =>
     .then(work)
     .catch(() => undefined)
 
-/** All that waits in this browser, whatever it is of, in the order it was taken. */
-let waiting: readonly KeptPhoto[] = []
-let [isLoaded, isSending] = [false, false]
+/** All that waits in this browser, whatever it is of, in the order it was taken; and whether it is on its way just now. */
+type State = { readonly waiting: readonly KeptPhoto[]; readonly isSending: boolean }
+let state: State = { waiting: [], isSending: false }
+let isLoaded = false
 let timer: ReturnType<typeof setTimeout> | undefined
 const watchers = new Set<() => void>()
 const receivers = new Set<(path: string, answer: unknown) => void>()
 
-function show(next: readonly KeptPhoto[]): void {
-  waiting = next
+function show(next: Partial<State>): void {
+  state = { ...state, ...next }
   for (const told of watchers) told()
 }
 
+/** What the last visit left. */
 async function load(): Promise<void> {
   if (isLoaded) return
   isLoaded = true
+  window.addEventListener('online', () => void sendWaiting())
   await attempt(async () => {
-    const known = new Set(waiting.map(({ id }) => id))
     const kept = (await entries<string, KeptPhoto>(theStore())).map(([, photo]) => photo)
-    show([...waiting, ...kept.filter(({ id }) => !known.has(id))].toSorted((a, b) => a.takenMs - b.takenMs))
+    const known = new Set(state.waiting.map(({ id }) => id))
+    const all = [...state.waiting, ...kept.filter(({ id }) => !known.has(id))]
+    if (kept.length > 0) show({ waiting: all.toSorted((a, b) => a.takenMs - b.takenMs) })
   })
 }
 
 async function drop(id: string): Promise<void> {
-  show(waiting.filter((one) => one.id !== id))
+  show({ waiting: state.waiting.filter((one) => one.id !== id) })
   await attempt(() => del(id, theStore()))
 }
 
 /** Sends what waits, one after the other, until there is nothing left or nobody answers. */
-async function flush(): Promise<void> {
-  if (isSending) return
-  isSending = true
-  clearTimeout(timer)
+export async function sendWaiting(): Promise<void> {
   await load()
-  const next = () => waiting.find(({ refused }) => refused === null)
+  const next = () => state.waiting.find(({ refused }) => refused === null)
+  if (state.isSending || !next()) return
+  clearTimeout(timer)
+  show({ isSending: true })
   for (let photo = next(); photo; photo = next()) {
     const { id, path, picture } = photo
     try {
@@ -71,23 +75,22 @@ async function flush(): Promise<void> {
     } catch (error) {
       const known = error instanceof ApiError ? error.problem : null
       if (!known || LATER.includes(known.code)) {
-        timer = setTimeout(() => void flush(), AGAIN_MS)
+        timer = setTimeout(() => void sendWaiting(), AGAIN_MS)
         break
       }
       const refused = { ...photo, refused: known.title }
-      show(waiting.map((one) => (one.id === id ? refused : one)))
+      show({ waiting: state.waiting.map((one) => (one.id === id ? refused : one)) })
       await keep(refused)
     }
   }
-  isSending = false
-  show([...waiting])
+  show({ isSending: false })
 }
 
 const subscribe = (told: () => void) => {
   watchers.add(told)
   return () => void watchers.delete(told)
 }
-const now = () => waiting
+const now = () => state
 
 /** The record that a picture's path belongs to. */
 const recordOf = (path: string) => path.split('/photos/')[0]
@@ -98,7 +101,7 @@ const recordOf = (path: string) => path.split('/photos/')[0]
  * @param onSent told of each of the same record that has arrived
  */
 export function usePhotoOutbox<P>(path: string, schema: z.ZodType<P>, onSent: (photo: P) => void) {
-  const all = useSyncExternalStore(subscribe, now)
+  const { waiting, isSending } = useSyncExternalStore(subscribe, now)
   const latest = useRef({ schema, onSent })
   useEffect(() => void (latest.current = { schema, onSent }))
   const record = recordOf(path)
@@ -108,22 +111,17 @@ export function usePhotoOutbox<P>(path: string, schema: z.ZodType<P>, onSent: (p
       if (recordOf(from) === record && photo.success) latest.current.onSent(photo.data)
     }
     receivers.add(receive)
-    const back = () => void flush()
-    window.addEventListener('online', back)
-    void flush()
-    return () => {
-      receivers.delete(receive)
-      window.removeEventListener('online', back)
-    }
+    void sendWaiting()
+    return () => void receivers.delete(receive)
   }, [record])
   return {
-    waiting: all.filter((one) => one.path === path),
+    waiting: waiting.filter((one) => one.path === path),
     isSending,
     async add(picture: Blob) {
       const photo: KeptPhoto = { id: newId(), path, picture, takenMs: Date.now(), refused: null }
-      show([...waiting, photo])
+      show({ waiting: [...state.waiting, photo] })
       await keep(photo)
-      void flush()
+      void sendWaiting()
     },
     drop,
   }

@@ -122,8 +122,8 @@ export function NumberCard({ name }: { name: NumberDecision }) {
 
 /** Fill that the width of the stands asks for. */
 function ByWidth({ value, onTake }: { value: number; onTake: (density: number) => void }) {
-  const { document, summary } = usePlanSetting()
-  const wide = summary?.standWidthsMm[0]
+  const { document, summary, holding } = usePlanSetting()
+  const wide = summary?.standWidthsMm[holding]
   if (!wide) return null
   const suggested = suggestedDensity(wide, document.decisions)
   return (

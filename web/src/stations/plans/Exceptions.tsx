@@ -113,6 +113,7 @@ function useWithin(index: number): PlanSetting {
     resultId: null,
     evidenceOf,
     after: (change) => setting.after(withinException(document, index, change)),
+    holding: index + 1,
     change: (change) => setting.change(withinException(document, index, change)),
     decide: (decisions) => setting.change(withinException(document, index, { decisions })),
   }

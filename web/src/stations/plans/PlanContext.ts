@@ -9,6 +9,8 @@ import { createContext, use } from 'react'
 export type PlanSetting = {
   readonly document: PlanDocument
   readonly summary: PlanSummary | null
+  /** Which sentence of the letter its tokens stand in: 0 the letter itself, then its exceptions. */
+  readonly holding: number
   /** What drawings of the result are asked by; null while there is none. */
   readonly resultId: string | null
   readonly meshKey: string | undefined

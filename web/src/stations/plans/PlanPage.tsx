@@ -130,6 +130,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
   const setting: PlanSetting = {
     document,
     summary: result.working ? null : summary,
+    holding: 0,
     resultId: result.outcome?.id ?? null,
     meshKey: mesh.data,
     printers,

@@ -1,46 +1,34 @@
 import type { Part, Plan } from '@tender/contract'
 import type { PlanDocument } from '@tender/core/decide'
 import { useEffect, useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { Link } from 'react-router'
 import styled from 'styled-components'
-import { useList, useOne } from '../../api/useShelf'
 import { SectionView } from '../../drawings/SectionView'
 import { chance, duration, grams, money } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
 import { Page } from '../../ui/Page'
 import { Sheet, SoftLine, Table, Unseen } from '../../ui/Sheet'
-import { Empty, Loaded, Skeleton } from '../../ui/States'
+import { Empty, Skeleton } from '../../ui/States'
 import { unwrap } from '../../workers/answer'
 import { planning } from '../../workers/geometry'
 import type { Outcome } from '../../workers/geometry.worker'
 import type { ReleaseCheck } from '@tender/core/release'
 import { useMesh } from '../../workers/useMesh'
+import { PlansOfPart } from './PlansOfPart'
 import { differingRows, figureRow, type Row } from './sideBySide'
 
 /** More columns than this nobody reads. */
 const MOST = 4
 
 /** Plans for one part beside each other: what they decide differently, what that costs, the same cut of each. */
-export function SideBySidePage() {
-  const { id = '' } = useParams()
-  const part = useOne('parts', id)
-  const plans = useList('plans')
-  return (
-    <Loaded query={part}>
-      {(found) => (
-        <Loaded query={plans}>
-          {({ items }) => <Beside part={found} plans={items.filter((plan) => plan.partId === id)} />}
-        </Loaded>
-      )}
-    </Loaded>
-  )
-}
+export const SideBySidePage = () => (
+  <PlansOfPart>{(part, plans) => <Beside part={part} plans={plans} />}</PlansOfPart>
+)
 
 type Found = Outcome & { readonly release: ReleaseCheck }
 
 function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
-  // What was worked on last comes first.
-  const shown = plans.toSorted((a, b) => b.updatedAt.localeCompare(a.updatedAt)).slice(0, MOST)
+  const shown = plans.slice(0, MOST)
   const mesh = useMesh(part.meshSha256)
   const found = useOutcomes(mesh.data, shown)
   if (shown.length === 0)

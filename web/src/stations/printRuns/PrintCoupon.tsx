@@ -1,11 +1,11 @@
 import type { Trial } from '@tender/contract'
+import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { useNavigate } from 'react-router'
-import { useSave } from '../../api/useShelf'
 import { Button } from '../../ui/Button'
 import { unwrap } from '../../workers/answer'
 import { filing } from '../../workers/geometry'
-import { trialInputOf, useCouponOrder } from '../trials/useCouponOrder'
+import { useCouponOrder } from '../trials/useCouponOrder'
 import { SendDialog, type ToSend } from './SendDialog'
 
 /** Sends the coupon of a trial that nobody has read to a printer, and goes to where it is watched. */
@@ -13,20 +13,19 @@ export function PrintCoupon({ trial, read }: { trial: Trial; read: boolean }) {
   const navigate = useNavigate()
   const [asking, setAsking] = useState(false)
   const order = useCouponOrder(trial)
-  const save = useSave('trials')
+  const client = useQueryClient()
   if (!order || read) return null
-  const make = async (standIn: boolean): Promise<ToSend> => {
+  const make = async (): Promise<ToSend> => {
     const { file, timeS, zeroMm, filaments } = await unwrap(filing().couponPrint(order))
-    if (standIn && !trial.simulated)
-      await save.mutateAsync({
-        id: trial.id,
-        revision: trial.revision,
-        input: { ...trialInputOf(trial), simulated: true },
-      })
     return {
       file,
       input: { title: trial.name, takeOffId: null, trialId: trial.id, zeroMm, filaments, seconds: timeS },
     }
+  }
+  const sent = async () => {
+    // A stand-in makes it a simulated one.
+    await client.invalidateQueries({ queryKey: ['trials'] })
+    await navigate(`/trials/${trial.id}/watch`)
   }
   return (
     <>
@@ -36,7 +35,7 @@ export function PrintCoupon({ trial, read }: { trial: Trial; read: boolean }) {
           name={trial.name}
           make={make}
           share={null}
-          onSent={() => void navigate(`/trials/${trial.id}/watch`)}
+          onSent={() => void sent()}
           onClose={() => setAsking(false)}
         />
       )}

@@ -6,7 +6,7 @@ import { counted, day, duration, grams } from '../../format/numbers'
 import { Page } from '../../ui/Page'
 import { Sheet, Table, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
-import { differingRows } from '../plans/sideBySide'
+import { DifferingRows, Dots } from '../plans/DifferingRows'
 import { recordSentence } from './words'
 
 /** Variants that were printed on one bed, a column each: what differed, and how each came off. */
@@ -54,10 +54,7 @@ function Bed({ variants }: { variants: readonly StoredTakeOff[] }) {
               </th>
               {variants.map((one) => (
                 <th key={one.id} scope="col">
-                  <span aria-label={counted(one.bed!.dots, 'dot')} role="img">
-                    {'●'.repeat(one.bed!.dots)}
-                  </span>{' '}
-                  <Link to={`/take-offs/${one.id}`}>{one.document.name}</Link>
+                  <Dots count={one.bed!.dots} /> <Link to={`/take-offs/${one.id}`}>{one.document.name}</Link>
                 </th>
               ))}
             </tr>
@@ -74,14 +71,7 @@ function Bed({ variants }: { variants: readonly StoredTakeOff[] }) {
                 )
               })}
             </tr>
-            {differingRows(variants).map(({ label, cells }) => (
-              <tr key={label}>
-                <th scope="row">{label}</th>
-                {cells.map((cell, i) => (
-                  <td key={i}>{cell}</td>
-                ))}
-              </tr>
-            ))}
+            <DifferingRows plans={variants} />
             {rows.map(([label, says]) => (
               <tr key={label}>
                 <th scope="row">{label}</th>

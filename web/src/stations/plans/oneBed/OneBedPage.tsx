@@ -2,9 +2,8 @@ import type { Part, Plan } from '@tender/contract'
 import type { PlanDocument } from '@tender/core/decide'
 import { BED_ORDERS, MOST_VARIANTS, type BedOrder } from '@tender/core/print'
 import { useState } from 'react'
-import { Link, useParams } from 'react-router'
+import { Link } from 'react-router'
 import styled from 'styled-components'
-import { useList, useOne } from '../../../api/useShelf'
 import { counted, duration } from '../../../format/numbers'
 import { Button, LinkButton } from '../../../ui/Button'
 import { Segments, Toggle } from '../../../ui/Fields'
@@ -12,38 +11,26 @@ import { FormProblem } from '../../../ui/FormProblem'
 import { NotOnPaper } from '../../../ui/NotOnPaper'
 import { Page } from '../../../ui/Page'
 import { Sheet, SheetTitle, SoftLine, Table, Unseen } from '../../../ui/Sheet'
-import { Empty, Loaded, Skeleton } from '../../../ui/States'
+import { Empty, Skeleton } from '../../../ui/States'
 import { WorkError } from '../../../workers/answer'
 import { useMesh } from '../../../workers/useMesh'
 import { useNewBed } from '../../takeOffs/useNewTakeOff'
-import { differingRows } from '../sideBySide'
+import { DifferingRows, Dots } from '../DifferingRows'
+import { PlansOfPart } from '../PlansOfPart'
 import { BedMap, type Corner } from './BedMap'
 import { useLaidBed } from './useLaidBed'
 
 /** Two to six plans of a part on one bed: where each stands, which is which, and one file of all of them. */
-export function OneBedPage() {
-  const { id = '' } = useParams()
-  const part = useOne('parts', id)
-  const plans = useList('plans')
-  return (
-    <Loaded query={part}>
-      {(found) => (
-        <Loaded query={plans}>
-          {({ items }) => <Choosing part={found} plans={items.filter((plan) => plan.partId === id)} />}
-        </Loaded>
-      )}
-    </Loaded>
-  )
-}
+export const OneBedPage = () => (
+  <PlansOfPart>{(part, plans) => <Choosing part={part} newest={plans} />}</PlansOfPart>
+)
 
-function Choosing({ part, plans }: { part: Part; plans: readonly Plan[] }) {
-  // What was worked on last comes first.
-  const newest = plans.toSorted((a, b) => b.updatedAt.localeCompare(a.updatedAt))
+function Choosing({ part, newest }: { part: Part; newest: readonly Plan[] }) {
   const printer = newest[0]?.document.printer.id
   const [left, setLeft] = useState<ReadonlySet<string>>(new Set())
   const fitting = newest.filter(({ document }) => document.printer.id === printer)
   const chosen = fitting.filter(({ id }) => !left.has(id)).slice(0, MOST_VARIANTS)
-  if (plans.length < 2)
+  if (newest.length < 2)
     return (
       <Page over={<Link to={`/parts/${part.id}`}>{part.name}</Link>} title="Several on one bed">
         <Empty action={<LinkButton to={`/parts/${part.id}`}>To the part</LinkButton>}>
@@ -222,21 +209,13 @@ function WhichIsWhich({
           </th>
           {plans.map(({ id, document }, n) => (
             <th key={id} scope="col">
-              <Unseen>{counted(places[n]?.dots ?? n + 1, 'dot')}: </Unseen>
-              <span aria-hidden>{'●'.repeat(places[n]?.dots ?? n + 1)}</span> {document.name}
+              <Dots count={places[n]?.dots ?? n + 1} /> {document.name}
             </th>
           ))}
         </tr>
       </thead>
       <tbody>
-        {differingRows(plans).map(({ label, cells }) => (
-          <tr key={label}>
-            <th scope="row">{label}</th>
-            {cells.map((cell, n) => (
-              <td key={n}>{cell}</td>
-            ))}
-          </tr>
-        ))}
+        <DifferingRows plans={plans} />
         <tr>
           <th scope="row">Corner on the bed</th>
           {places.map(({ atMm: [x, y], dots }) => (
