@@ -161,7 +161,7 @@ export function PrinterDialog({ printer, onClose }: { printer: Printer | null; o
             mm.
           </SoftLine>
         )}
-        <SheetTitle as="h3">Speeds, for the time estimate</SheetTitle>
+        <SheetTitle as="h3">Speeds and moves</SheetTitle>
         <Fields>{MOTION.map(number)}</Fields>
         <details>
           <summary>G-code of coupons: its start, swap and end</summary>

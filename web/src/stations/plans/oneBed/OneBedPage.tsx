@@ -34,7 +34,7 @@ function Choosing({ part, newest }: { part: Part; newest: readonly Plan[] }) {
     return (
       <Page over={<Link to={`/parts/${part.id}`}>{part.name}</Link>} title="Several on one bed">
         <Empty action={<LinkButton to={`/parts/${part.id}`}>To the part</LinkButton>}>
-          It takes two plans of a part at least, best such that differ in one thing: copy one as a variant.
+          It takes at least two plans of this part, best two that differ in one thing: copy one as a variant.
         </Empty>
       </Page>
     )
