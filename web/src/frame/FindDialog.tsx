@@ -3,6 +3,7 @@ import { Autocomplete, Input, Menu, MenuItem, SearchField, useFilter } from 'rea
 import styled from 'styled-components'
 import { useList } from '../api/useShelf'
 import { Dialog } from '../ui/Dialog'
+import { length } from '../theme/measures'
 
 type Place = { readonly id: string; readonly kind: string; readonly name: string }
 
@@ -82,7 +83,7 @@ const Field = styled(SearchField)`
   }
 `
 const Results = styled(Menu)`
-  max-height: 340px;
+  max-height: ${length.xl};
   overflow: auto;
   outline: 0;
   [role='menuitem'] {

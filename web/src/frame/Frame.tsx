@@ -9,6 +9,7 @@ import { useScheme } from '../theme/useScheme'
 import { Key } from '../ui/Sheet'
 import { findDialog, keysDialog } from './dialogs'
 import { Mark } from './Mark'
+import { at, length, space } from '../theme/measures'
 
 // Neither is needed before it is asked for.
 const FindDialog = lazy(findDialog)
@@ -113,7 +114,7 @@ const Early = styled.input`
   opacity: 0;
 `
 const Bar = styled.header`
-  min-height: 54px;
+  min-height: ${length.bar};
   display: flex;
   flex-wrap: wrap;
   align-items: center;
@@ -125,7 +126,7 @@ const Bar = styled.header`
   }
   nav {
     display: flex;
-    height: 54px;
+    height: ${length.bar};
   }
   nav a {
     padding: ${({ theme }) => `0 ${theme.space.l}`};
@@ -147,10 +148,10 @@ const Bar = styled.header`
   nav a[aria-current='page']::after {
     content: '';
     position: absolute;
-    left: 15px;
-    right: 15px;
-    bottom: -1px;
-    height: 3px;
+    left: ${space.l};
+    right: ${space.l};
+    bottom: -${length.hair};
+    height: ${length.edge};
     background: ${({ theme }) => theme.color.damson};
     border-radius: ${({ theme }) => `${theme.radius.xs} ${theme.radius.xs} 0 0`};
   }
@@ -159,12 +160,12 @@ const Bar = styled.header`
     color: ${({ theme }) => theme.color.damson};
     margin-left: ${({ theme }) => theme.space.xs};
   }
-  @media (max-width: 640px) {
+  @media ${at.phone} {
     padding: 0 ${({ theme }) => theme.space.s};
     nav {
       order: 3;
       width: 100%;
-      height: 40px;
+      height: ${length.touch};
       justify-content: space-between;
     }
     nav a {
@@ -174,8 +175,8 @@ const Bar = styled.header`
       display: none;
     }
     nav a[aria-current='page']::after {
-      left: 8px;
-      right: 8px;
+      left: ${space.s};
+      right: ${space.s};
     }
   }
   @media print {
@@ -201,13 +202,13 @@ const Opener = styled.button`
 `
 const SkipLink = styled.a`
   position: absolute;
-  left: 12px;
-  top: -60px;
+  left: ${space.m};
+  top: -${length.thumb};
   z-index: 60;
   background: ${({ theme }) => theme.color.sheet};
   padding: ${({ theme }) => `${theme.space.s} ${theme.space.m}`};
   border-radius: ${({ theme }) => theme.radius.s};
   &:focus {
-    top: 8px;
+    top: ${space.s};
   }
 `

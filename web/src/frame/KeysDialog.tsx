@@ -1,6 +1,6 @@
 import { useScheme, type SchemeChoice } from '../theme/useScheme'
 import { Dialog } from '../ui/Dialog'
-import { Choice } from '../ui/Fields'
+import { Choice } from '../ui/fields'
 import { KeysTable } from './KeysTable'
 
 /** The keys of every view, and how the app looks. */

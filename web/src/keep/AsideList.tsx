@@ -1,6 +1,7 @@
 import styled from 'styled-components'
 import { Button } from '../ui/Button'
 import { Buttons } from '../ui/Dialog'
+import { length } from '../theme/measures'
 
 export type AsideEntry = {
   readonly id: string
@@ -53,7 +54,7 @@ const List = styled.ul`
     align-items: center;
     gap: ${({ theme }) => theme.space.s};
     padding: ${({ theme }) => `${theme.space.s} ${theme.space.m}`};
-    border-left: 3px solid ${({ theme }) => theme.color.clay};
+    border-left: ${length.edge} solid ${({ theme }) => theme.color.clay};
     background: ${({ theme }) => theme.color.damsonWash};
     border-radius: ${({ theme }) => theme.radius.s};
   }

@@ -11,6 +11,7 @@ import { FormProblem } from '../ui/FormProblem'
 import { SoftLine } from '../ui/Sheet'
 import { useToasts } from '../ui/Toasts'
 import { usePhotoOutbox } from './photoOutbox'
+import { length } from '../theme/measures'
 
 type Photo = { readonly id: string }
 type Props<P extends Photo> = {
@@ -130,8 +131,8 @@ const Row = styled.div`
   }
   img {
     display: block;
-    width: 64px;
-    height: 48px;
+    width: ${length.thumb};
+    height: ${length.bar};
     object-fit: cover;
   }
 `

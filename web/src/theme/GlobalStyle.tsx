@@ -1,5 +1,6 @@
 import { createGlobalStyle } from 'styled-components'
 import { DARK, LIGHT } from './palette'
+import { length } from './measures'
 import { cssVariables } from './theme'
 
 export const GlobalStyle = createGlobalStyle`
@@ -17,7 +18,7 @@ export const GlobalStyle = createGlobalStyle`
     overflow-x: clip;
   }
   h1, h2, h3, p { margin: 0; }
-  a { color: inherit; text-underline-offset: 3px; }
+  a { color: inherit; text-underline-offset: ${length.edge}; }
   :focus-visible { ${({ theme }) => theme.focus} }
   @media (prefers-reduced-motion: reduce) {
     *, *::before, *::after { transition: none !important; animation: none !important; }

@@ -1,3 +1,4 @@
+import { length, space } from './measures'
 import { LIGHT, type Palette } from './palette'
 
 const variable = (name: string) => `--${name.replace(/[A-Z]/g, (letter) => `-${letter.toLowerCase()}`)}`
@@ -27,26 +28,17 @@ export const theme = {
     lead: '16px',
     sentence: '17px',
     card: '19px',
+    heading: '21px',
     title: '25px',
   },
-  space: {
-    hair: '2px',
-    xs: '4px',
-    sm: '6px',
-    s: '8px',
-    md: '10px',
-    m: '12px',
-    l: '16px',
-    xl: '20px',
-    xxl: '28px',
-  },
+  space,
   border: {
-    line: `1px solid ${color.line}`,
-    faint: `1px solid ${color.faint}`,
-    damson: `1px solid ${color.damson}`,
+    line: `${length.hair} solid ${color.line}`,
+    faint: `${length.hair} solid ${color.faint}`,
+    damson: `${length.hair} solid ${color.damson}`,
   },
   radius: { xs: '5px', s: '8px', m: '12px', round: '99px' },
-  focus: `outline: 2px solid ${color.damson}; outline-offset: 2px;`,
+  focus: `outline: ${length.rule} solid ${color.damson}; outline-offset: ${length.rule};`,
   floats: `0 12px 40px ${color.shadow}`,
 } as const
 

@@ -1,16 +1,17 @@
 import { Button as AriaButton, type ButtonProps } from 'react-aria-components'
 import { Link } from 'react-router'
 import styled, { css } from 'styled-components'
+import { length } from '../theme/measures'
 
 const look = css<{ $main?: boolean; $quiet?: boolean }>`
   display: inline-flex;
   align-items: center;
   gap: ${({ theme }) => theme.space.sm};
   font: 500 ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
-  min-height: 32px;
+  min-height: ${length.control};
   padding: ${({ theme }) => `${theme.space.xs} ${theme.space.m}`};
   border-radius: ${({ theme }) => theme.radius.s};
-  border: 1px solid
+  border: ${length.hair} solid
     ${({ theme, $main, $quiet }) => ($main ? theme.color.damson : $quiet ? 'transparent' : theme.color.line)};
   background: ${({ theme, $main, $quiet }) => ($main ? theme.color.damson : $quiet ? 'transparent' : theme.color.sheet)};
   color: ${({ theme, $main }) => ($main ? theme.color.onDamson : theme.color.ink)};

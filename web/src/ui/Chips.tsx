@@ -1,4 +1,5 @@
 import styled from 'styled-components'
+import { length } from '../theme/measures'
 
 /** One of a few, or none: pressed once more it is taken back. */
 export function Chips<T extends string>({
@@ -49,13 +50,13 @@ const Group = styled.div`
     background: ${({ theme }) => theme.color.sheet};
     border: ${({ theme }) => theme.border.line};
     border-radius: ${({ theme }) => theme.radius.round};
-    min-height: 34px;
+    min-height: ${length.control};
     padding: ${({ theme }) => `${theme.space.xs} ${theme.space.m}`};
     cursor: pointer;
   }
   button[aria-pressed='true'] {
     background: ${({ theme }) => theme.color.damsonWash};
     border-color: ${({ theme }) => theme.color.damson};
-    box-shadow: inset 0 0 0 1px ${({ theme }) => theme.color.damson};
+    box-shadow: inset 0 0 0 ${length.hair} ${({ theme }) => theme.color.damson};
   }
 `

@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import { Dialog as AriaDialog, Heading, Modal, ModalOverlay } from 'react-aria-components'
 import styled from 'styled-components'
 import { Button } from './Button'
+import { length } from '../theme/measures'
 
 /** Something to settle before going on. Escape and a click beside it close it. */
 export function Dialog({
@@ -49,11 +50,11 @@ const Frame = styled(Modal)`
   border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.m};
   box-shadow: ${({ theme }) => theme.floats};
-  width: min(520px, 100%);
-  max-height: calc(100vh - 40px);
+  width: min(${length.dialog}, 100%);
+  max-height: calc(100vh - ${length.touch});
   overflow: auto;
   &[data-wide] {
-    width: min(760px, 100%);
+    width: min(${length.wide}, 100%);
   }
   > section {
     padding: ${({ theme }) => `${theme.space.l} ${theme.space.xl} ${theme.space.xl}`};
@@ -67,7 +68,7 @@ const Head = styled.div`
   justify-content: space-between;
   align-items: center;
   h2 {
-    font: 500 21px ${({ theme }) => theme.font.serif};
+    font: 500 ${({ theme }) => `${theme.size.heading} ${theme.font.serif}`};
   }
 `
 export const Buttons = styled.div`
@@ -86,6 +87,6 @@ export const FormFoot = styled(Buttons)`
 `
 export const Fields = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(172px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(${length.m}, 1fr));
   gap: ${({ theme }) => theme.space.m};
 `

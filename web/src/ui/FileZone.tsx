@@ -1,5 +1,6 @@
 import { DropZone } from 'react-aria-components'
 import styled from 'styled-components'
+import { length } from '../theme/measures'
 
 /** Where files are dropped; a picker beside it does the same by keys. */
 export const FileZone = styled(DropZone)`
@@ -10,7 +11,7 @@ export const FileZone = styled(DropZone)`
   align-items: center;
   gap: ${({ theme }) => theme.space.m};
   padding: ${({ theme }) => `${theme.space.l} ${theme.space.xl}`};
-  border: 1.5px dashed ${({ theme }) => theme.color.line};
+  border: ${length.rule} dashed ${({ theme }) => theme.color.line};
   border-radius: ${({ theme }) => theme.radius.m};
   &[data-drop-target] {
     border-color: ${({ theme }) => theme.color.damson};

@@ -1,5 +1,5 @@
 import { Controller, type Control, type FieldValues, type Path } from 'react-hook-form'
-import { NumberInput, TextInput } from './Fields'
+import { NumberInput, TextInput } from './fields'
 
 type Props<T extends FieldValues> = {
   readonly control: Control<T>

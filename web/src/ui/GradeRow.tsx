@@ -1,6 +1,7 @@
 import type { Grade } from '@tender/core/trial'
 import styled from 'styled-components'
 import { Key, SoftLine } from './Sheet'
+import { length } from '../theme/measures'
 
 /** Five grades in words, each with its key. */
 export function GradeRow({
@@ -49,7 +50,7 @@ const GradeButton = styled.button`
   border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.s};
   padding: ${({ theme }) => `${theme.space.sm} ${theme.space.xs}`};
-  min-height: 48px;
+  min-height: ${length.bar};
   display: grid;
   gap: ${({ theme }) => theme.space.hair};
   justify-items: center;
@@ -57,7 +58,7 @@ const GradeButton = styled.button`
   cursor: pointer;
   &[aria-pressed='true'] {
     background: ${({ theme }) => theme.color.damsonWash};
-    box-shadow: inset 0 0 0 2px ${({ theme }) => theme.color.damson};
+    box-shadow: inset 0 0 0 ${length.rule} ${({ theme }) => theme.color.damson};
     border-color: ${({ theme }) => theme.color.damson};
   }
 `

@@ -1,5 +1,5 @@
 import styled from 'styled-components'
-import { Segments, TextInput, type Option } from './Fields'
+import { Segments, TextInput, type Option } from './fields'
 
 type Props<T extends string> = {
   label?: string

@@ -1,5 +1,6 @@
 import { useEffect, type ReactNode } from 'react'
 import styled from 'styled-components'
+import { at, length, space } from '../theme/measures'
 
 /** Title line of a view: what it belongs to, its name, what can be done. */
 export function Page({
@@ -40,12 +41,12 @@ const Main = styled.main`
   display: flex;
   flex-direction: column;
   gap: ${({ theme }) => theme.space.m};
-  padding: ${({ theme }) => `14px ${theme.space.xl} ${theme.space.xl}`};
-  max-width: 1720px;
+  padding: ${({ theme }) => `${space.l} ${theme.space.xl} ${theme.space.xl}`};
+  max-width: ${length.page};
   width: 100%;
   margin: 0 auto;
   min-height: 0;
-  @media (max-width: 640px) {
+  @media ${at.phone} {
     padding: ${({ theme }) => theme.space.m};
   }
 `
@@ -53,7 +54,7 @@ const Lead = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: flex-end;
-  gap: ${({ theme }) => `${theme.space.s} 18px`};
+  gap: ${({ theme }) => `${theme.space.s} ${space.xl}`};
   h1 {
     font: 500 ${({ theme }) => `${theme.size.title}/1.2 ${theme.font.serif}`};
   }

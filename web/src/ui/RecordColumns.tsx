@@ -1,9 +1,10 @@
 import styled from 'styled-components'
+import { at, length } from '../theme/measures'
 
 /** Something printed to be read, and what it says beside it; one below the other where there is no room. */
 export const RecordColumns = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 2fr) minmax(320px, 1fr);
+  grid-template-columns: minmax(0, 2fr) minmax(${length.xl}, 1fr);
   gap: ${({ theme }) => theme.space.m};
   align-items: start;
   > div {
@@ -11,7 +12,7 @@ export const RecordColumns = styled.div`
     gap: ${({ theme }) => theme.space.m};
     min-width: 0;
   }
-  @media (max-width: 1000px) {
+  @media ${at.medium} {
     grid-template-columns: minmax(0, 1fr);
   }
 `
@@ -20,7 +21,7 @@ export const Circumstances = styled.div`
   text-align: right;
   font-size: ${({ theme }) => theme.size.note};
   color: ${({ theme }) => theme.color.soft};
-  @media (max-width: 640px) {
+  @media ${at.phone} {
     text-align: left;
   }
 `

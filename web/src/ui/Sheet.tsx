@@ -1,4 +1,5 @@
 import styled from 'styled-components'
+import { length } from '../theme/measures'
 
 /** A card of paper. */
 export const Sheet = styled.section`
@@ -34,7 +35,7 @@ export const Num = styled.span`
 export const Key = styled.kbd`
   font: ${({ theme }) => `${theme.size.tiny} ${theme.font.mono}`};
   border: ${({ theme }) => theme.border.line};
-  border-bottom-width: 2px;
+  border-bottom-width: ${length.rule};
   border-radius: ${({ theme }) => theme.radius.xs};
   padding: ${({ theme }) => `${theme.space.hair} ${theme.space.xs}`};
   color: ${({ theme }) => theme.color.soft};
@@ -66,8 +67,8 @@ export const Table = styled.table`
 /** Only for assistive technology. */
 export const Unseen = styled.span`
   position: absolute;
-  width: 1px;
-  height: 1px;
+  width: ${length.hair};
+  height: ${length.hair};
   overflow: hidden;
   clip-path: inset(50%);
   white-space: nowrap;

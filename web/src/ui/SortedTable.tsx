@@ -12,6 +12,7 @@ import { Button } from 'react-aria-components'
 import styled from 'styled-components'
 import { Table } from './Sheet'
 import { usePortion } from './usePortion'
+import { length } from '../theme/measures'
 
 const SAID = { asc: 'ascending', desc: 'descending' } as const
 
@@ -92,7 +93,7 @@ const Head = styled(Button)`
   display: inline-flex;
   align-items: center;
   gap: ${({ theme }) => theme.space.xs};
-  min-height: 26px;
+  min-height: ${length.small};
   &[data-hovered] {
     color: ${({ theme }) => theme.color.damson};
   }

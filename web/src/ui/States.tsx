@@ -3,6 +3,7 @@ import type { ReactNode } from 'react'
 import styled, { keyframes } from 'styled-components'
 import { Button } from './Button'
 import { Sentence, Sheet } from './Sheet'
+import { space } from '../theme/measures'
 
 const breathe = keyframes`50% { opacity: 0.45; }`
 
@@ -11,7 +12,7 @@ export const Skeleton = styled.div`
   background: ${({ theme }) => theme.color.faint};
   border-radius: ${({ theme }) => theme.radius.s};
   animation: ${breathe} 1.4s infinite;
-  min-height: 18px;
+  min-height: ${space.xl};
 `
 
 export function Failure({ error, onRetry }: { error: Error; onRetry?: () => void }) {

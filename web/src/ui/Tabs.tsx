@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react'
 import { Tab, TabList, TabPanel, Tabs as Group } from 'react-aria-components'
 import styled from 'styled-components'
+import { length } from '../theme/measures'
 
 export type TabItem<T extends string> = {
   readonly value: T
@@ -52,10 +53,10 @@ const List = styled(TabList)`
 `
 const One = styled(Tab)`
   padding: ${({ theme }) => `${theme.space.xs} ${theme.space.hair} ${theme.space.sm}`};
-  margin-bottom: -1px;
+  margin-bottom: -${length.hair};
   cursor: pointer;
   color: ${({ theme }) => theme.color.soft};
-  border-bottom: 2px solid transparent;
+  border-bottom: ${length.rule} solid transparent;
   outline: none;
   &[data-selected] {
     color: ${({ theme }) => theme.color.ink};

@@ -2,6 +2,7 @@ import { X } from 'lucide-react'
 import { createContext, use, useCallback, useMemo, useRef, useState, type ReactNode } from 'react'
 import styled from 'styled-components'
 import { Button } from './Button'
+import { space } from '../theme/measures'
 
 export type Toast = {
   readonly text: string
@@ -64,7 +65,7 @@ const Pile = styled.div`
   display: grid;
   gap: ${({ theme }) => theme.space.s};
   z-index: 50;
-  max-width: calc(100vw - 24px);
+  max-width: calc(100vw - ${space.xxl});
 `
 const Slip = styled.div`
   display: flex;

@@ -10,7 +10,7 @@ import { useLocation } from 'react-router'
 import { aPart } from '../testing/samples'
 import { ApiError } from '../api/client'
 import { ConflictNote } from './ConflictNote'
-import { AngleInput, NumberInput } from './Fields'
+import { AngleInput, NumberInput } from './fields'
 import { Loaded } from './States'
 import { useAddressState } from './useAddressState'
 

@@ -2,6 +2,7 @@ import { useFrame, useThree } from '@react-three/fiber'
 import { useEffect, useRef, type RefObject } from 'react'
 import styled from 'styled-components'
 import { Vector3 } from 'three'
+import { length, space } from '../../theme/measures'
 
 /** A ring at a place of the part, with a number to find it by. */
 export type Mark = {
@@ -73,21 +74,21 @@ const Layer = styled.div`
 `
 const Ring = styled.button`
   position: absolute;
-  left: -40px;
-  width: 24px;
-  height: 24px;
-  margin: -12px 0 0 -12px;
+  left: -${length.touch};
+  width: calc(2 * ${space.m});
+  height: calc(2 * ${space.m});
+  margin: -${space.m} 0 0 -${space.m};
   padding: 0;
   pointer-events: auto;
   cursor: pointer;
   border-radius: 50%;
-  border: 1.5px solid ${({ theme }) => theme.color.ink};
+  border: ${length.rule} solid ${({ theme }) => theme.color.ink};
   background: ${({ theme }) => theme.color.sheet};
   color: ${({ theme }) => theme.color.ink};
   font: 500 ${({ theme }) => `${theme.size.tiny} ${theme.font.mono}`};
   &[data-strong] {
     border-color: ${({ theme }) => theme.color.damson};
-    border-width: 2.5px;
+    border-width: ${length.edge};
     color: ${({ theme }) => theme.color.damson};
   }
   &:focus-visible {

@@ -7,6 +7,7 @@ import { Bed } from './Bed'
 import { Eye, STANDPOINTS, type Standpoint } from './Eye'
 import { MarkPlacer, MarkRings, type Mark } from './Marks'
 import { PartBody, type Hit } from './PartBody'
+import { length } from '../../theme/measures'
 
 type Props = {
   drawing: Drawing
@@ -94,7 +95,7 @@ export function SpaceView({
 const Stage = styled.div`
   position: relative;
   height: 100%;
-  min-height: 340px;
+  min-height: ${length.xl};
   overflow: hidden;
   &[data-pointer='pick'] canvas {
     cursor: crosshair;
@@ -111,7 +112,7 @@ const Standpoints = styled.div`
   flex-wrap: wrap;
   gap: ${({ theme }) => theme.space.sm};
   button {
-    min-height: 30px;
+    min-height: ${length.control};
     padding: ${({ theme }) => `${theme.space.hair} ${theme.space.md}`};
   }
 `

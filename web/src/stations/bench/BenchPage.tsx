@@ -12,6 +12,7 @@ import { FilamentTable } from './FilamentTable'
 import { PrinterCard } from './PrinterCard'
 import { PrinterDialog } from './PrinterDialog'
 import { Workshop } from './Workshop'
+import { at, length } from '../../theme/measures'
 
 /** What is on the table: printers and filaments. */
 export function BenchPage() {
@@ -93,10 +94,10 @@ export function BenchPage() {
 
 const Columns = styled.div`
   display: grid;
-  grid-template-columns: minmax(340px, 5fr) minmax(520px, 8fr);
+  grid-template-columns: minmax(${length.xl}, 5fr) minmax(${length.dialog}, 8fr);
   gap: ${({ theme }) => theme.space.m};
   align-items: start;
-  @media (max-width: 1023px) {
+  @media ${at.medium} {
     grid-template-columns: minmax(0, 1fr);
   }
 `

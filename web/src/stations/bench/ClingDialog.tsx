@@ -5,7 +5,7 @@ import { useFamilyChanges } from '../../api/useFamilies'
 import { Button } from '../../ui/Button'
 import { ConflictNote } from '../../ui/ConflictNote'
 import { Buttons, Dialog } from '../../ui/Dialog'
-import { Segments, TextInput } from '../../ui/Fields'
+import { Segments, TextInput } from '../../ui/fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { SoftLine } from '../../ui/Sheet'
 

@@ -11,6 +11,7 @@ import { Sheet, SheetTitle, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { ClingDialog } from './ClingDialog'
 import { FamilyDialog } from './FamilyDialog'
+import { length } from '../../theme/measures'
 
 /** What families of filament are like, and how they cling to one another: starting guesses that every bench may know better. */
 export function FamiliesPage() {
@@ -151,8 +152,8 @@ const Triangle = styled.table`
     text-align: right;
   }
   button {
-    width: 52px;
-    height: 30px;
+    width: ${length.bar};
+    height: ${length.control};
     border: ${({ theme }) => theme.border.faint};
     background: none;
     font: ${({ theme }) => `${theme.size.note} ${theme.font.mono}`};

@@ -9,11 +9,12 @@ import { useSave } from '../../api/useShelf'
 import { Button } from '../../ui/Button'
 import { ConflictNote } from '../../ui/ConflictNote'
 import { Buttons, Dialog, Fields, FormFoot } from '../../ui/Dialog'
-import { Choice, Toggle } from '../../ui/Fields'
+import { Choice, Toggle } from '../../ui/fields'
 import { FormDay, FormNumber, FormText } from '../../ui/FormFields'
 import { FormProblem } from '../../ui/FormProblem'
 import { SheetTitle, SoftLine } from '../../ui/Sheet'
 import { zodForm } from '../../ui/zodForm'
+import { length } from '../../theme/measures'
 
 const startOf = (name: string, family: Family, colour: string, book?: FamilyBook): FilamentInput => {
   const { gramsLeft: _grams, lots: _lots, ...plain } = plainFilament(name, family, colour, book)
@@ -178,7 +179,7 @@ const ColourField = styled.label`
   color: ${({ theme }) => theme.color.soft};
   input {
     width: 100%;
-    height: 34px;
+    height: ${length.control};
     padding: ${({ theme }) => theme.space.hair};
     background: ${({ theme }) => theme.color.sheet};
     border: ${({ theme }) => theme.border.line};
@@ -187,12 +188,12 @@ const ColourField = styled.label`
 `
 const SpoolBox = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(128px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(${length.s}, 1fr));
   gap: ${({ theme }) => theme.space.s};
   align-items: end;
   padding-bottom: ${({ theme }) => theme.space.m};
   border-bottom: ${({ theme }) => theme.border.faint};
   > label:has(.track) {
-    min-height: 34px;
+    min-height: ${length.control};
   }
 `

@@ -4,9 +4,10 @@ import styled from 'styled-components'
 import { useRemove } from '../../api/useShelf'
 import { day, grams, money, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
-import { Swatch } from '../../ui/Fields'
+import { Swatch } from '../../ui/fields'
 import { Soft, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { WeighDialog } from './WeighDialog'
+import { length } from '../../theme/measures'
 
 /** Filaments, each with its spools under it. */
 export function FilamentTable({
@@ -121,7 +122,7 @@ const SpoolRow = styled.tr`
     padding-left: ${({ theme }) => theme.space.xl};
   }
   button {
-    min-height: 26px;
+    min-height: ${length.small};
     padding: ${({ theme }) => `${theme.space.hair} ${theme.space.md}`};
   }
 `

@@ -1,6 +1,6 @@
 import { CURRENCIES } from '@tender/contract'
 import { useWorkshop, useWorkshopChange } from '../../api/useWorkshop'
-import { Choice } from '../../ui/Fields'
+import { Choice } from '../../ui/fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { SheetTitle, SoftLine } from '../../ui/Sheet'
 

@@ -3,10 +3,11 @@ import styled from 'styled-components'
 import { useRemove, useSave } from '../../api/useShelf'
 import { counted, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
-import { Choice } from '../../ui/Fields'
+import { Choice } from '../../ui/fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { Num, SoftLine } from '../../ui/Sheet'
 import { PrinterDrawing } from './PrinterDrawing'
+import { length } from '../../theme/measures'
 
 const NOTHING = 'nothing'
 
@@ -102,7 +103,7 @@ const Card = styled.article`
     border-top: ${({ theme }) => theme.border.faint};
   }
   > svg {
-    max-width: 340px;
+    max-width: ${length.xl};
   }
   h3 {
     font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
@@ -110,7 +111,7 @@ const Card = styled.article`
 `
 const Slots = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(${length.s}, 1fr));
   gap: ${({ theme }) => theme.space.s};
 `
 const Row = styled.div`

@@ -3,10 +3,11 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import styled from 'styled-components'
 import { ApiError, ask } from '../../api/client'
 import { Button } from '../../ui/Button'
-import { Toggle } from '../../ui/Fields'
+import { Toggle } from '../../ui/fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { SheetTitle, SoftLine } from '../../ui/Sheet'
 import { SquareCode } from './SquareCode'
+import { length } from '../../theme/measures'
 
 const KEY = ['sharing'] as const
 /** A code runs out, and devices come in elsewhere. */
@@ -87,7 +88,7 @@ export function ShareWorkshop() {
 
 const Door = styled.div`
   display: grid;
-  grid-template-columns: 140px minmax(0, 1fr);
+  grid-template-columns: ${length.s} minmax(0, 1fr);
   gap: ${({ theme }) => theme.space.l};
   align-items: center;
   code {

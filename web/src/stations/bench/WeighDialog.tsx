@@ -5,7 +5,7 @@ import { grams } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { ConflictNote } from '../../ui/ConflictNote'
 import { Buttons, Dialog, Fields } from '../../ui/Dialog'
-import { NumberInput } from '../../ui/Fields'
+import { NumberInput } from '../../ui/fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { Sentence } from '../../ui/Sheet'
 

@@ -3,6 +3,7 @@ import { Sheet } from '../../ui/Sheet'
 import { MoneyChoice } from './MoneyChoice'
 import { ShareWorkshop } from './ShareWorkshop'
 import { WorkshopFile } from './WorkshopFile'
+import { length } from '../../theme/measures'
 
 /** What concerns the workshop as a whole: one file of it, and who may come in. */
 export function Workshop() {
@@ -17,7 +18,7 @@ export function Workshop() {
 
 const Frame = styled(Sheet)`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(280px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(${length.l}, 1fr));
   gap: ${({ theme }) => theme.space.xl};
   > div {
     display: grid;

@@ -10,6 +10,7 @@ import { FormProblem } from '../../ui/FormProblem'
 import { pickFile } from '../../ui/saveFile'
 import { Sentence, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { useToasts } from '../../ui/Toasts'
+import { length } from '../../theme/measures'
 
 /** What the tables of a copy are to a maker; what is not named goes with what is. */
 const CALLED: readonly (readonly [table: string, one: string])[] = [
@@ -110,7 +111,7 @@ const List = styled.ul`
 const Download = styled.a`
   display: inline-flex;
   align-items: center;
-  min-height: 32px;
+  min-height: ${length.control};
   padding: ${({ theme }) => `${theme.space.xs} ${theme.space.m}`};
   font: 500 ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
   color: ${({ theme }) => theme.color.ink};

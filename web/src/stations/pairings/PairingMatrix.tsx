@@ -3,9 +3,10 @@ import type { KnownPairing } from '@tender/core/pairing'
 import { useRef, type KeyboardEvent } from 'react'
 import styled from 'styled-components'
 import { chance } from '../../format/numbers'
-import { Swatch } from '../../ui/Fields'
+import { Swatch } from '../../ui/fields'
 import { Unseen } from '../../ui/Sheet'
 import { PairingCell } from './PairingCell'
+import { above, length, space } from '../../theme/measures'
 
 /** From here on cells are small and families get headings. */
 const MANY = 12
@@ -125,14 +126,14 @@ function spoken(
 
 const Scroll = styled.div`
   overflow: auto;
-  max-height: calc(100vh - 215px);
+  max-height: calc(100vh - ${above.matrix});
   outline: 0;
   table {
     border-collapse: separate;
-    border-spacing: 6px;
+    border-spacing: ${space.sm};
   }
   &[data-small] table {
-    border-spacing: 2px;
+    border-spacing: ${length.rule};
   }
   th {
     font: 400 ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
@@ -169,7 +170,7 @@ const Corner = styled.span`
 `
 const ColumnName = styled.span`
   display: block;
-  max-width: 88px;
+  max-width: ${length.xs};
   margin: 0 auto;
   text-align: center;
   &[data-small] {
@@ -179,7 +180,7 @@ const ColumnName = styled.span`
     gap: ${({ theme }) => theme.space.xs};
     align-items: center;
     justify-content: flex-start;
-    max-height: 110px;
+    max-height: ${length.s};
     font-size: ${({ theme }) => theme.size.small};
     white-space: nowrap;
     text-align: left;
@@ -195,11 +196,11 @@ const RowName = styled.span`
 `
 const Cell = styled.button`
   display: block;
-  width: 84px;
-  height: 80px;
+  width: ${length.xs};
+  height: ${length.xs};
   padding: 0;
   background: none;
-  border: 1px dashed ${({ theme }) => theme.color.line};
+  border: ${length.hair} dashed ${({ theme }) => theme.color.line};
   border-radius: ${({ theme }) => theme.radius.s};
   cursor: pointer;
   svg {
@@ -208,18 +209,18 @@ const Cell = styled.button`
     height: 100%;
   }
   [data-small] & {
-    width: 34px;
-    height: 30px;
+    width: ${length.control};
+    height: ${length.control};
     border-radius: ${({ theme }) => theme.radius.xs};
   }
   &:hover {
     border-color: ${({ theme }) => theme.color.damson};
   }
   &[data-measured] {
-    border: 1.6px solid ${({ theme }) => theme.color.ink};
+    border: ${length.rule} solid ${({ theme }) => theme.color.ink};
   }
   &[data-current] {
-    border: 2px solid ${({ theme }) => theme.color.damson};
+    border: ${length.rule} solid ${({ theme }) => theme.color.damson};
     background: ${({ theme }) => theme.color.damsonWash};
   }
 `

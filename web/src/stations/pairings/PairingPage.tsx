@@ -7,7 +7,7 @@ import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
 import { chance, day } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
-import { Swatch } from '../../ui/Fields'
+import { Swatch } from '../../ui/fields'
 import { EvidenceLink } from '../../ui/EvidenceLink'
 import { Page } from '../../ui/Page'
 import { Num, Sentence, Sheet, SheetTitle, SoftLine, Table, Unseen } from '../../ui/Sheet'
@@ -20,6 +20,7 @@ import { usePairings, type Pairings } from './usePairings'
 import { WithPairings } from './WithPairings'
 import { usualPrinter } from '../bench/usualPrinter'
 import { Ways } from './Ways'
+import { at, length } from '../../theme/measures'
 
 /** One filament touched by another: whether they can live together, what was measured, and what it would cost. */
 export function PairingPage() {
@@ -209,7 +210,7 @@ const Subject = styled.td`
   white-space: nowrap;
   color: ${({ theme }) => theme.color.soft};
   svg {
-    vertical-align: -2px;
+    vertical-align: -${length.rule};
     margin-right: ${({ theme }) => theme.space.xs};
     fill: ${({ theme }) => theme.color.pine};
   }
@@ -230,7 +231,7 @@ const Columns = styled.div`
     gap: ${({ theme }) => theme.space.m};
     min-width: 0;
   }
-  @media (max-width: 1000px) {
+  @media ${at.medium} {
     grid-template-columns: minmax(0, 1fr);
   }
 `

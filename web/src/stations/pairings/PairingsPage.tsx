@@ -6,7 +6,7 @@ import { useNavigate, useSearchParams } from 'react-router'
 import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
 import { LinkButton } from '../../ui/Button'
-import { Choice, Segments, TextInput, Toggle } from '../../ui/Fields'
+import { Choice, Segments, TextInput, Toggle } from '../../ui/fields'
 import { usePortion } from '../../ui/usePortion'
 import { Page } from '../../ui/Page'
 import { Sentence, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
@@ -15,6 +15,7 @@ import { BridgeDrawing } from './BridgeDrawing'
 import { PairingMatrix } from './PairingMatrix'
 import { usePairings } from './usePairings'
 import { WithPairings } from './WithPairings'
+import { at, length } from '../../theme/measures'
 
 type Order = 'family' | 'name' | 'tender'
 const ORDERS: readonly { readonly value: Order; readonly label: string }[] = [
@@ -189,15 +190,15 @@ const Tools = styled.div`
   align-items: end;
   margin-bottom: ${({ theme }) => theme.space.s};
   > label {
-    min-height: 34px;
+    min-height: ${length.control};
   }
 `
 const Columns = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 5fr) minmax(320px, 3fr);
+  grid-template-columns: minmax(0, 5fr) minmax(${length.xl}, 3fr);
   gap: ${({ theme }) => theme.space.m};
   align-items: start;
-  @media (max-width: 1000px) {
+  @media ${at.medium} {
     grid-template-columns: minmax(0, 1fr);
   }
   section:last-child {

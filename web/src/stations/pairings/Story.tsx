@@ -6,6 +6,7 @@ import { EvidenceLink } from '../../ui/EvidenceLink'
 import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { useFit } from '../../workers/useFit'
 import type { Pairings } from './usePairings'
+import { length } from '../../theme/measures'
 
 /** Gaps that the drawing of a window reaches to, at least. */
 const LEAST_MM = 0.4
@@ -88,7 +89,7 @@ const List = styled.ol`
   padding: 0;
   li {
     display: grid;
-    grid-template-columns: minmax(0, 1fr) 120px 64px;
+    grid-template-columns: minmax(0, 1fr) ${length.s} ${length.thumb};
     gap: ${({ theme }) => theme.space.m};
     align-items: center;
     padding: ${({ theme }) => `${theme.space.sm} 0`};

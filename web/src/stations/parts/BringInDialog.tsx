@@ -10,7 +10,7 @@ import { useList, useSave } from '../../api/useShelf'
 import { counted, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Dialog, FormFoot } from '../../ui/Dialog'
-import { Choice, Segments, TextInput } from '../../ui/Fields'
+import { Choice, Segments, TextInput } from '../../ui/fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { Num, Sentence, SoftLine } from '../../ui/Sheet'
 import { unwrap } from '../../workers/answer'
@@ -18,6 +18,7 @@ import { filing } from '../../workers/geometry'
 import type { Brought } from './BringIn'
 import { inputOf } from './usePartDraft'
 import { newestVersions } from './versions'
+import { length, space } from '../../theme/measures'
 
 const UNITS = { mm: 1, inch: 25.4, m: 1000 } as const
 type Unit = keyof typeof UNITS
@@ -257,15 +258,15 @@ const NO_OLDER = 'none'
 
 const One = styled.div`
   display: grid;
-  grid-template-columns: 132px minmax(0, 1fr);
-  gap: ${({ theme }) => `6px ${theme.space.m}`};
+  grid-template-columns: ${length.s} minmax(0, 1fr);
+  gap: ${({ theme }) => `${space.sm} ${theme.space.m}`};
   align-items: start;
   &[data-many] {
     border-top: ${({ theme }) => theme.border.faint};
     padding-top: ${({ theme }) => theme.space.s};
   }
   img {
-    width: 132px;
+    width: ${length.s};
   }
   p {
     margin: ${({ theme }) => `${theme.space.hair} 0`};

@@ -4,11 +4,12 @@ import styled from 'styled-components'
 import { degrees, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Buttons } from '../../ui/Dialog'
-import { AngleInput, Choice, NumberInput, Segments } from '../../ui/Fields'
+import { AngleInput, Choice, NumberInput, Segments } from '../../ui/fields'
 import { Num, Sentence, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { needsSentence } from './needsSentence'
 import { usePartSetting } from './PartContext'
 import { WhatIfStrip } from './WhatIfStrip'
+import { length } from '../../theme/measures'
 
 /** What of the part needs holding, by which limits, and what would change it. */
 export function NeedsPanel({ setAddress }: { setAddress: (changes: Record<string, string>) => void }) {
@@ -174,11 +175,11 @@ const List = styled.ul`
   padding: 0;
   display: grid;
   gap: ${({ theme }) => theme.space.hair};
-  max-height: 220px;
+  max-height: ${length.m};
   overflow-y: auto;
   li {
     display: grid;
-    grid-template-columns: 84px 1fr;
+    grid-template-columns: ${length.xs} 1fr;
     align-items: baseline;
   }
   button {
@@ -189,7 +190,7 @@ const List = styled.ul`
     color: ${({ theme }) => theme.color.damson};
     cursor: pointer;
     text-decoration: underline;
-    text-underline-offset: 3px;
+    text-underline-offset: ${length.edge};
     font: inherit;
   }
   button:focus-visible {

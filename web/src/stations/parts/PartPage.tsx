@@ -30,6 +30,7 @@ import { usePartDraft } from './usePartDraft'
 import { usePartLimits } from './usePartLimits'
 import { withDab } from '../../drawings/space/zoneShapes'
 import { ZonesPanel } from './ZonesPanel'
+import { at, length } from '../../theme/measures'
 
 /** One part: how it lies, what of it needs holding, the maker's zones, other ways out. */
 export function PartPage() {
@@ -177,10 +178,10 @@ function OnePart({ part }: { part: Part }) {
 
 const Columns = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 372px;
+  grid-template-columns: minmax(0, 1fr) ${length.xl};
   gap: ${({ theme }) => theme.space.l};
   align-items: start;
-  @media (max-width: 1000px) {
+  @media ${at.medium} {
     grid-template-columns: minmax(0, 1fr);
   }
 `

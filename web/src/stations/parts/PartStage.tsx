@@ -15,12 +15,13 @@ import { ZoneShapes } from '../../drawings/space/ZoneShapes'
 import { usePalette } from '../../theme/useScheme'
 import { counted, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
-import { NumberInput, Segments } from '../../ui/Fields'
+import { NumberInput, Segments } from '../../ui/fields'
 import { Num, Sheet, SoftLine } from '../../ui/Sheet'
 import { Failure, Skeleton } from '../../ui/States'
 import { HachureLegend } from './HachureLegend'
 import { usePartSetting } from './PartContext'
 import { limitsOf } from './usePartLimits'
+import { above, at, length, space } from '../../theme/measures'
 
 type Props = {
   address: Readonly<Record<string, string>>
@@ -262,11 +263,11 @@ const Stage = styled(Sheet)`
   display: flex;
   flex-direction: column;
   overflow: hidden;
-  height: calc(100vh - 150px);
-  min-height: 460px;
+  height: calc(100vh - ${above.part});
+  min-height: ${length.xxl};
   position: sticky;
-  top: 12px;
-  @media (max-width: 1000px) {
+  top: ${space.m};
+  @media ${at.medium} {
     position: relative;
     top: 0;
     height: 70vh;
@@ -276,26 +277,26 @@ const Tools = styled.div`
   display: flex;
   flex-wrap: wrap;
   align-items: center;
-  gap: ${({ theme }) => `6px ${theme.space.m}`};
+  gap: ${({ theme }) => `${space.sm} ${theme.space.m}`};
   padding: ${({ theme }) => `${theme.space.s} ${theme.space.m}`};
   border-bottom: ${({ theme }) => theme.border.faint};
 `
 const Narrow = styled.div`
-  width: 128px;
+  width: ${length.s};
 `
 const Picture = styled.div`
   position: relative;
   flex: 1;
   min-height: 0;
   > svg {
-    padding: 8px 34px 8px 8px;
+    padding: ${space.s} ${length.control} ${space.s} ${space.s};
   }
 `
 const Height = styled.div`
   position: absolute;
-  right: 4px;
-  top: 12px;
-  bottom: 12px;
+  right: ${space.xs};
+  top: ${space.m};
+  bottom: ${space.m};
   input {
     writing-mode: vertical-lr;
     direction: rtl;
@@ -305,9 +306,9 @@ const Height = styled.div`
 `
 const Hint = styled.div`
   position: absolute;
-  left: 12px;
-  top: 58px;
-  max-width: calc(100% - 24px);
+  left: ${space.m};
+  top: ${length.bar};
+  max-width: calc(100% - ${space.xxl});
   padding: ${({ theme }) => `${theme.space.xs} ${theme.space.m}`};
   border-radius: ${({ theme }) => theme.radius.s};
   background: ${({ theme }) => theme.color.damson};
@@ -315,8 +316,8 @@ const Hint = styled.div`
 `
 const Foot = styled.div`
   position: absolute;
-  right: 12px;
-  bottom: 12px;
+  right: ${space.m};
+  bottom: ${space.m};
   padding: ${({ theme }) => `${theme.space.hair} ${theme.space.md}`};
   border-radius: ${({ theme }) => theme.radius.s};
   background: ${({ theme }) => theme.color.sheet};

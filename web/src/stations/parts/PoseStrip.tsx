@@ -4,11 +4,12 @@ import { useState } from 'react'
 import styled from 'styled-components'
 import { counted, duration, grams, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
-import { Segments } from '../../ui/Fields'
+import { Segments } from '../../ui/fields'
 import { Num, Sheet, SheetTitle, SoftLine, Table } from '../../ui/Sheet'
 import { usePartSetting } from './PartContext'
 import { PartPicture } from './PartPicture'
 import { usePoseSearch } from './usePoseSearch'
+import { length } from '../../theme/measures'
 
 const ORDERS = {
   support: { label: 'supports', of: (pose: FoundPose) => pose.standG },
@@ -134,7 +135,7 @@ const Strip = styled.ul`
   padding: ${({ theme }) => `0 0 ${theme.space.sm}`};
   display: grid;
   grid-auto-flow: column;
-  grid-auto-columns: 204px;
+  grid-auto-columns: ${length.m};
   gap: ${({ theme }) => theme.space.m};
   overflow-x: auto;
   li {

@@ -4,6 +4,7 @@ import { FormProblem } from '../../ui/FormProblem'
 import { Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { usePartSetting } from './PartContext'
 import { usePoseSearch } from './usePoseSearch'
+import { length } from '../../theme/measures'
 
 /** Starts a search for better poses, and says how far it is. */
 export function SearchSheet() {
@@ -52,7 +53,7 @@ const Row = styled.div`
   gap: ${({ theme }) => theme.space.s};
   progress {
     flex: 1;
-    min-width: 90px;
+    min-width: ${length.xs};
     accent-color: ${({ theme }) => theme.color.damson};
   }
 `

@@ -7,7 +7,7 @@ import { counted } from '../../format/numbers'
 import { NO_DAB } from '../../drawings/space/zoneShapes'
 import { Button } from '../../ui/Button'
 import { Buttons } from '../../ui/Dialog'
-import { AngleInput, NumberInput, Segments, TextInput } from '../../ui/Fields'
+import { AngleInput, NumberInput, Segments, TextInput } from '../../ui/fields'
 import { Sentence, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { usePartSetting } from './PartContext'
 

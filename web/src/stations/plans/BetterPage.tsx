@@ -13,6 +13,7 @@ import { Num, Sentence, Sheet, Soft, SoftLine, Table } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 import { useCopyPlan } from './useNewPlan'
+import { length } from '../../theme/measures'
 
 /** A plan changed in one thing, and in two, worked out for real: those that nothing beats. */
 export function BetterPage() {
@@ -206,7 +207,7 @@ const Working = styled.div`
   gap: ${({ theme }) => theme.space.s};
   font-size: ${({ theme }) => theme.size.note};
   progress {
-    width: 140px;
+    width: ${length.s};
     accent-color: ${({ theme }) => theme.color.damson};
   }
 `

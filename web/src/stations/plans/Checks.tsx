@@ -4,6 +4,7 @@ import styled, { useTheme } from 'styled-components'
 import { counted, grams } from '../../format/numbers'
 import { Sheet, SheetTitle, Unseen } from '../../ui/Sheet'
 import { Remedies } from './Remedies'
+import { space } from '../../theme/measures'
 
 type Mark = 'good' | 'note' | 'warning' | 'error'
 const WORDS: Record<Mark, string> = {
@@ -117,7 +118,7 @@ const List = styled.ul`
   font-size: ${({ theme }) => theme.size.note};
   li {
     display: grid;
-    grid-template-columns: 16px 1fr;
+    grid-template-columns: ${space.l} 1fr;
     gap: ${({ theme }) => theme.space.s};
     padding: ${({ theme }) => `${theme.space.sm} 0`};
     border-top: ${({ theme }) => theme.border.faint};

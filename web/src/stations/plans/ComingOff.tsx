@@ -3,6 +3,7 @@ import type { ReleaseCheck, StandCheck } from '@tender/core/release'
 import styled from 'styled-components'
 import { counted, three } from '../../format/numbers'
 import { Num, Sheet, SheetTitle, SoftLine, Unseen } from '../../ui/Sheet'
+import { space } from '../../theme/measures'
 
 /** More than so many stands are told as a number. */
 const TOLD = 8
@@ -96,7 +97,7 @@ const List = styled.ol`
   li {
     counter-increment: stand;
     display: grid;
-    grid-template-columns: 20px 1fr;
+    grid-template-columns: ${space.xl} 1fr;
     border-top: ${({ theme }) => theme.border.faint};
   }
   li:first-child {

@@ -7,6 +7,7 @@ import { StackLoupe } from '../../drawings/StackLoupe'
 import { gapMm, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
+import { length } from '../../theme/measures'
 
 /** What an underside is like, and what suits it. */
 const KIND_WORDS = { flat: 'Flat', sloped: 'Sloped', rounded: 'Rounded', tip: 'Tip-like' } as const
@@ -97,7 +98,7 @@ const Row = styled.div`
   margin-bottom: ${({ theme }) => theme.space.xs};
   button {
     padding: ${({ theme }) => `0 ${theme.space.s}`};
-    min-height: 26px;
+    min-height: ${length.small};
     font-size: ${({ theme }) => theme.size.sentence};
   }
 `

@@ -5,12 +5,13 @@ import styled, { useTheme } from 'styled-components'
 import { LayerDrawing } from '../../drawings/LayerDrawing'
 import { SectionView } from '../../drawings/SectionView'
 import { Button } from '../../ui/Button'
-import { NumberInput, Segments, Swatch, Toggle } from '../../ui/Fields'
+import { NumberInput, Segments, Swatch, Toggle } from '../../ui/fields'
 import { Sentence } from '../../ui/Sheet'
 import { Skeleton } from '../../ui/States'
 import type { PlanOutcome, Working } from '../../workers/usePlanOutcome'
 import type { Cut } from './useCut'
 import { usePosts } from './usePosts'
+import { length, space } from '../../theme/measures'
 
 // Drawing in space brings a library of its own, which nobody waits for who looks at sections.
 const PlanInSpace = lazy(() => import('./PlanInSpace'))
@@ -188,7 +189,7 @@ const Stage = styled.div`
   display: flex;
   flex-direction: column;
   height: 100%;
-  min-height: 460px;
+  min-height: ${length.xxl};
 `
 const Tools = styled.div`
   display: flex;
@@ -198,7 +199,7 @@ const Tools = styled.div`
   padding: ${({ theme }) => `${theme.space.md} ${theme.space.m} 0`};
 `
 const Where = styled.div`
-  width: 150px;
+  width: ${length.s};
   > div {
     grid-template-columns: auto 1fr;
     align-items: center;
@@ -220,21 +221,21 @@ const Picture = styled.div`
   padding: ${({ theme }) => theme.space.s};
   > svg {
     position: absolute;
-    inset: 8px;
-    width: calc(100% - 16px);
-    height: calc(100% - 16px);
+    inset: ${space.s};
+    width: calc(100% - ${space.l});
+    height: calc(100% - ${space.l});
   }
 `
 const Message = styled.div`
   display: grid;
   justify-items: start;
   gap: ${({ theme }) => theme.space.m};
-  padding: 40px;
+  padding: ${length.touch};
 `
 const Note = styled.div`
   position: absolute;
-  left: 12px;
-  bottom: 12px;
+  left: ${space.m};
+  bottom: ${space.m};
   display: flex;
   align-items: center;
   gap: ${({ theme }) => theme.space.md};
@@ -244,7 +245,7 @@ const Note = styled.div`
   border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.s};
   progress {
-    width: 90px;
+    width: ${length.xs};
     accent-color: ${({ theme }) => theme.color.damson};
   }
 `

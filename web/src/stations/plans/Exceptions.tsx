@@ -27,6 +27,7 @@ import { CardToken, ChoiceToken, FilamentToken, NumberToken } from './Token'
 import { usePosts } from './usePosts'
 import { useWhatIf } from './useWhatIf'
 import { KIND_WORDS, labelOf, wordOf } from './inWords'
+import { length } from '../../theme/measures'
 
 /** What the letter makes an exception of, each a sentence of its own; posts set by hand; and what may be worth one. */
 export function Exceptions({ chosen }: { /** The underside that is looked at. */ chosen: Contact | null }) {
@@ -333,7 +334,7 @@ const Drop = (props: { 'aria-label': string; onPress: () => void }) => (
 )
 
 const Sentence = styled.p`
-  border-left: 3px solid ${({ theme }) => theme.color.damson};
+  border-left: ${length.edge} solid ${({ theme }) => theme.color.damson};
   padding-left: ${({ theme }) => theme.space.s};
 `
 const Small = styled(AriaButton)`
@@ -346,7 +347,7 @@ const Small = styled(AriaButton)`
   cursor: pointer;
   vertical-align: baseline;
   svg {
-    vertical-align: -2px;
+    vertical-align: -${length.rule};
   }
   &[data-hovered] {
     color: ${({ theme }) => theme.color.damson};

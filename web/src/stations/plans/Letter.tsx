@@ -156,7 +156,7 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
 const SWAP_WORDS = { nozzles: 'Wipe and prime with', carriages: 'Prime with', changer: 'Purge' } as const
 
 const Text = styled(Sheet)`
-  font: 400 ${({ theme }) => `16px/1.62 ${theme.font.serif}`};
+  font: 400 ${({ theme }) => `${theme.size.lead}/1.62 ${theme.font.serif}`};
   p {
     margin: ${({ theme }) => `0 0 ${theme.space.xs}`};
   }

@@ -14,6 +14,7 @@ import type { Outcome } from '../../workers/geometry.worker'
 import { contactAt, marksOf } from './planMarks'
 import type { Cut } from './useCut'
 import { usePosts } from './usePosts'
+import { length } from '../../theme/measures'
 
 type Props = {
   outcome: Outcome
@@ -93,7 +94,7 @@ const Shown = styled.div`
   display: flex;
   gap: ${({ theme }) => theme.space.sm};
   button {
-    min-height: 30px;
+    min-height: ${length.control};
     padding: ${({ theme }) => `${theme.space.hair} ${theme.space.md}`};
   }
 `

@@ -44,6 +44,7 @@ import { useRelease } from './useRelease'
 import { useCopyPlan } from './useNewPlan'
 import { usePlanDraft } from './usePlanDraft'
 import { Variants } from './Variants'
+import { above, at, length, space } from '../../theme/measures'
 
 /** One complete set of decisions for a part: the letter, the drawings, the price. */
 export function PlanPage() {
@@ -235,7 +236,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
             {release && <ComingOff check={release} learnt={learnt} onPlace={cut.goTo} />}
           </Side>
         </Columns>
-        <Sheet aria-label="Height ribbon" style={{ padding: '10px 12px' }}>
+        <Sheet aria-label="Height ribbon" style={{ padding: `${space.md} ${space.m}` }}>
           {summary ? (
             <HeightRibbon
               summary={summary}
@@ -281,25 +282,25 @@ function Conflict({
 
 const Columns = styled.div`
   display: grid;
-  grid-template-columns: 344px minmax(0, 1fr) 286px;
+  grid-template-columns: ${length.xl} minmax(0, 1fr) ${length.l};
   gap: ${({ theme }) => theme.space.m};
   align-items: stretch;
-  @media (min-width: 1181px) and (min-height: 700px) {
-    height: calc(100vh - 306px);
-    min-height: 470px;
+  @media ${at.roomy} {
+    height: calc(100vh - ${above.plan});
+    min-height: ${length.xxl};
     > * {
       min-height: 0;
       overflow-y: auto;
     }
   }
-  @media (max-width: 1180px) {
-    grid-template-columns: 300px minmax(0, 1fr);
+  @media ${at.wide} {
+    grid-template-columns: ${length.l} minmax(0, 1fr);
     > :last-child {
       grid-column: 1 / -1;
-      grid-template-columns: repeat(auto-fit, minmax(260px, 1fr));
+      grid-template-columns: repeat(auto-fit, minmax(${length.l}, 1fr));
     }
   }
-  @media (max-width: 760px) {
+  @media ${at.narrow} {
     grid-template-columns: minmax(0, 1fr);
   }
 `

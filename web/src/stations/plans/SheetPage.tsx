@@ -18,6 +18,7 @@ import { usePlanOutcome } from '../../workers/usePlanOutcome'
 import { sentenceOf } from './ComingOff'
 import { labelOf, valueInWords, wordOf } from './inWords'
 import { useRelease } from './useRelease'
+import { at, length } from '../../theme/measures'
 
 /** One page of paper to lay beside the printer. */
 export function SheetPage() {
@@ -250,10 +251,10 @@ const Columns = styled.div`
     vertical-align: top;
     white-space: nowrap;
   }
-  @media (max-width: 800px) {
+  @media ${at.narrow} {
     grid-template-columns: minmax(0, 1fr);
   }
 `
 const Frame = styled.div`
-  height: 240px;
+  height: ${length.l};
 `

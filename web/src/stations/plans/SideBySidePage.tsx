@@ -16,6 +16,7 @@ import type { ReleaseCheck } from '@tender/core/release'
 import { useMesh } from '../../workers/useMesh'
 import { PlansOfPart } from './PlansOfPart'
 import { differingRows, figureRow, type Row } from './sideBySide'
+import { length } from '../../theme/measures'
 
 /** More columns than this nobody reads. */
 const MOST = 4
@@ -204,7 +205,7 @@ const Picture = styled.td`
   vertical-align: top;
   svg {
     width: 100%;
-    max-height: 190px;
+    max-height: ${length.m};
   }
 `
 const Cell = styled.td`

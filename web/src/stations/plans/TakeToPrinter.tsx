@@ -17,6 +17,7 @@ import { PrintFromHere } from '../printRuns/PrintFromHere'
 import { useNewTakeOff, type PrintOrder } from '../takeOffs/useNewTakeOff'
 import { ReadBack } from './ReadBack'
 import { planCsv } from './planCsv'
+import { length } from '../../theme/measures'
 
 const WORDS = { '3mf': 'Building the bodies', gcode: 'Writing the print' } as const
 
@@ -174,13 +175,13 @@ const Working = styled.div`
   gap: ${({ theme }) => theme.space.s};
   font-size: ${({ theme }) => theme.size.note};
   progress {
-    width: 80px;
+    width: ${length.xs};
     accent-color: ${({ theme }) => theme.color.damson};
   }
 `
 const Opener = styled(AriaButton)`
   font: 500 ${({ theme }) => `${theme.size.note} ${theme.font.sans}`};
-  min-height: 34px;
+  min-height: ${length.control};
   padding: ${({ theme }) => `${theme.space.sm} ${theme.space.m}`};
   border-radius: ${({ theme }) => theme.radius.s};
   border: ${({ theme }) => theme.border.damson};

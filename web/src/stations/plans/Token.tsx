@@ -5,8 +5,12 @@ import { useState, type ReactNode } from 'react'
 import { Button, DialogTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
 import { CHOICES, FILAMENT_ROLES, NUMBERS, type ChoiceDecision, type FilamentDecision } from './catalogue'
-import { ChoiceCard, FilamentCard, NumberCard, PrinterCard } from './DecisionCard'
+import { ChoiceCard } from './cards/ChoiceCard'
+import { FilamentCard } from './cards/FilamentCard'
+import { NumberCard } from './cards/NumberCard'
+import { PrinterCard } from './cards/PrinterCard'
 import { usePlanSetting } from './PlanContext'
+import { length, space } from '../../theme/measures'
 
 const SOURCES = {
   measured: 'measured',
@@ -124,7 +128,7 @@ const Face = styled(Button)`
   background: ${({ theme }) => theme.color.damsonWash};
   color: ${({ theme }) => theme.color.damson};
   border: 0;
-  border-bottom: 2px solid transparent;
+  border-bottom: ${length.rule} solid transparent;
   border-radius: ${({ theme }) => theme.radius.xs};
   padding: ${({ theme }) => `${theme.space.hair} ${theme.space.sm}`};
   white-space: nowrap;
@@ -139,12 +143,12 @@ const Face = styled(Button)`
 `
 const Dot = styled.i`
   display: inline-block;
-  width: 8px;
-  height: 8px;
+  width: ${space.s};
+  height: ${space.s};
   border-radius: 50%;
-  border: 2px solid ${({ theme }) => theme.color.damson};
+  border: ${length.rule} solid ${({ theme }) => theme.color.damson};
   margin-right: ${({ theme }) => theme.space.xs};
-  vertical-align: 1px;
+  vertical-align: ${length.hair};
   &[data-source='measured'] {
     background: ${({ theme }) => theme.color.damson};
   }
@@ -153,7 +157,7 @@ const Dot = styled.i`
   }
 `
 const Card = styled(Popover)`
-  width: 318px;
+  width: ${length.xl};
   background: ${({ theme }) => theme.color.sheet};
   border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.m};

@@ -3,6 +3,7 @@ import type { CorrectedGrams } from '@tender/core/takeOff'
 import type { ReactNode } from 'react'
 import styled from 'styled-components'
 import { chance, counted, duration, grams, money } from '../../format/numbers'
+import { space } from '../../theme/measures'
 
 /** A plan in five numbers. */
 export function Totals({
@@ -48,7 +49,7 @@ function Total({ value, children }: { value: string; children: ReactNode }) {
 const Row = styled.dl`
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 16px;
+  gap: ${space.xs} ${space.l};
   margin: 0;
   div {
     display: flex;

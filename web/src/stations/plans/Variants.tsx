@@ -8,9 +8,10 @@ import { useList, useRemove } from '../../api/useShelf'
 import { duration, grams } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Buttons, Dialog } from '../../ui/Dialog'
-import { TextInput } from '../../ui/Fields'
+import { TextInput } from '../../ui/fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { useCopyPlan } from './useNewPlan'
+import { length } from '../../theme/measures'
 
 type Props = {
   planId: string
@@ -102,7 +103,7 @@ const Chips = styled.div`
     background: ${({ theme }) => theme.color.sheet};
     color: ${({ theme }) => theme.color.soft};
     text-decoration: none;
-    max-width: 220px;
+    max-width: ${length.m};
     overflow: hidden;
     text-overflow: ellipsis;
     white-space: nowrap;
@@ -114,7 +115,7 @@ const Chips = styled.div`
   }
 `
 const More = styled(AriaButton)`
-  border: 1px solid transparent;
+  border: ${length.hair} solid transparent;
   background: none;
   color: ${({ theme }) => theme.color.soft};
   border-radius: ${({ theme }) => theme.radius.round};

@@ -6,9 +6,10 @@ import { useStandIns, useStartRun } from '../../api/usePrintRun'
 import { three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
-import { NumberInput, Segments, TextInput } from '../../ui/Fields'
+import { NumberInput, Segments, TextInput } from '../../ui/fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { SoftLine } from '../../ui/Sheet'
+import { length } from '../../theme/measures'
 
 const USUAL_SPEED = 300
 
@@ -125,7 +126,7 @@ const Fields = styled.div`
   gap: ${({ theme }) => theme.space.m};
   justify-items: start;
   progress {
-    width: 140px;
+    width: ${length.s};
     accent-color: ${({ theme }) => theme.color.damson};
   }
 `

@@ -8,6 +8,7 @@ import { useStandIns } from '../../api/usePrintRun'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
 import { useToasts } from '../../ui/Toasts'
+import { length } from '../../theme/measures'
 
 const ADDRESS = { trials: 'trials', takeOffs: 'take-offs' } as const
 
@@ -74,7 +75,7 @@ const Mark = styled.span`
   display: inline-block;
   margin-right: ${({ theme }) => theme.space.s};
   padding: ${({ theme }) => `0 ${theme.space.s}`};
-  border: 1.5px dashed ${({ theme }) => theme.color.clay};
+  border: ${length.rule} dashed ${({ theme }) => theme.color.clay};
   border-radius: ${({ theme }) => theme.radius.s};
   color: ${({ theme }) => theme.color.ink};
   font-size: ${({ theme }) => theme.size.small};

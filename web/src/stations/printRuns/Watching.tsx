@@ -10,6 +10,7 @@ import { Page } from '../../ui/Page'
 import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { Simulated } from './StandIns'
 import { RUN_WORDS, runSentence } from './words'
+import { at, length } from '../../theme/measures'
 
 /** Where a nozzle is in the coordinates of what is drawn, and how high. */
 export type Nozzle = {
@@ -159,7 +160,7 @@ const State = styled.p`
 `
 const Columns = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(240px, 300px);
+  grid-template-columns: minmax(0, 1fr) minmax(${length.l}, ${length.l});
   gap: ${({ theme }) => theme.space.m};
   align-items: start;
   dl {
@@ -175,12 +176,12 @@ const Columns = styled.div`
     margin: 0;
     overflow-wrap: anywhere;
   }
-  @media (max-width: 800px) {
+  @media ${at.narrow} {
     grid-template-columns: 1fr;
   }
 `
 const Drawing = styled(Sheet)`
-  height: 420px;
+  height: ${length.xxl};
 `
 const Faults = styled.div`
   display: flex;

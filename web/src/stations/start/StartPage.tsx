@@ -5,6 +5,7 @@ import { Sentence, Sheet, SoftLine } from '../../ui/Sheet'
 import styled from 'styled-components'
 import { BridgePicture } from './BridgePicture'
 import { counted } from '../../format/numbers'
+import { at, length } from '../../theme/measures'
 
 /** What this is for, in one picture, and what to do next. */
 export function StartPage() {
@@ -85,17 +86,17 @@ export function StartPage() {
 
 const Hero = styled(Sheet)`
   display: grid;
-  grid-template-columns: minmax(320px, 7fr) minmax(260px, 5fr);
-  gap: 32px;
+  grid-template-columns: minmax(${length.xl}, 7fr) minmax(${length.l}, 5fr);
+  gap: ${length.control};
   align-items: center;
   padding: ${({ theme }) => `${theme.space.xl} ${theme.space.xxl}`};
-  @media (max-width: 900px) {
+  @media ${at.medium} {
     grid-template-columns: minmax(0, 1fr);
   }
 `
 const Steps = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(200px, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(${length.m}, 1fr));
   gap: ${({ theme }) => theme.space.m};
   h2 {
     font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};

@@ -14,6 +14,7 @@ import { useKnownTrials } from '../../workers/useKnownTrials'
 import { useCopyPlan } from '../plans/useNewPlan'
 import { ComplaintPicture } from './ComplaintPicture'
 import { contactName } from './words'
+import { length, space } from '../../theme/measures'
 
 /** Causes that are told; the rest is hardly to blame. */
 const TOLD = 4
@@ -113,7 +114,7 @@ export function Complaints({ takeOff, contact }: { takeOff: StoredTakeOff; conta
 
 const Pictures = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(78px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(${length.xs}, 1fr));
   gap: ${({ theme }) => theme.space.sm};
   button {
     display: grid;
@@ -151,7 +152,7 @@ const Causes = styled.ol`
   }
 `
 const Share = styled.div`
-  height: 5px;
+  height: ${space.sm};
   border-radius: ${({ theme }) => theme.radius.round};
   background: ${({ theme }) => theme.color.faint};
   i {

@@ -17,10 +17,11 @@ import { counted } from '../../format/numbers'
 import { Photos } from '../../keep/Photos'
 import { Button } from '../../ui/Button'
 import { Chips } from '../../ui/Chips'
-import { TextInput, Toggle } from '../../ui/Fields'
+import { TextInput, Toggle } from '../../ui/fields'
 import { GradeRow } from '../../ui/GradeRow'
 import { Key, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { contactFacts, contactName, NOTHING_ON_CONTACT } from './words'
+import { length, space } from '../../theme/measures'
 
 const FINISH_KEYS = ['q', 'w', 'e', 'r', 't']
 const STAYED_KEYS = ['a', 's', 'd']
@@ -230,7 +231,7 @@ const Frame = styled(Sheet)`
   gap: ${({ theme }) => theme.space.m};
 `
 const Below = styled.div`
-  height: clamp(220px, 42vh, 460px);
+  height: clamp(${length.m}, 42vh, ${length.xxl});
 `
 const Picks = styled.div`
   display: flex;
@@ -240,8 +241,8 @@ const Picks = styled.div`
     display: inline-flex;
     align-items: center;
     gap: ${({ theme }) => theme.space.xs};
-    min-width: 40px;
-    min-height: 34px;
+    min-width: ${length.touch};
+    min-height: ${length.control};
     justify-content: center;
     font: ${({ theme }) => `${theme.size.note} ${theme.font.mono}`};
     color: ${({ theme }) => theme.color.ink};
@@ -255,8 +256,8 @@ const Picks = styled.div`
     background: ${({ theme }) => theme.color.damsonWash};
   }
   i {
-    width: 9px;
-    height: 9px;
+    width: ${space.s};
+    height: ${space.s};
     border-radius: ${({ theme }) => theme.radius.round};
     border: ${({ theme }) => theme.border.line};
   }
@@ -284,5 +285,5 @@ const Row = styled.div`
   }
 `
 const Grow = styled.div`
-  flex: 1 1 200px;
+  flex: 1 1 ${length.m};
 `

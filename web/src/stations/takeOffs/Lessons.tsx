@@ -4,12 +4,13 @@ import styled from 'styled-components'
 import { useSave } from '../../api/useShelf'
 import { counted } from '../../format/numbers'
 import { ConflictNote } from '../../ui/ConflictNote'
-import { Toggle } from '../../ui/Fields'
+import { Toggle } from '../../ui/fields'
 import { FormProblem } from '../../ui/FormProblem'
 import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { useFit } from '../../workers/useFit'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 import { takeOffInput } from './takeOffInput'
+import { length } from '../../theme/measures'
 
 /** What this take-off moved; each lesson can be left out. */
 export function Lessons({ takeOff }: { takeOff: StoredTakeOff }) {
@@ -96,8 +97,8 @@ const List = styled.ul`
   }
   .unseen {
     position: absolute;
-    width: 1px;
-    height: 1px;
+    width: ${length.hair};
+    height: ${length.hair};
     overflow: hidden;
     clip-path: inset(50%);
   }

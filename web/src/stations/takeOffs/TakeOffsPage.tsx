@@ -13,6 +13,7 @@ import { Num, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { usePortion } from '../../ui/usePortion'
 import { recordSentence } from './words'
+import { length } from '../../theme/measures'
 
 const ORDERS = {
   newest: (a: StoredTakeOff, b: StoredTakeOff) => b.printedOn.localeCompare(a.printedOn),
@@ -104,10 +105,10 @@ function TakeOffCard({ takeOff }: { takeOff: StoredTakeOff }) {
 
 const WithPicture = styled(Card)`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 128px;
+  grid-template-columns: minmax(0, 1fr) ${length.s};
   gap: ${({ theme }) => theme.space.m};
   align-items: center;
   svg {
-    max-height: 128px;
+    max-height: ${length.s};
   }
 `

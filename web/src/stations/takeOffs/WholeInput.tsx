@@ -3,7 +3,7 @@ import { TOOLS } from '@tender/core/takeOff'
 import styled from 'styled-components'
 import { duration, grams } from '../../format/numbers'
 import { Chips } from '../../ui/Chips'
-import { NumberInput, TextInput } from '../../ui/Fields'
+import { NumberInput, TextInput } from '../../ui/fields'
 import { Sheet, SheetTitle } from '../../ui/Sheet'
 import { ContactPhotos } from './ContactsInput'
 

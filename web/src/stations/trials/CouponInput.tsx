@@ -3,13 +3,14 @@ import { couponGrid, FINISH_GRADES, stepsOf, type Coupon, type Grade, type Step 
 import { useRef, type KeyboardEvent, type ReactNode } from 'react'
 import styled from 'styled-components'
 import { Button } from '../../ui/Button'
-import { NumberInput, TextInput, Toggle } from '../../ui/Fields'
+import { NumberInput, TextInput, Toggle } from '../../ui/fields'
 import { GradeRow } from '../../ui/GradeRow'
 import { Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { ArmDrawing, BridgeDrawing, StripDrawing, TileDrawing, ToothDrawing } from './StepDrawings'
 import { StepPhotos } from './StepPhotos'
 import { describeStep, GRADE_ASKS, GRADE_WORDS, KINDS, rowName, stepName, type SwapNames } from './trialKinds'
 import { NOTHING_READ } from './useReadings'
+import { at, length, space } from '../../theme/measures'
 
 const FINISH_KEYS = ['q', 'w', 'e', 'r', 't']
 const NOTES: Partial<Record<Coupon['kind'], string>> = {
@@ -113,7 +114,7 @@ export function CouponInput({
               role="group"
               aria-label={groupName(kind, rowName(kind, row, names))}
               style={{
-                gridTemplateColumns: `repeat(${columns}, minmax(${kind === 'gap' ? '44px, 92px' : '36px, 78px'}))`,
+                gridTemplateColumns: `repeat(${columns}, minmax(${kind === 'gap' ? `${length.touch}, ${length.xs}` : `${length.control}, ${length.xs}`}))`,
               }}
             >
               {steps.slice(r * columns, (r + 1) * columns).map((step) => (
@@ -257,7 +258,7 @@ const Steps = styled.div`
 `
 const StepButton = styled.button`
   position: relative;
-  border: 2px solid transparent;
+  border: ${length.rule} solid transparent;
   border-radius: ${({ theme }) => theme.radius.s};
   background: none;
   padding: ${({ theme }) => `${theme.space.hair} ${theme.space.hair}`};
@@ -276,7 +277,7 @@ const StepButton = styled.button`
 `
 const Grading = styled.div`
   display: grid;
-  grid-template-columns: 118px minmax(0, 1fr);
+  grid-template-columns: ${length.s} minmax(0, 1fr);
   gap: ${({ theme }) => theme.space.m};
   border-top: ${({ theme }) => theme.border.faint};
   padding-top: ${({ theme }) => theme.space.m};
@@ -284,28 +285,28 @@ const Grading = styled.div`
     display: grid;
     gap: ${({ theme }) => theme.space.s};
   }
-  @media (max-width: 640px) {
+  @media ${at.phone} {
     grid-template-columns: minmax(0, 1fr);
   }
 `
 const Which = styled.div`
   b {
-    font: 500 21px ${({ theme }) => theme.font.mono};
+    font: 500 ${({ theme }) => `${theme.size.heading} ${theme.font.mono}`};
   }
 `
 const Pull = styled.div`
-  width: 130px;
+  width: ${length.s};
 `
 const Remark = styled.div`
-  flex: 1 1 160px;
-  max-width: 320px;
+  flex: 1 1 ${length.m};
+  max-width: ${length.xl};
 `
 /** A corner turned down where a picture is attached. */
 const Pictured = styled.span`
   position: absolute;
   top: 0;
   right: 0;
-  border: 6px solid transparent;
+  border: ${space.sm} solid transparent;
   border-top-color: ${({ theme }) => theme.color.damson};
   border-right-color: ${({ theme }) => theme.color.damson};
 `
@@ -315,7 +316,7 @@ const Extras = styled.div`
   gap: ${({ theme }) => theme.space.m};
   align-items: end;
   > label {
-    min-height: 34px;
+    min-height: ${length.control};
   }
   .gap {
     flex: 1;

@@ -2,6 +2,7 @@ import type { StepReading } from '@tender/contract'
 import { couponGrid, stepsOf, type Coupon, type Grade } from '@tender/core/trial'
 import { useTheme } from 'styled-components'
 import { gradeColour } from '../../drawings/grades'
+import { space } from '../../theme/measures'
 
 const [APART, SIZE] = [15, 12]
 /** The better, the larger: colour is not the only sign. */
@@ -30,7 +31,7 @@ export function GradeStrip({ coupon, readings }: { coupon: Coupon; readings: rea
       width={columns * APART}
       height={height}
       aria-hidden
-      style={{ display: 'block', margin: '4px 0 8px', maxWidth: '100%' }}
+      style={{ display: 'block', margin: `${space.xs} 0 ${space.s}`, maxWidth: '100%' }}
     >
       {marks.map(({ x, y, grade, square }, i) => (
         <rect

@@ -13,6 +13,7 @@ import { TrialForm } from './TrialForm'
 import { KINDS } from './trialKinds'
 import { trialInputOf } from './useCouponOrder'
 import { withSteps } from './withSteps'
+import { length } from '../../theme/measures'
 
 type Start = Parameters<typeof TrialForm>[0]['start']
 
@@ -128,11 +129,11 @@ function Describe({ kind, start }: { kind: CouponKind; start: Start }) {
 
 const Cards = styled.div`
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(360px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(${length.xl}, 1fr));
   gap: ${({ theme }) => theme.space.m};
   article {
     position: relative;
-    min-height: 110px;
+    min-height: ${length.s};
   }
   h2 {
     font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};

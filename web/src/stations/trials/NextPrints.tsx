@@ -7,6 +7,7 @@ import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { useFit } from '../../workers/useFit'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 import { CouponCost } from './CouponCost'
+import { length } from '../../theme/measures'
 
 const SHOWN = 3
 const STEPS = 3
@@ -63,7 +64,7 @@ const List = styled.ul`
   padding: 0;
   margin: 0;
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(300px, 1fr));
+  grid-template-columns: repeat(auto-fill, minmax(${length.l}, 1fr));
   gap: ${({ theme }) => theme.space.l};
   li {
     display: grid;

@@ -126,6 +126,7 @@ const Map = styled.svg`
   }
   text {
     fill: ${({ theme }) => theme.color.ink};
+    /* The drawing is in millimetres, and so are its letters. */
     font: 500 6px ${({ theme }) => theme.font.sans};
     pointer-events: none;
   }

@@ -6,7 +6,7 @@ import { Link } from 'react-router'
 import styled from 'styled-components'
 import { counted, duration } from '../../../format/numbers'
 import { Button, LinkButton } from '../../../ui/Button'
-import { Segments, Toggle } from '../../../ui/Fields'
+import { Segments, Toggle } from '../../../ui/fields'
 import { FormProblem } from '../../../ui/FormProblem'
 import { NotOnPaper } from '../../../ui/NotOnPaper'
 import { Page } from '../../../ui/Page'
@@ -19,6 +19,7 @@ import { DifferingRows, Dots } from '../DifferingRows'
 import { PlansOfPart } from '../PlansOfPart'
 import { BedMap, type Corner } from './BedMap'
 import { useLaidBed } from './useLaidBed'
+import { at, length } from '../../../theme/measures'
 
 /** Two to six plans of a part on one bed: where each stands, which is which, and one file of all of them. */
 export const OneBedPage = () => (
@@ -231,10 +232,10 @@ function WhichIsWhich({
 
 const Columns = styled.div`
   display: grid;
-  grid-template-columns: minmax(0, 1fr) minmax(220px, 290px);
+  grid-template-columns: minmax(0, 1fr) minmax(${length.m}, ${length.l});
   gap: ${({ theme }) => theme.space.m};
   align-items: start;
-  @media (max-width: 800px), print {
+  @media ${at.narrow}, print {
     grid-template-columns: 1fr;
   }
 `
@@ -248,7 +249,7 @@ const Working = styled.div`
   align-items: center;
   gap: ${({ theme }) => theme.space.s};
   progress {
-    width: 140px;
+    width: ${length.s};
     accent-color: ${({ theme }) => theme.color.damson};
   }
 `

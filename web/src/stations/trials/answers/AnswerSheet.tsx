@@ -1,5 +1,6 @@
 import styled from 'styled-components'
 import { Sheet } from '../../../ui/Sheet'
+import { space } from '../../../theme/measures'
 
 /** Where an answer stands; a change is read out once. */
 export const AnswerSheet = styled(Sheet).attrs({ 'aria-live': 'polite' })`
@@ -29,7 +30,7 @@ export function Missing({ sentences }: { sentences: readonly string[] }) {
 }
 const Mind = styled.p`
   display: grid;
-  grid-template-columns: 14px 1fr;
+  grid-template-columns: ${space.l} 1fr;
   gap: ${({ theme }) => theme.space.s};
   align-items: start;
   font-size: ${({ theme }) => theme.size.note};

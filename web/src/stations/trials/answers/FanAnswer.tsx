@@ -8,7 +8,7 @@ import {
 } from '@tender/core/trial'
 import { useMemo, useState } from 'react'
 import { counted, degrees } from '../../../format/numbers'
-import { Segments } from '../../../ui/Fields'
+import { Segments } from '../../../ui/fields'
 import { Sentence, SheetTitle, SoftLine, Table } from '../../../ui/Sheet'
 import { Skeleton } from '../../../ui/States'
 import { useFit } from '../../../workers/useFit'

@@ -1,7 +1,7 @@
 import { gapSentence, pullSentence, hedged, whatIsMissing, type GapReading } from '@tender/core/trial'
 import { useState } from 'react'
 import { chance, counted, gapMm, mm } from '../../../format/numbers'
-import { Segments } from '../../../ui/Fields'
+import { Segments } from '../../../ui/fields'
 import { Sentence, SheetTitle, SoftLine, Table } from '../../../ui/Sheet'
 import { Skeleton } from '../../../ui/States'
 import { useFit } from '../../../workers/useFit'

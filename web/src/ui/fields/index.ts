@@ -1,0 +1,6 @@
+export { AngleConvention, AngleInput, useAngleConvention } from './AngleInput'
+export { Choice, Swatch } from './Choice'
+export { NumberInput, type NumberInputProps } from './NumberInput'
+export { Segments, type Option } from './Segments'
+export { TextArea, TextInput } from './TextInput'
+export { Toggle } from './Toggle'
