@@ -45,7 +45,7 @@ export function learnCommand(): Command {
           { id: part, family: familyOf(part) },
           { id: touching, family: familyOf(touching) },
           trials,
-          { book, lineWidthMm: conditions.lineWidthMm },
+          { book },
         )
         const { fit } = known
         return {

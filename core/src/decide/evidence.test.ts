@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
-import { plainFilament } from '../bench'
+import { NO_CHANGES, plainFilament } from '../bench'
 import {
+  fitsAskedBy,
   gradeChance,
   type FanReading,
   type GapReading,
@@ -12,6 +13,7 @@ import {
 import { aFilament, aPlan, aPrint, fanUpTo, closeTo, named } from '../testing'
 import {
   DEFAULT_PLAN,
+  fitsAhead,
   followEvidence,
   leftoverShare,
   newerEvidence,
@@ -47,6 +49,28 @@ const ladder = (from: number, to: number, changes: Partial<TrialConditions> = {}
   })),
 })
 const said = (document: PlanDocument, trials: readonly KnownTrial[]) => suggest({ trials, ...document })
+
+test('a plan of any width of lines finds its fits made ahead, so that no key waits for one', () => {
+  const spaced = ladder(0.1, 0.3)
+  const both: KnownTrial = {
+    ...spaced,
+    kind: 'gap',
+    readings: (spaced.readings as readonly GapReading[]).flatMap((one) => [one, { ...one, spacingMm: 0.3 }]),
+  }
+  const trials = [fan(50), both]
+  const ids = [both.conditions.partFilament.id, both.conditions.supportFilament.id]
+  const filaments = [aFilament({ id: ids[0] }), aFilament({ ...moss, id: ids[1] })]
+  const roles = { partFilament: ids[0], standFilament: ids[0], interfaceFilament: ids[1] }
+  const familyOf = (id: string) => filaments.find((one) => one.id === id)?.family
+  const ahead = fitsAhead(trials, familyOf, NO_CHANGES)
+  const known = new Set(ahead.map(({ name, trials, key }) => `${name} ${trials.join()} ${key}`))
+  for (const lineWidthMm of [0.3, 0.45, 0.8]) {
+    const plan = aPlan({ ...roles, lineWidthMm }, { filaments })
+    const asked = fitsAskedBy(() => said(plan, trials))
+    expect(asked.some(({ name, trials }) => name === 'gap' && trials.length > 0)).toBe(true)
+    for (const { name, trials, key } of asked) expect(known).toContain(`${name} ${trials.join()} ${key}`)
+  }
+})
 
 describe('sides and spans', () => {
   const towards = (limits: Readonly<Record<string, number>>): KnownTrial => {

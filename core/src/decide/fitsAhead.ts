@@ -10,25 +10,22 @@ import {
   type KnownTrial,
   type RememberedFit,
 } from '../trial'
-import { DEFAULT_DECISIONS } from './document'
 
 /**
  * All fits that suggestions and pairings over these trials ask for, so that they can be made in another thread and only be looked up where
  * somebody waits.
  * @param familyOf family of a filament, undefined when it is not on the bench any more
- * @param lineWidthsMm line widths that plans have
  */
 export function fitsAhead(
   trials: readonly KnownTrial[],
   familyOf: (id: string) => Family | undefined,
   book: FamilyBook,
-  lineWidthsMm: readonly number[],
 ): RememberedFit[] {
   const ids = (pick: (trial: KnownTrial) => string) => [...new Set(trials.map(pick))]
   return fitsAskedBy(() => {
     fanFitOf([])
     spanFitOf([])
-    for (const cling of CLINGS) gapFitOf([], DEFAULT_DECISIONS.lineWidthMm, cling)
+    for (const cling of CLINGS) gapFitOf([], cling)
     for (const id of ids(({ conditions }) => conditions.partFilament.id)) {
       const own = (trial: KnownTrial) => trial.conditions.partFilament.id === id
       fanFitOf(trialsOf(trials, 'fan').filter(own))
@@ -36,8 +33,7 @@ export function fitsAhead(
       for (const other of ids(({ conditions }) => conditions.supportFilament.id)) {
         const [family, otherFamily] = [familyOf(id), familyOf(other)]
         if (family && otherFamily)
-          for (const lineWidthMm of [undefined, ...lineWidthsMm])
-            knownPairing({ id, family }, { id: other, family: otherFamily }, trials, { book, lineWidthMm })
+          knownPairing({ id, family }, { id: other, family: otherFamily }, trials, { book })
         const pair = [id, other]
         const ladders = trialsOf(trials, 'purge').filter(
           ({ conditions: { partFilament, supportFilament } }) =>

@@ -207,7 +207,7 @@ export function suggestUpperGap(input: SuggestInput): Evidence {
   const { trials, decisions, printer, filaments, book } = input
   const part = filamentOf(filaments, decisions.partFilament)
   const touching = filamentOf(filaments, decisions.interfaceFilament)
-  const known = knownPairing(part, touching, trials, { book, lineWidthMm: decisions.lineWidthMm })
+  const known = knownPairing(part, touching, trials, { book })
   const { fit, ladders } = known
   const value = Math.round(fit.suggestedGapMm * 100) / 100
   const tender = { gapsMm: [...fit.curve.gapsMm], chance: [...fit.curve.tender] }

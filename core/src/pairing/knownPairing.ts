@@ -22,17 +22,15 @@ export type KnownPairing = {
 
 type Known = { readonly id: string; readonly family: Family }
 
-/** Without readings the width of lines is no matter. */
-const ANY_WIDTH_MM = 0.45
 /** Guesses depend on the cling alone, and a bench of many filaments asks for each of the few over and over. */
-const guessOf = (cling: Cling): GapFit => gapFitOf([], ANY_WIDTH_MM, cling)
+const guessOf = (cling: Cling): GapFit => gapFitOf([], cling)
 
 /** Gathers what ladders say of a part touched by a filament; without any, the families' cling speaks as a starting guess. */
 export function knownPairing(
   part: Known,
   touching: Known,
   trials: readonly KnownTrial[],
-  options: { readonly book?: FamilyBook; readonly lineWidthMm?: number } = {},
+  options: { readonly book?: FamilyBook } = {},
 ): KnownPairing {
   const { cling, known: clingKnown } = clingGuess(part.family, touching.family, options.book)
   const ladders = trialsOf(trials, 'gap').filter(
@@ -41,13 +39,12 @@ export function knownPairing(
   )
   if (ladders.length === 0)
     return { cling, clingKnown, source: 'guess', fit: guessOf(cling), pull: null, ladders }
-  const lineWidthMm = options.lineWidthMm ?? ladders[0].conditions.lineWidthMm
   return {
     cling,
     clingKnown,
     source: 'measured',
-    fit: gapFitOf(ladders, lineWidthMm, cling),
-    pull: pullFitOf(ladders, lineWidthMm),
+    fit: gapFitOf(ladders, cling),
+    pull: pullFitOf(ladders),
     ladders,
   }
 }

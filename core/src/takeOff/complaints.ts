@@ -193,7 +193,7 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
   const spacingMm = contact?.interfaceSpacingMm ?? d.interfaceSpacingMm
   const layers = contact?.interfaceLayers ?? d.interfaceLayers
   const w = d.lineWidthMm
-  const known = knownPairing(part, touching, trials, { book, lineWidthMm: w })
+  const known = knownPairing(part, touching, trials, { book })
   const { release, finish } = known.fit.beliefs
   const sticks = 1 - chanceAt(release, gapMm)
   const sags = 1 - chanceAt(finish, gapMm)

@@ -50,7 +50,7 @@ export function lessonsOf(takeOff: TakeOff, { trials, takeOffs, familyOf, book }
         { id: part, family },
         { id: touching, family: other },
         [...trials, ...trialsOfTakeOffs(with_)],
-        { book, lineWidthMm: takeOff.conditions.lineWidthMm },
+        { book },
       ).fit
     const told = ({ suggestedGapMm, windowMm: [low, high] }: ReturnType<typeof known>) =>
       `${suggestedGapMm.toFixed(2)} mm (${low.toFixed(2)} to ${high.toFixed(2)})`

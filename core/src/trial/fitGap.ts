@@ -26,6 +26,7 @@ export type GapOptions = {
   /** Worst release grade and worst finish grade that still count as good. */
   readonly acceptRelease: Grade
   readonly acceptFinish: Grade
+  /** Width of the lines of readings that do not say their own. */
   readonly lineWidthMm: number
   readonly prior: GapPrior
   /** Interface spacing that the answer is for; by default the one with most readings. */
@@ -89,12 +90,14 @@ type Curve = { readonly belief: Belief; /** At each gap. */ readonly chance: Flo
 export function fitGap(readings: readonly GapReading[], options: Partial<GapOptions> = {}): GapFit {
   const use = { ...GAP_DEFAULTS, ...options }
   const spacingMm = use.spacingMm ?? mostCommon(readings.map((reading) => reading.spacingMm)) ?? 0
-  const openness = (spacing: number) => spacing / (use.lineWidthMm + spacing)
-  const reference = openness(spacingMm)
-  const mixed = readings.some((reading) => reading.spacingMm !== spacingMm)
+  const openness = (of: Pick<GapReading, 'spacingMm' | 'lineWidthMm'>) =>
+    of.spacingMm / ((of.lineWidthMm ?? use.lineWidthMm) + of.spacingMm)
+  const usual = readings.find((reading) => reading.spacingMm === spacingMm)
+  const reference = openness(usual ?? { spacingMm })
+  const mixed = readings.some((reading) => openness(reading) !== reference)
   const rows = readings.map((reading) => ({
     gapMm: reading.gapMm,
-    open: openness(reading.spacingMm) - reference,
+    open: openness(reading) - reference,
     print: reading.print ?? '',
     releases: reading.release === null ? null : reading.release <= use.acceptRelease,
     finishes: reading.finish === null ? null : reading.finish <= use.acceptFinish,

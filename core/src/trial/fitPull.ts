@@ -27,13 +27,14 @@ const LOG_SCATTER = {
 }
 
 /**
- * Fits pull forces over the gap; null without any. A force counts with its tile's area, and with the share of it that lines cover:
- * w / (w + spacing).
+ * Fits pull forces over the gap; null without any. A force counts with its tile's area, and with the share of
+ * it that lines cover: w / (w + spacing).
+ * @param lineWidthMm w of readings that do not say their own
  */
 export function fitPull(readings: readonly GapReading[], lineWidthMm: number): PullFit | null {
-  const rows = readings.flatMap(({ gapMm, spacingMm, forceN, areaMm2 }) =>
+  const rows = readings.flatMap(({ gapMm, spacingMm, forceN, areaMm2, lineWidthMm: w = lineWidthMm }) =>
     forceN !== null && forceN > 0 && areaMm2 !== null
-      ? [{ gapMm, log: Math.log(forceN / areaMm2 / (lineWidthMm / (lineWidthMm + spacingMm))) }]
+      ? [{ gapMm, log: Math.log(forceN / areaMm2 / (w / (w + spacingMm))) }]
       : [],
   )
   if (rows.length === 0) return null

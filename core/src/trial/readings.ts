@@ -32,6 +32,8 @@ export type GapReading = {
   readonly areaMm2: number | null
   /** Which print it comes from, where prints are told apart; readings without belong together. */
   readonly print?: string
+  /** Width of the interface lines laid, mm, where trials of several widths are read together. */
+  readonly lineWidthMm?: number
 }
 
 /** Which way a swap goes: from the first filament to the second, or back. */

@@ -1,6 +1,6 @@
 import type { Cling } from '../bench'
 import { fitFan, type FanFit } from './fitFan'
-import { fitGap, gapPriorOf, type GapFit } from './fitGap'
+import { fitGap, GAP_DEFAULTS, gapPriorOf, type GapFit } from './fitGap'
 import { fitPull, type PullFit } from './fitPull'
 import { fitPurge, type PurgeFit } from './fitPurge'
 import { fitSpan, type SpanFit } from './fitSpan'
@@ -74,13 +74,16 @@ export function adoptFits(fits: readonly RememberedFit[], trials: readonly Known
 const readingsOf = <R>(trials: readonly KnownTrial[]): R[] =>
   trials.flatMap((trial) => trial.readings as unknown as R[])
 
-/** Gap readings of trials. Once take-offs are among them, which are single prints, ladders count as single prints too. */
-function toldApart(trials: readonly KnownTrial[]): GapReading[] {
-  const readings = readingsOf<GapReading>(trials)
-  if (!readings.some(({ print }) => print !== undefined)) return readings
-  return trials.flatMap(({ id, readings: own }) =>
-    (own as readonly GapReading[]).map((one) => ({ ...one, print: one.print ?? id })),
+/**
+ * Gap readings of trials, each with the width of the lines it was printed with. Once take-offs are among them,
+ * which are single prints, ladders count as single prints too.
+ */
+function gapReadingsOf(trials: readonly KnownTrialOf<'gap'>[]): GapReading[] {
+  const readings = trials.flatMap(({ id, conditions, readings: own }) =>
+    own.map((one) => ({ id, reading: { ...one, lineWidthMm: conditions.lineWidthMm } })),
   )
+  const apart = readings.some(({ reading }) => reading.print !== undefined)
+  return readings.map(({ id, reading }) => (apart ? { ...reading, print: reading.print ?? id } : reading))
 }
 
 export const fanFitOf: (trials: readonly KnownTrialOf<'fan'>[]) => FanFit = perTrials('fan', (trials) =>
@@ -89,12 +92,15 @@ export const fanFitOf: (trials: readonly KnownTrialOf<'fan'>[]) => FanFit = perT
 export const spanFitOf: (trials: readonly KnownTrialOf<'span'>[]) => SpanFit = perTrials('span', (trials) =>
   fitSpan(readingsOf(trials)),
 )
-export const gapFitOf: (trials: readonly KnownTrialOf<'gap'>[], lineWidthMm: number, cling: Cling) => GapFit =
-  perTrials('gap', (trials, lineWidthMm: number, cling: Cling) =>
-    fitGap(toldApart(trials), { lineWidthMm, prior: gapPriorOf(cling) }),
-  )
-export const pullFitOf: (trials: readonly KnownTrialOf<'gap'>[], lineWidthMm: number) => PullFit | null =
-  perTrials('pull', (trials, lineWidthMm: number) => fitPull(readingsOf(trials), lineWidthMm))
+export const gapFitOf: (trials: readonly KnownTrialOf<'gap'>[], cling: Cling) => GapFit = perTrials(
+  'gap',
+  (trials, cling: Cling) =>
+    fitGap(gapReadingsOf(trials as readonly KnownTrialOf<'gap'>[]), { prior: gapPriorOf(cling) }),
+)
+export const pullFitOf: (trials: readonly KnownTrialOf<'gap'>[]) => PullFit | null = perTrials(
+  'pull',
+  (trials) => fitPull(gapReadingsOf(trials as readonly KnownTrialOf<'gap'>[]), GAP_DEFAULTS.lineWidthMm),
+)
 
 /** @param from identity of the filament that swaps are counted from: a ladder printed the other way round tells the same, its swaps the other way */
 export const purgeFitOf: (trials: readonly KnownTrialOf<'purge'>[], from: string) => PurgeFit = perTrials(

@@ -6,6 +6,7 @@ import {
   fanSentence,
   fitFan,
   fitGap,
+  fitPull,
   gapPriorOf,
   gapSentence,
   tenderAt,
@@ -200,6 +201,30 @@ describe('release window', () => {
     const both = fitGap([...at(0, 0.2), ...at(0, 0.2), ...at(0.5, 0.05)])
     expect(both.spacingMm).toBe(0)
     closeTo(both.releaseThresholdMm.median, solid.releaseThresholdMm.median, 0.05)
+  })
+
+  test('lines count as open by the width they were laid with, not by that of who asks', () => {
+    const tiles = (spacingMm: number, lineWidthMm: number): GapReading[] =>
+      [0, 0.1, 0.2, 0.3].map((gapMm) => ({
+        gapMm,
+        spacingMm,
+        lineWidthMm,
+        release: gapMm > 0.15 ? 1 : 5,
+        finish: 2,
+        forceN: 6,
+        areaMm2: 100,
+      }))
+    // Half of the face is open in both: the same is known, whatever width is asked for.
+    const [fine, wide] = [
+      [...tiles(0, 0.4), ...tiles(0.4, 0.4)],
+      [...tiles(0, 0.8), ...tiles(0.8, 0.8)],
+    ]
+    expect(fitGap(fine).releaseThresholdMm).toEqual(fitGap(wide).releaseThresholdMm)
+    expect(fitGap(fine, { lineWidthMm: 0.8 })).toEqual(fitGap(fine, { lineWidthMm: 0.2 }))
+    expect(fitPull(fine, 0.2)).toEqual(fitPull(wide, 0.9))
+    // Of lines twice as wide at the same spacing less is open, so they tell another threshold.
+    const less = [...tiles(0, 0.8), ...tiles(0.4, 0.8)]
+    expect(fitGap(less).releaseThresholdMm.median).not.toBe(fitGap(fine).releaseThresholdMm.median)
   })
 
   test('a tile that would not come off counts for the release and leaves the face open', () => {

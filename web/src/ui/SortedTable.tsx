@@ -7,7 +7,7 @@ import {
   type SortingState,
 } from '@tanstack/react-table'
 import { ArrowDown, ArrowUp } from 'lucide-react'
-import { useState } from 'react'
+import { Fragment, useState, type ReactNode } from 'react'
 import { Button } from 'react-aria-components'
 import styled from 'styled-components'
 import { Table } from './Sheet'
@@ -16,15 +16,22 @@ import { length } from '../theme/measures'
 
 const SAID = { asc: 'ascending', desc: 'descending' } as const
 
-/** A long table that is sorted by a press on a column's head, and drawn a hundred rows at a time. Columns of numbers say so by `meta.right`. */
+/**
+ * A long table that is sorted by a press on a column's head, and drawn a hundred rows at a time. Columns of
+ * numbers say so by `meta.right`.
+ */
 export function SortedTable<T extends { readonly id: string }>({
   rows,
   columns,
   start = [],
+  under,
 }: {
   rows: readonly T[]
   columns: ColumnDef<T>[]
-  /** How it is sorted at first; as given without. */ start?: SortingState
+  /** How it is sorted at first; as given without. */
+  start?: SortingState
+  /** Rows of the table that belong to a row and move with it. */
+  under?: (row: T) => ReactNode
 }) {
   const [sorting, setSorting] = useState(start)
   const table = useReactTable({
@@ -68,13 +75,16 @@ export function SortedTable<T extends { readonly id: string }>({
         </thead>
         <tbody>
           {shown.map((row) => (
-            <tr key={row.id}>
-              {row.getVisibleCells().map(({ id, column, getContext }) => (
-                <td key={id} className={side(column.columnDef.meta)}>
-                  {flexRender(column.columnDef.cell, getContext())}
-                </td>
-              ))}
-            </tr>
+            <Fragment key={row.id}>
+              <tr>
+                {row.getVisibleCells().map(({ id, column, getContext }) => (
+                  <td key={id} className={side(column.columnDef.meta)}>
+                    {flexRender(column.columnDef.cell, getContext())}
+                  </td>
+                ))}
+              </tr>
+              {under?.(row.original)}
+            </Fragment>
           ))}
         </tbody>
       </Table>

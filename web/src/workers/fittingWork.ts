@@ -102,14 +102,9 @@ export const fittingWork = {
     storyOf({ id: part, family: families[part] }, { id: touching, family: families[touching] }, trials, book),
 
   /** Every fit that suggestions over these trials will ask for. */
-  ahead: (
-    trials: readonly NumberedTrial[],
-    families: Families,
-    book: FamilyBook,
-    lineWidthsMm: readonly number[],
-  ) => {
+  ahead: (trials: readonly NumberedTrial[], families: Families, book: FamilyBook) => {
     kept = new Map(trials.map(({ number, trial }) => [number, kept.get(number) ?? trial]))
-    return fitsAhead([...kept.values()], (id) => families[id], book, lineWidthsMm)
+    return fitsAhead([...kept.values()], (id) => families[id], book)
   },
 }
 export type FittingApi = typeof fittingWork

@@ -21,7 +21,7 @@ export async function knownNow(
   const own = allEvidence(trials, takeOffs)
   const known = own.map(({ trial }) => trial)
   const families = Object.fromEntries(filaments.map(({ id, family }) => [id, family]))
-  adoptFits(await fitting().ahead(own, families, book, USUAL_WIDTHS_MM), known)
+  adoptFits(await fitting().ahead(own, families, book), known)
   return known
 }
 
@@ -56,7 +56,6 @@ const allEvidence = (trials: readonly Trial[], takeOffs: readonly StoredTakeOff[
   ...takeOffs.flatMap((takeOff) => evidenceOf(takeOff, (one) => trialsOfTakeOffs([takeOffOf(one)]))),
 ]
 
-const USUAL_WIDTHS_MM = [0.45]
 let versions = 0
 
 export type KnownTrials = {
@@ -71,11 +70,10 @@ export type KnownTrials = {
 }
 
 /**
- * All that was read and not left out, with its fits made ahead in a thread of their own; undefined until they are there. While they are
- * made anew, what was known before goes on.
- * @param lineWidthMm of the plan that asks, when there is one
+ * All that was read and not left out, with its fits made ahead in a thread of their own; undefined until they
+ * are there. While they are made anew, what was known before goes on.
  */
-export function useKnownTrials(lineWidthMm?: number): KnownTrials | undefined {
+export function useKnownTrials(): KnownTrials | undefined {
   const stored = useList('trials').data?.items
   const printed = useList('takeOffs').data?.items
   const filaments = useList('filaments').data?.items
@@ -86,7 +84,6 @@ export function useKnownTrials(lineWidthMm?: number): KnownTrials | undefined {
   )
   const own = useMemo(() => stored && printed && allEvidence(stored, printed), [stored, printed])
   const takeOffs = useMemo(() => printed?.map(leanOf), [printed])
-  const widths = lineWidthMm === undefined ? USUAL_WIDTHS_MM : [...new Set([...USUAL_WIDTHS_MM, lineWidthMm])]
   return useQuery({
     queryKey: [
       'fits',
@@ -94,7 +91,6 @@ export function useKnownTrials(lineWidthMm?: number): KnownTrials | undefined {
       takeOffs?.map(({ number }) => number),
       families,
       book,
-      widths,
     ],
     enabled: own !== undefined && families !== undefined,
     staleTime: Infinity,
@@ -103,7 +99,7 @@ export function useKnownTrials(lineWidthMm?: number): KnownTrials | undefined {
     queryFn: async (): Promise<KnownTrials> => {
       const trials = own!.map(({ trial }) => trial)
       const all = takeOffs!.map(({ takeOff }) => takeOff)
-      const { fits, learnt } = await fitsOf(own!, all, families!, book, widths)
+      const { fits, learnt } = await fitsOf(own!, all, families!, book)
       adoptFits(fits, trials)
       return { trials, takeOffs: all, learnt, version: ++versions, book, families: families! }
     },
@@ -121,18 +117,14 @@ async function fitsOf(
   takeOffs: readonly TakeOff[],
   families: Families,
   book: FamilyBook,
-  widths: readonly number[],
 ): Promise<Fits> {
   const isMuch = own.length + takeOffs.length > MOST_TO_KEEP
   const key = isMuch
     ? null
-    : await keyOf(`fits ${JSON.stringify([own.map(({ trial }) => trial), takeOffs, families, book, widths])}`)
+    : await keyOf(`fits ${JSON.stringify([own.map(({ trial }) => trial), takeOffs, families, book])}`)
   const kept = key === null ? null : await keptAnswer<Fits>(key)
   if (kept) return kept
-  const [fits, learnt] = await Promise.all([
-    fitting().ahead(own, families, book, widths),
-    fitting().learnt(takeOffs),
-  ])
+  const [fits, learnt] = await Promise.all([fitting().ahead(own, families, book), fitting().learnt(takeOffs)])
   if (key !== null) void keepAnswer(key, { fits, learnt })
   return { fits, learnt }
 }

@@ -1,11 +1,13 @@
 import type { SpoolFields, StoredFilament } from '@tender/contract'
+import type { ColumnDef } from '@tanstack/react-table'
 import { useState } from 'react'
 import styled from 'styled-components'
 import { useRemove } from '../../api/useShelf'
 import { day, grams, money, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Swatch } from '../../ui/fields'
-import { Soft, SoftLine, Table, Unseen } from '../../ui/Sheet'
+import { Soft, SoftLine, Unseen } from '../../ui/Sheet'
+import { SortedTable } from '../../ui/SortedTable'
 import { WeighDialog } from './WeighDialog'
 import { length } from '../../theme/measures'
 
@@ -19,80 +21,98 @@ export function FilamentTable({
 }) {
   const remove = useRemove('filaments')
   const [weighing, setWeighing] = useState<{ filament: StoredFilament; spool: SpoolFields } | null>(null)
+  const columns: ColumnDef<StoredFilament>[] = [
+    {
+      id: 'name',
+      header: 'Name',
+      accessorFn: ({ name }) => name,
+      sortingFn: 'text',
+      cell: ({ row: { original } }) => (
+        <Named>
+          <Swatch style={{ background: original.colour }} /> {original.name}
+        </Named>
+      ),
+    },
+    { id: 'family', header: 'Family', accessorFn: ({ family }) => family, sortingFn: 'text' },
+    {
+      id: 'left',
+      header: 'left',
+      meta: { right: true },
+      // What was never weighed stands last, either way round.
+      accessorFn: ({ spools }) => (spools.length > 0 ? leftOf(spools) : undefined),
+      sortUndefined: 'last',
+      cell: ({ row: { original } }) =>
+        original.spools.length === 0 ? <Soft>not weighed</Soft> : grams(leftOf(original.spools)),
+    },
+    {
+      id: 'price',
+      header: 'per kg',
+      meta: { right: true },
+      accessorFn: ({ pricePerKg }) => pricePerKg,
+      cell: ({ row: { original } }) => money(original.pricePerKg),
+    },
+    {
+      id: 'heat',
+      header: 'nozzle, bed',
+      meta: { right: true },
+      accessorFn: ({ nozzleC }) => nozzleC,
+      cell: ({ row: { original } }) => `${three(original.nozzleC)}, ${three(original.bedC)} °C`,
+    },
+    {
+      id: 'done',
+      header: () => <Unseen>What can be done</Unseen>,
+      meta: { right: true },
+      enableSorting: false,
+      cell: ({ row: { original } }) => (
+        <>
+          <Button onPress={() => onEdit(original.id)} aria-label={`Change ${original.name}`}>
+            Change
+          </Button>{' '}
+          <Button
+            quiet
+            onPress={() => remove.mutate({ id: original.id, name: original.name })}
+            aria-label={`Remove ${original.name}`}
+          >
+            Remove
+          </Button>
+        </>
+      ),
+    },
+  ]
   return (
     <Scroll>
-      <Table>
-        <thead>
-          <tr>
-            <th>Name</th>
-            <th>Family</th>
-            <th className="right">left</th>
-            <th className="right">per kg</th>
-            <th className="right">nozzle, bed</th>
-            <th>
-              <Unseen>What can be done</Unseen>
-            </th>
-          </tr>
-        </thead>
-        {filaments.map((one) => (
-          <tbody key={one.id}>
-            <tr>
-              <td>
-                <Named>
-                  <Swatch style={{ background: one.colour }} /> {one.name}
-                </Named>
+      <SortedTable
+        rows={filaments}
+        columns={columns}
+        under={(one) =>
+          one.spools.map((spool, i) => (
+            <SpoolRow key={spool.id}>
+              <td colSpan={2}>
+                <SoftLine as="span">{about(spool)}</SoftLine>
               </td>
-              <td>{one.family}</td>
+              <td className="right">{grams(spool.gramsLeft)}</td>
+              <td className="right">{spool.pricePerKg !== null && money(spool.pricePerKg)}</td>
+              <td />
               <td className="right">
-                {one.spools.length === 0 ? (
-                  <Soft>not weighed</Soft>
-                ) : (
-                  grams(one.spools.reduce((sum, spool) => sum + spool.gramsLeft, 0))
-                )}
-              </td>
-              <td className="right">{money(one.pricePerKg)}</td>
-              <td className="right">
-                {three(one.nozzleC)}, {three(one.bedC)} °C
-              </td>
-              <td className="right">
-                <Button onPress={() => onEdit(one.id)} aria-label={`Change ${one.name}`}>
-                  Change
-                </Button>{' '}
                 <Button
                   quiet
-                  onPress={() => remove.mutate({ id: one.id, name: one.name })}
-                  aria-label={`Remove ${one.name}`}
+                  onPress={() => setWeighing({ filament: one, spool })}
+                  aria-label={`Weigh spool ${i + 1} of ${one.name}`}
                 >
-                  Remove
+                  Weigh
                 </Button>
               </td>
-            </tr>
-            {one.spools.map((spool, i) => (
-              <SpoolRow key={spool.id}>
-                <td colSpan={2}>
-                  <SoftLine as="span">{about(spool)}</SoftLine>
-                </td>
-                <td className="right">{grams(spool.gramsLeft)}</td>
-                <td className="right">{spool.pricePerKg !== null && money(spool.pricePerKg)}</td>
-                <td />
-                <td className="right">
-                  <Button
-                    quiet
-                    onPress={() => setWeighing({ filament: one, spool })}
-                    aria-label={`Weigh spool ${i + 1} of ${one.name}`}
-                  >
-                    Weigh
-                  </Button>
-                </td>
-              </SpoolRow>
-            ))}
-          </tbody>
-        ))}
-      </Table>
+            </SpoolRow>
+          ))
+        }
+      />
       {weighing && <WeighDialog {...weighing} onClose={() => setWeighing(null)} />}
     </Scroll>
   )
 }
+
+/** What is left on all spools of a filament, g. */
+const leftOf = (spools: readonly SpoolFields[]) => spools.reduce((sum, { gramsLeft }) => sum + gramsLeft, 0)
 
 /** A spool in a line: what is written on it, when it was opened and dried, whether it is damp. */
 function about({ label, lot, openedOn, driedOn, damp }: SpoolFields): string {

@@ -24,7 +24,7 @@ export function BetterPage() {
 
 function Better({ plan }: { plan: Plan }) {
   const { job, start, stop, starting, error } = useJob('better', plan.partId, BetterSearch)
-  const known = useKnownTrials(plan.document.decisions.lineWidthMm)
+  const known = useKnownTrials()
   const filaments = useList('filaments').data?.items
   const printers = useList('printers').data?.items
   const copy = useCopyPlan(plan.partId)

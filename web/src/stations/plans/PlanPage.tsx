@@ -58,7 +58,7 @@ function WithPart({ plan }: { plan: Plan }) {
   const part = useOne('parts', plan.partId)
   const printers = useList('printers')
   const filaments = useList('filaments')
-  const known = useKnownTrials(plan.document.decisions.lineWidthMm)
+  const known = useKnownTrials()
   return (
     <Loaded query={part}>
       {(partData) => (
