@@ -69,7 +69,10 @@ function sentenceOf(error: unknown, file: string, done: 'read' | 'written'): unk
   return error
 }
 
-/** A factor as an option says it. */
+/**
+ * A factor as an option says it.
+ * @throws InvalidArgumentError when it is not a number above 0
+ */
 export function factor(text: string): number {
   const value = Number(text)
   if (!(value > 0) || !Number.isFinite(value)) throw new InvalidArgumentError('Write a number above 0.')

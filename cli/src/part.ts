@@ -147,7 +147,10 @@ export function posesCommand(): Command {
 
 type ReliefOptions = Common & { mode?: string; out?: string }
 
-/** `tender relief FILE`: the part reshaped so that nothing leans past the limit. */
+/**
+ * `tender relief FILE`: the part reshaped so that nothing leans past the limit.
+ * @throws VALUE_OUT_OF_RANGE, MESH_EMPTY, SOLID_NOT_CLOSED when carried out on what cannot be raised
+ */
 export function reliefCommand(): Command {
   return reading(new Command('relief').description('reshape a part so that nothing leans past the limit'))
     .option('--mode <mode>', 'add material below, or cut it away: add, cut', 'add')

@@ -66,7 +66,10 @@ function assetHeaders(res: { setHeader(name: string, value: string): unknown }, 
     res.setHeader('Content-Security-Policy', WORKER_POLICY)
 }
 
-/** The whole server but for its socket. */
+/**
+ * The whole server but for its socket.
+ * @throws OFFLINE, NOT_FOUND as answers
+ */
 export function createApp({
   db,
   pool,

@@ -2,7 +2,10 @@ import { write3mf, writeStl } from '../mesh'
 import type { Filament } from '../bench'
 import type { BuiltCoupon } from './buildCoupon'
 
-/** The coupon as one 3MF file, a body per filament and use. */
+/**
+ * The coupon as one 3MF file, a body per filament and use.
+ * @throws SOLID_NOT_CLOSED when a body cannot be made closed
+ */
 export function couponFile(
   title: string,
   coupon: BuiltCoupon,

@@ -32,6 +32,7 @@ const ASKS_ANEW: readonly (keyof Decisions)[] = [
 /**
  * A document changed. Everything that hangs on the change comes along: the evidence of another filament or layer, values that stood where
  * the evidence put them, filaments and clings that are used. What the maker moved stays.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function changePlan(
   document: PlanDocument,

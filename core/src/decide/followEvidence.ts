@@ -9,6 +9,7 @@ import { suggest, suggestUpperGap, type SuggestInput } from './suggest'
 /**
  * Asks the readings anew, after a filament, a layer or a trial has changed. Values that stood where the evidence put them go along;
  * those the maker moved stay. Exceptions follow the evidence of their own pairing.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function followEvidence(
   document: PlanDocument,
@@ -44,7 +45,10 @@ function withEvidence(exception: Exception, input: SuggestInput): Exception {
   }
 }
 
-/** A new document's values as the evidence has them. */
+/**
+ * A new document's values as the evidence has them.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ */
 export function startFromEvidence(
   document: PlanDocument,
   trials: readonly KnownTrial[],
@@ -55,7 +59,10 @@ export function startFromEvidence(
   return { ...document, decisions: { ...document.decisions, ...values }, evidence }
 }
 
-/** What the readings of today say where that is not what the plan remembers. */
+/**
+ * What the readings of today say where that is not what the plan remembers.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ */
 export function newerEvidence(
   document: PlanDocument,
   trials: readonly KnownTrial[],

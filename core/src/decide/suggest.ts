@@ -29,7 +29,10 @@ export type SuggestInput = {
   readonly book?: FamilyBook
 }
 
-/** Values that the readings speak for, each with where it comes from. Without readings: a starting guess, marked as one. */
+/**
+ * Values that the readings speak for, each with where it comes from. Without readings: a starting guess, marked as one.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ */
 export function suggest(input: SuggestInput): Readonly<Record<SpokenFor, Evidence>> {
   return {
     freeAngleDeg: suggestFreeAngle(input),
@@ -341,7 +344,10 @@ function leftoversOf({ from, to, fit: { volumeMm3 } }: PurgeWay) {
   return { from, to, deadMm3: strong + decayMm3 * Math.log(PURGE_PURPOSES.strength), decayMm3 }
 }
 
-/** Share of the old filament that what follows a swap can bear. */
+/**
+ * Share of the old filament that what follows a swap can bear.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ */
 export const leftoverLimit = (
   input: Pick<SuggestInput, 'decisions' | 'filaments'>,
   from: string,

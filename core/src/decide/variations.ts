@@ -36,7 +36,10 @@ export type VariationBench = BenchFacts & {
 /** Filaments that are tried for touching. */
 const MOST_FILAMENTS = 3
 
-/** A plan as it is, and changed in one thing at a time: whatever may make it lighter, quicker or come off better. */
+/**
+ * A plan as it is, and changed in one thing at a time: whatever may make it lighter, quicker or come off better.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ */
 export function variationsOf(document: PlanDocument, bench: VariationBench): Variation[] {
   const { decisions: d, printer, evidence } = document
   const found: Variation[] = [{ subject: 'nothing', words: 'as it is', document, plain: {} }]
@@ -164,7 +167,10 @@ export function nothingBeats<T extends { readonly standing: Standing }>(all: rea
 export const holdsAsMuch = (one: Standing, base: Standing): boolean =>
   one.errors <= base.errors && one.unheldMm2 <= 1.1 * base.unheldMm2 + 20
 
-/** Pairs of what nothing beats, of different subjects; the second of each pair asks no readings. */
+/**
+ * Pairs of what nothing beats, of different subjects; the second of each pair asks no readings.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ */
 export function pairsOf(
   singles: readonly { readonly variation: Variation; readonly standing: Standing }[],
   most: number,

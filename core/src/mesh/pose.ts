@@ -5,7 +5,10 @@ export type Pose = { readonly turn: readonly [number, number, number, number]; r
 
 export const UPRIGHT: Pose = { turn: [0, 0, 0, 1], scale: 1 }
 
-/** The turn about an axis by an angle. */
+/**
+ * The turn about an axis by an angle.
+ * Source: unit quaternion (axis sin(a / 2), cos(a / 2)).
+ */
 export function turnAbout(axis: readonly [number, number, number], angleDeg: number): Pose['turn'] {
   const half = (angleDeg * Math.PI) / 360
   const length = Math.hypot(...axis)
@@ -13,7 +16,10 @@ export function turnAbout(axis: readonly [number, number, number], angleDeg: num
   return [axis[0] * s, axis[1] * s, axis[2] * s, Math.cos(half)]
 }
 
-/** One turn after another: `then` is applied to what `first` gave. */
+/**
+ * One turn after another: `then` is applied to what `first` gave.
+ * Source: product of quaternions.
+ */
 export function composeTurns(then: Pose['turn'], first: Pose['turn']): Pose['turn'] {
   const [ax, ay, az, aw] = then
   const [bx, by, bz, bw] = first
@@ -38,7 +44,10 @@ export function turnFaceDown(normal: readonly [number, number, number]): Pose['t
   return [q[0] / n, q[1] / n, q[2] / n, q[3] / n]
 }
 
-/** Turn as a row-major 3 x 3 matrix. */
+/**
+ * Turn as a row-major 3 x 3 matrix.
+ * Source: rotation matrix of a unit quaternion.
+ */
 export function turnMatrix([x, y, z, w]: Pose['turn']): number[] {
   return [
     1 - 2 * (y * y + z * z),

@@ -22,7 +22,10 @@ const FIRST: readonly Role[] = ['brim', 'part', 'footing', 'stand', 'interface']
 export const holdingOf = ({ decisions, exceptions }: PlanDocument, { kind, index }: HoldingGroup): Holding =>
   kind === 'exception' ? holdingUnder(decisions, exceptions[index - 1]) : decisions
 
-/** A plan as it is printed, with what its swaps purge settled, in the middle of the bed. */
+/**
+ * A plan as it is printed, with what its swaps purge settled, in the middle of the bed.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ */
 export function planPrint(
   document: PlanDocument,
   groups: readonly HoldingGroup[],
@@ -36,6 +39,7 @@ export function planPrint(
 /**
  * What a plan lays, by itself: sweep after sweep, heights from the bed upwards, filaments in the order of fewest swaps. Where its purges
  * go is settled once it is known what else is on the bed.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function plainPrint(
   document: PlanDocument,

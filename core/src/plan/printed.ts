@@ -15,7 +15,10 @@ const OUTLINE_MM = 0.15
 /** Height from layer to layer when the part is seen from above. */
 const SILHOUETTE_STEP_MM = 2
 
-/** What is kept of a plan when it is printed: its contacts to be read, its grams and minutes to be compared. */
+/**
+ * What is kept of a plan when it is printed: its contacts to be read, its grams and minutes to be compared.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ */
 export function printedOf(document: PlanDocument, result: PlanResult, engine: PolygonEngine): Printed {
   const { geometry, groups, summary } = result
   const outlineOf = (region: Region): number[][] => ringsOf(engine.thin(region, OUTLINE_MM))

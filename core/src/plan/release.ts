@@ -93,7 +93,10 @@ export function steadinessIn(
   })
 }
 
-/** How the stands of a plan come off. Takes about as long as slicing; the plan itself does not wait for it. */
+/**
+ * How the stands of a plan come off. Takes about as long as slicing; the plan itself does not wait for it.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ */
 export const planRelease = (
   document: PlanDocument,
   { geometry, groups, summary }: PlanResult,

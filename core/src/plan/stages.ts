@@ -48,7 +48,10 @@ const HOW_LAID = [
 
 const LEAN_BELOW_LIMIT_DEG = 5
 
-/** The work of a plan, in its order. */
+/**
+ * The work of a plan, in its order.
+ * @throws MESH_EMPTY when the part is thinner than half a layer
+ */
 export const PLAN_STAGES = [
   // Turning a part leaves its edges as they are; finding them costs as much as slicing a heavy one.
   defineStage({

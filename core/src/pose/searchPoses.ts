@@ -142,7 +142,10 @@ export type Criterion = (typeof CRITERIA)[number]
 export const criterionOf = (judgement: Judgement, criterion: Criterion): number =>
   criterion === 'unsteady' ? -judgement.standing.tipDeg : judgement[criterion]
 
-/** Those that no other beats or equals in everything and beats in something. */
+/**
+ * Those that no other beats or equals in everything and beats in something.
+ * Source: Pareto order.
+ */
 export function paretoBest(judged: readonly Judgement[]): Judgement[] {
   const beats = (a: Judgement, b: Judgement) => {
     let better = false

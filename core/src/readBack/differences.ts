@@ -103,7 +103,10 @@ function hasNear(heights: Float64Array, z: number): boolean {
   return low < heights.length && heights[low] <= z + SAME_GAP_MM
 }
 
-/** Grams of a tool's filament by the plan's order of filaments; null when nobody knows which one it is. */
+/**
+ * Grams of a tool's filament by the plan's order of filaments; null when nobody knows which one it is.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ */
 export function gramsOf(read: ReadBack, document: PlanDocument): (number | null)[] {
   const { partFilament, standFilament, interfaceFilament } = document.decisions
   const ids = [...new Set([partFilament, standFilament, interfaceFilament])]

@@ -36,6 +36,8 @@ async function closedBodies({ document, result }: Planned, engines: Engines, che
 /**
  * Part, stand and interface of a plan as bodies of one 3MF file.
  * @returns without bytes where nothing is left of an open part
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
+ * @throws SOLID_NOT_CLOSED when a body cannot be made closed
  */
 export async function planAs3mf(
   planned: Planned,

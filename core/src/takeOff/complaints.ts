@@ -113,6 +113,7 @@ type Judged = { readonly prior: number; readonly why: string } & Pick<
  * Causes of what went wrong, the likeliest first, each with the next change.
  *
  * Source: Bayes: how likely this plan and these readings make a cause, times how often it shows so, shared out to 1.
+ * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function causesOf(input: ComplaintInput): Cause[] {
   const judged = judgeCauses(input)

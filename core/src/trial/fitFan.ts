@@ -70,6 +70,7 @@ const bell = (x: number, middle: number, spread: number) => -0.5 * ((x - middle)
  * P(good | u) = sigmoid((u* - u) / k) with u = h tan(angle) / w. The posterior is summed on a grid over u* (common to all directions),
  * k, and how far directions lie apart; each direction's own u* is drawn to the common one by as much as the readings of all allow.
  * Without readings the answer is the prior itself.
+ * Source: logistic regression on a grid, a hierarchical mean for the sides (partial pooling); see docs/method.md.
  */
 export function fitFan(readings: readonly FanReading[], options: FanOptions = FAN_DEFAULTS): FanFit {
   const names = [...new Set(readings.map((reading) => reading.direction))]

@@ -86,6 +86,7 @@ type Curve = { readonly belief: Belief; /** At each gap. */ readonly chance: Flo
  * is summed on a grid over threshold and step, and over how much open interface lines shift it when the readings differ in spacing.
  * Readings that say which print they come from share what they know through that print's own threshold, which scatters around the
  * pairing's; how far is summed over as well. The curves are then those of a print to come. The suggested gap is the peak of P(tender); the window is where it reaches 80 % of that.
+ * Source: two logistic curves on a grid; Student's t with 5 degrees of freedom as prior; see docs/method.md.
  */
 export function fitGap(readings: readonly GapReading[], options: Partial<GapOptions> = {}): GapFit {
   const use = { ...GAP_DEFAULTS, ...options }

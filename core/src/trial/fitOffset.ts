@@ -31,6 +31,7 @@ const LOG_WAVER_SPREAD = 0.5
  * A comb is read like a vernier: the tooth whose shift cancels the error lines up. The maker picks tooth i of a comb with probability
  * exp(-(s_i + e)^2 / 2 w^2) over the sum of the same for all its teeth; the posterior is summed on a grid over error e and waver w.
  * Several teeth named on one comb, and combs printed again, each add a pick. Before any of it e has the density 1 / (1 + (e / e0)^2).
+ * Source: softmax choice among teeth, a Cauchy prior on the error; see docs/method.md.
  */
 export function fitOffset(readings: readonly OffsetReading[]): OffsetFit {
   const axes = AXES.flatMap((axis) => {

@@ -29,6 +29,7 @@ const LOG_SCATTER = {
 /**
  * Fits pull forces over the gap; null without any. A force counts with its tile's area, and with the share of
  * it that lines cover: w / (w + spacing).
+ * Source: log-linear regression on a grid with bell-shaped priors; see docs/method.md.
  * @param lineWidthMm w of readings that do not say their own
  */
 export function fitPull(readings: readonly GapReading[], lineWidthMm: number): PullFit | null {
@@ -59,7 +60,10 @@ export function fitPull(readings: readonly GapReading[], lineWidthMm: number): P
   return { readings: rows.length, belief: { logT0, fall, scatter, weights: normalise(log) } }
 }
 
-/** Force per contact area at a gap, solid interface: median and the interval of one pull more, N/mm2. */
+/**
+ * Force per contact area at a gap, solid interface: median and the interval of one pull more, N/mm2.
+ * Source: mean and variance of a mixture; 1.645 spreads hold nine tenths of a bell.
+ */
 export function pullAt({ belief: { logT0, fall, scatter, weights } }: PullFit, gapMm: number): Interval {
   // The spread of the line and the scatter around it, as one bell.
   let mean = 0

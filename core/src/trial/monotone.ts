@@ -22,7 +22,10 @@ export type Belief = {
   readonly sign: 1 | -1
 }
 
-/** Grid posterior of one monotone curve. */
+/**
+ * Grid posterior of one monotone curve.
+ * Source: log of the posterior = log of bell-shaped priors + sum of logistic log likelihoods.
+ */
 export function fitMonotone(
   rows: readonly { readonly x: number; readonly good: boolean }[],
   sign: 1 | -1,

@@ -14,7 +14,10 @@ export const sigmoid = (x: number): number => 1 / (1 + Math.exp(-x))
 export const logSigmoid = (x: number): number =>
   x > 0 ? -Math.log1p(Math.exp(-x)) : x - Math.log1p(Math.exp(x))
 
-/** Turns log weights into weights that sum to 1. */
+/**
+ * Turns log weights into weights that sum to 1.
+ * Source: log-sum-exp, the largest taken out first.
+ */
 export function normalise(logWeights: Float64Array): Float64Array {
   const top = logWeights.reduce((a, b) => Math.max(a, b), -Infinity)
   const weights = logWeights.map((w) => Math.exp(w - top))

@@ -17,6 +17,7 @@ function nameOf(hostOrOrigin: string): string | null {
  * Refuses requests under a name that is not ours: a page elsewhere could otherwise reach the workshop through a name that it had pointed
  * here. What changes something must not come from a page of another origin either.
  * @param also names that we are reached by besides loopback
+ * @throws FORBIDDEN to whoever asks by another name
  */
 export function ownHostsOnly(also: (req: Request) => Iterable<string> = () => []): RequestHandler {
   const ours = (text: string | undefined, req: Request) => {

@@ -31,6 +31,7 @@ export type KeptPhotos<Photo> = {
  * Pictures of the things under a parent.
  * @param parent name of the column with the parent's identity, `key` that of the thing beneath it
  * @param mustHave makes sure that there is such a thing, and holds the parent until the transaction ends
+ * @throws TOO_MANY when another picture would be one too many
  */
 export function keptPhotos<Photo>(
   table: PhotoTable,

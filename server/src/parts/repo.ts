@@ -27,6 +27,10 @@ export type PartShelf = Shelf<PartInput, Part> & {
   ): Promise<Part>
 }
 
+/**
+ * Parts as they are kept.
+ * @throws TAKEN when another part has the identity already
+ */
 export function partShelf(db: Database): PartShelf {
   const fields = { row: part, mesh, byteLength: blob.byteLength }
   const oneQuery = db

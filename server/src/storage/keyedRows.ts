@@ -36,6 +36,7 @@ export type KeyedRows<Values, Row> = {
  * @param parent name of the column with the parent's identity, `key` that of the key beneath it
  * @param nothing what each field holds before anybody has said anything
  * @param clash what is said when something was changed elsewhere
+ * @throws STALE when a row meanwhile changed elsewhere
  */
 export function keyedRows<Table extends KeyedTable, Values extends object, Row>(
   table: Table,

@@ -26,7 +26,10 @@ export type Branch = {
   above: Section[]
 }
 
-/** Joins branches that have met. */
+/**
+ * Joins branches that have met.
+ * Source: what a round section withstands in bending goes with the cube of its radius, and adds up.
+ */
 export function joined(all: readonly Branch[]): Branch[] {
   const left: Branch[] = []
   for (const branch of all) {
