@@ -148,4 +148,5 @@ const SpoolRow = styled.tr`
 `
 const Scroll = styled.div`
   overflow-x: auto;
+  margin-bottom: ${({ theme }) => theme.space.m};
 `

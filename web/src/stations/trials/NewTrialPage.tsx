@@ -133,7 +133,7 @@ const Cards = styled.div`
   gap: ${({ theme }) => theme.space.m};
   article {
     position: relative;
-    min-height: ${length.s};
+    min-height: ${length.xs};
   }
   h2 {
     font: 500 ${({ theme }) => `${theme.size.card} ${theme.font.serif}`};
