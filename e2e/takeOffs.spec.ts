@@ -70,6 +70,18 @@ test('the circle closes: a plan is printed, taken off and read; what that teache
   await page.getByRole('button', { name: 'Make this variant' }).first().click()
   await expect(page).toHaveURL(/\/plans\//)
   await expect(page.getByRole('heading', { level: 1, name: /^Chalk only, 2/ })).toBeVisible()
+
+  // So does one about a print that never got as far as a record.
+  await page.getByRole('button', { name: 'Take to printer' }).click()
+  await page.getByRole('menuitem', { name: 'It went wrong' }).click()
+  const wrong = page.getByRole('dialog', { name: 'What went wrong? Point at it' })
+  await wrong.getByRole('button', { name: /Where/ }).click()
+  await page.getByRole('option', { name: /^1, .* underside at/ }).click()
+  await wrong.getByRole('button', { name: 'sagging face' }).click()
+  const before = page.url()
+  await wrong.getByRole('button', { name: 'Make this variant' }).first().click()
+  await expect(page).not.toHaveURL(before)
+  await expect(page.getByRole('heading', { level: 1, name: /^Chalk only, / })).toBeVisible()
 })
 
 test('a record on a phone, by keyboard, with the connection dropping in the middle: nothing lost, nothing doubled', async ({

@@ -15,6 +15,7 @@ import { unwrap, WorkError } from '../../workers/answer'
 import { filing, proxy } from '../../workers/geometry'
 import { PrintFromHere } from '../printRuns/PrintFromHere'
 import { useNewTakeOff, type PrintOrder } from '../takeOffs/useNewTakeOff'
+import { WentWrong } from '../takeOffs/WentWrong'
 import { ReadBack } from './ReadBack'
 import { planCsv } from './planCsv'
 import { length } from '../../theme/measures'
@@ -44,6 +45,7 @@ export function TakeToPrinter({
   const [share, setShare] = useState(0)
   const [here, setHere] = useState(false)
   const [reading, setReading] = useState(false)
+  const [wrong, setWrong] = useState(false)
   const name = `${slug(partName)}-${slug(plan.name)}`
   const file = useMutation({
     mutationFn: async (form: '3mf' | 'gcode') => {
@@ -98,6 +100,7 @@ export function TakeToPrinter({
               else if (key === 'printed' && printed) takeOff.mutate({ ...printed, document: plan })
               else if (key === 'here') setHere(true)
               else if (key === 'read') setReading(true)
+              else if (key === 'wrong') setWrong(true)
               else if (key === 'csv') saveFile(`${name}.csv`, 'text/csv', planCsv(summary!))
               else if (key === 'numbers')
                 saveFile(
@@ -158,10 +161,15 @@ export function TakeToPrinter({
               <b>It is printed</b>
               <span>Keep it as it is now, and note how it comes off</span>
             </MenuItem>
+            <MenuItem id="wrong" textValue="It went wrong" isDisabled={printed === null}>
+              <b>It went wrong</b>
+              <span>Point at what happened: what may be to blame, and what to change</span>
+            </MenuItem>
           </Menu>
         </Sheet>
       </MenuTrigger>
       {reading && summary && <ReadBack document={plan} summary={summary} onClose={() => setReading(false)} />}
+      {wrong && printed && <WentWrong order={printed} document={plan} onClose={() => setWrong(false)} />}
       {here && printed && (
         <PrintFromHere order={{ ...printed, document: plan }} onClose={() => setHere(false)} />
       )}

@@ -1,6 +1,12 @@
-import type { StoredTakeOff } from '@tender/contract'
-import { changePlan, type PlanDocument } from '@tender/core/decide'
-import { changeOf, COMPLAINTS, type Cause, type Complaint, type PrintedContact } from '@tender/core/takeOff'
+import { changePlan } from '@tender/core/decide'
+import {
+  changeOf,
+  COMPLAINTS,
+  type Cause,
+  type Complaint,
+  type ComplaintInput,
+  type PrintedContact,
+} from '@tender/core/takeOff'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import styled from 'styled-components'
@@ -8,12 +14,11 @@ import { percent } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Buttons } from '../../ui/Dialog'
 import { FormProblem } from '../../ui/FormProblem'
-import { Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
+import { SoftLine } from '../../ui/Sheet'
 import { useFit } from '../../workers/useFit'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 import { useCopyPlan } from '../plans/useNewPlan'
 import { ComplaintPicture } from './ComplaintPicture'
-import { contactName } from './words'
 import { length, space } from '../../theme/measures'
 
 /** Causes that are told; the rest is hardly to blame. */
@@ -26,22 +31,28 @@ const TESTS = {
   offset: 'An offset comb',
 } as const
 
+/** A print that something went wrong with: its plan, and what else is known of it. */
+export type WrongPrint = Pick<ComplaintInput, 'document' | 'reading' | 'damp'> & {
+  /** By what it is told apart from others. */
+  readonly id: string
+  readonly partId: string
+}
+
 /** Pointing at what went wrong: why that may be, and what to change next, one thing at a time. */
-export function Complaints({ takeOff, contact }: { takeOff: StoredTakeOff; contact: PrintedContact | null }) {
+export function Complaints({ print, contact }: { print: WrongPrint; contact: PrintedContact | null }) {
   const [complaint, setComplaint] = useState<Complaint | null>(null)
   const known = useKnownTrials()
-  const copy = useCopyPlan(takeOff.partId)
-  const document = takeOff.document as unknown as PlanDocument
-  const reading = takeOff.notes.find(({ at }) => at === contact?.key)
+  const copy = useCopyPlan(print.partId)
+  const { document, reading, damp } = print
   const asked = complaint && {
     complaint,
     document: { ...document, learnt: known?.learnt },
     contact,
-    reading: reading ?? null,
-    damp: takeOff.damp,
+    reading,
+    damp,
   }
   const causes = useFit(
-    ['causes', takeOff.id, complaint, contact?.key, reading, takeOff.damp, known?.version],
+    ['causes', print.id, document, complaint, contact?.key, reading, damp, known?.version],
     async (api) => (asked && known ? api.causes({ ...asked, trials: known.trials }) : null),
   )
   const vary = (cause: Cause) => {
@@ -54,11 +65,8 @@ export function Complaints({ takeOff, contact }: { takeOff: StoredTakeOff; conta
   }
   const { partFilament, interfaceFilament } = document.decisions
   return (
-    <Sheet aria-label="What went wrong">
-      <SheetTitle>
-        What went wrong{contact ? ` under the ${contactName(contact)}` : ''}? Point at it
-      </SheetTitle>
-      <Pictures>
+    <>
+      <Pictures role="group" aria-label="What went wrong">
         {COMPLAINTS.map((one) => (
           <button
             key={one}
@@ -108,7 +116,7 @@ export function Complaints({ takeOff, contact }: { takeOff: StoredTakeOff; conta
         </SoftLine>
       )}
       <FormProblem error={copy.error} />
-    </Sheet>
+    </>
   )
 }
 

@@ -1,4 +1,5 @@
 import { NOTHING_NOTED, takeOffFile, WHOLE, type StoredTakeOff } from '@tender/contract'
+import type { PlanDocument } from '@tender/core/decide'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useOne, useRemove } from '../../api/useShelf'
@@ -7,7 +8,7 @@ import { counted, day, duration, gapMm } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Page } from '../../ui/Page'
 import { Circumstances, RecordColumns, Unsaved } from '../../ui/RecordColumns'
-import { Num } from '../../ui/Sheet'
+import { Num, Sheet, SheetTitle } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { saveFile, slug } from '../../ui/saveFile'
 import { useAddressState } from '../../ui/useAddressState'
@@ -42,6 +43,7 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
     ? address.contact!
     : (printed.contacts[0]?.key ?? '')
   const contactOf = (key: string) => printed.contacts.find((one) => one.key === key)
+  const wrongAt = contactOf(selected) ?? null
   return (
     <Page
       over={
@@ -145,7 +147,21 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
             onNote={(changes) => change(WHOLE, changes)}
           />
           <Lessons takeOff={asNoted} />
-          <Complaints takeOff={asNoted} contact={contactOf(selected) ?? null} />
+          <Sheet aria-label="What went wrong">
+            <SheetTitle>
+              What went wrong{wrongAt ? ` under the ${contactName(wrongAt)}` : ''}? Point at it
+            </SheetTitle>
+            <Complaints
+              print={{
+                id: takeOff.id,
+                partId: takeOff.partId,
+                document: document as unknown as PlanDocument,
+                reading: notes.find(({ at }) => at === wrongAt?.key) ?? null,
+                damp: takeOff.damp,
+              }}
+              contact={wrongAt}
+            />
+          </Sheet>
         </div>
       </RecordColumns>
       {changing && <TakeOffDialog takeOff={takeOff} onClose={() => setChanging(false)} />}
