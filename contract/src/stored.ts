@@ -16,6 +16,18 @@ export const PageQuery = z.object({
   search: z.string().max(100).default(''),
   limit: z.coerce.number().int().min(1).max(500).default(200),
   offset: z.coerce.number().int().min(0).default(0),
+  /** Name of an order that the list knows, with - before it downwards; as usual without. */
+  order: z
+    .string()
+    .max(40)
+    .regex(/^(-?[a-z]+)?$/)
+    .default(''),
+  /** Only what belongs to a part. */
+  part: Id.optional(),
+  /** Only what was printed on one bed. */
+  bed: Id.optional(),
+  /** Only trials that were read, or that were not. */
+  read: z.enum(['yes', 'no']).optional(),
 })
 export type PageQuery = z.infer<typeof PageQuery>
 export const pageOf = <T extends z.ZodType>(item: T) =>

@@ -1,5 +1,12 @@
 import { randomUUID } from 'node:crypto'
-import { figuresOf, knownTrials, planFilament, planPrinter, type PlanInput } from '@tender/contract'
+import {
+  figuresOf,
+  knownTrials,
+  PageQuery,
+  planFilament,
+  planPrinter,
+  type PlanInput,
+} from '@tender/contract'
 import { polygonEngine, solidEngine } from '@tender/core/node'
 import { demoParts, unpackMesh, writeStl } from '@tender/core/mesh'
 import { createPlanner, printedOf } from '@tender/core/plan'
@@ -37,7 +44,7 @@ export async function seedDemo(db: Database): Promise<void> {
     if (rows[0].used) return
     const ids = new Map<string, string>()
     const idOf = (name: string) => ids.get(name) ?? ids.set(name, randomUUID()).get(name)!
-    const all = { search: '', limit: 100, offset: 0 }
+    const all = PageQuery.parse({ limit: 100 })
     for (const fields of DEMO_PRINTERS) await printerShelf(tx).save(idOf(fields.name), null, fields)
     for (const fields of DEMO_FILAMENTS) await filamentShelf(tx).save(idOf(fields.name), null, fields)
     const trials = trialShelf(tx)

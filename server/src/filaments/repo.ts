@@ -1,10 +1,10 @@
 import type { FilamentInput, SpoolFields, StoredFilament } from '@tender/contract'
 import type { Family } from '@tender/core/bench'
 import { isDeepStrictEqual } from 'node:util'
-import { and, asc, eq, ilike, isNull, sql } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
-import { pageOf, totalOver, type PageBounds } from '../storage/pages'
+import { amongIds, pagesOf } from '../storage/pages'
 import { jsonRows } from '../storage/jsonRows'
 import { mustBeSame, mustStand, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
@@ -32,22 +32,37 @@ type Row = { row: typeof filament.$inferSelect; spools: SpoolFields[] }
 
 export function filamentShelf(db: Database): Shelf<FilamentInput, StoredFilament> {
   const oneQuery = prepareOne(db)
-  const standing = and(isNull(filament.deletedAt), ilike(filament.name, sql.placeholder('search')))
-  const listQuery = db
-    .select({ row: filament, spools: spoolsOfIt, total: totalOver })
+  const rowsQuery = db
+    .select({ row: filament, spools: spoolsOfIt })
     .from(filament)
-    .where(standing)
-    .orderBy(asc(filament.name), asc(filament.id))
-    .limit(sql.placeholder('limit'))
-    .offset(sql.placeholder('offset'))
-    .prepare('filament_list')
+    .where(amongIds(filament.id))
+    .prepare('filament_rows')
+  const list = pagesOf(
+    db,
+    {
+      table: filament,
+      searched: [filament.name],
+      orders: {
+        name: [filament.name],
+        family: [filament.family, filament.name],
+        left: [
+          sql`(select sum(${spool.gramsLeft}) from ${spool} where ${spool.filamentId} = ${filament.id})`,
+          filament.name,
+        ],
+        price: [filament.pricePerKg, filament.name],
+        heat: [filament.nozzleC, filament.bedC, filament.name],
+      },
+    },
+    (ids) => rowsQuery.execute({ ids }),
+    toFilament,
+  )
   const one = async (id: string, query = oneQuery) => {
     const [found] = await query.execute({ id })
     return toFilament(mustStand(found, found?.row.deletedAt))
   }
   return {
     one,
-    list: (query) => pageOf(query, (bounds: PageBounds) => listQuery.execute(bounds), toFilament),
+    list,
     async save(id, revision, input) {
       const { spools, ...fields } = input
       const before = revision === null ? null : await one(id)

@@ -1,11 +1,11 @@
 import type { Part, PartInput } from '@tender/contract'
 import { guessUnit, saysUnit, UPRIGHT } from '@tender/core/mesh'
-import { and, asc, eq, ilike, isNull, or, sql } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { blob } from '../blobs/schema'
 import { HttpProblem } from '../problem'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
-import { pageOf, totalOver } from '../storage/pages'
+import { amongIds, pagesOf } from '../storage/pages'
 import { changeRoot, mustStand, notFound, removeRoot, restoreRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
 import { keepMesh, type MeshRow } from './meshes'
@@ -40,24 +40,30 @@ export function partShelf(db: Database): PartShelf {
     .innerJoin(blob, eq(blob.sha256, mesh.sha256))
     .where(eq(part.id, sql.placeholder('id')))
     .prepare('part_one')
-  const search = sql.placeholder('search')
-  const listQuery = db
-    .select({ ...fields, total: totalOver })
+  const rowsQuery = db
+    .select(fields)
     .from(part)
     .innerJoin(mesh, eq(mesh.sha256, part.meshSha256))
     .innerJoin(blob, eq(blob.sha256, mesh.sha256))
-    .where(and(isNull(part.deletedAt), or(ilike(part.name, search), sql`${part.tags}::text ilike ${search}`)))
-    .orderBy(asc(part.name), asc(part.id))
-    .limit(sql.placeholder('limit'))
-    .offset(sql.placeholder('offset'))
-    .prepare('part_list')
+    .where(amongIds(part.id))
+    .prepare('part_rows')
+  const list = pagesOf(
+    db,
+    {
+      table: part,
+      searched: [part.name, sql`${part.tags}::text`],
+      orders: { name: [part.name], touched: [part.updatedAt] },
+    },
+    (ids) => rowsQuery.execute({ ids }),
+    toPart,
+  )
   const one = async (id: string) => {
     const [found] = await oneQuery.execute({ id })
     return toPart(mustStand(found, found?.row.deletedAt))
   }
   return {
     one,
-    list: (query) => pageOf(query, (bounds) => listQuery.execute(bounds), toPart),
+    list,
     async save(id, revision, input) {
       if (revision === null) throw notFound()
       const row = await changeRoot(db, part, id, revision, input, () => one(id))

@@ -1,9 +1,9 @@
-import { PlanDocumentFields, type Plan, type PlanInput } from '@tender/contract'
-import { and, asc, eq, ilike, isNull, sql } from 'drizzle-orm'
+import { PlanDocumentFields, type Plan, type PlanFigures, type PlanInput } from '@tender/contract'
+import { eq, sql } from 'drizzle-orm'
 import { part } from '../parts/schema'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
-import { pageOf, totalOver } from '../storage/pages'
+import { amongIds, pagesOf } from '../storage/pages'
 import { mustBeSame, mustStand, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
 import { plan } from './schema'
@@ -15,22 +15,44 @@ export function planShelf(db: Database): Shelf<PlanInput, Plan> {
     .innerJoin(part, eq(part.id, plan.partId))
     .where(eq(plan.id, sql.placeholder('id')))
     .prepare('plan_one')
-  const listQuery = db
-    .select({ row: plan, partName: part.name, total: totalOver })
+  const rowsQuery = db
+    .select({ row: plan, partName: part.name })
     .from(plan)
     .innerJoin(part, eq(part.id, plan.partId))
-    .where(and(isNull(plan.deletedAt), isNull(part.deletedAt), ilike(plan.name, sql.placeholder('search'))))
-    .orderBy(asc(part.name), asc(plan.createdAt), asc(plan.id))
-    .limit(sql.placeholder('limit'))
-    .offset(sql.placeholder('offset'))
-    .prepare('plan_list')
+    .where(amongIds(plan.id))
+    .prepare('plan_rows')
+  const figure = (name: keyof PlanFigures) => [
+    sql`(${plan.figures} ->> ${sql.raw(`'${name}'`)})::float`,
+    plan.name,
+  ]
+  const list = pagesOf(
+    db,
+    {
+      table: plan,
+      joined: { table: part, on: eq(part.id, plan.partId) },
+      searched: [sql`${plan.name} || ', ' || ${part.name}`],
+      orders: {
+        part: [part.name, plan.createdAt],
+        name: [plan.name],
+        touched: [plan.updatedAt],
+        mass: figure('massG'),
+        cost: figure('cost'),
+        time: figure('timeS'),
+        swaps: figure('swaps'),
+        clean: figure('pTender'),
+      },
+      narrowed: { part: (id) => eq(plan.partId, id) },
+    },
+    (ids) => rowsQuery.execute({ ids }),
+    toPlan,
+  )
   const one = async (id: string) => {
     const [found] = await oneQuery.execute({ id })
     return toPlan(mustStand(found, found?.row.deletedAt))
   }
   return {
     one,
-    list: (query) => pageOf(query, (bounds) => listQuery.execute(bounds), toPlan),
+    list,
     async save(id, revision, input) {
       const values = { name: input.document.name, ...input }
       const row = await saveRoot(db, plan, id, revision, values, () => one(id))

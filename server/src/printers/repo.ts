@@ -1,8 +1,8 @@
 import type { Printer, PrinterInput } from '@tender/contract'
-import { and, asc, eq, ilike, isNull, sql } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
-import { pageOf, totalOver } from '../storage/pages'
+import { amongIds, pagesOf } from '../storage/pages'
 import { mustBeSame, mustStand, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
 import { printer } from './schema'
@@ -13,26 +13,20 @@ export function printerShelf(db: Database): Shelf<PrinterInput, Printer> {
     .from(printer)
     .where(eq(printer.id, sql.placeholder('id')))
     .prepare('printer_one')
-  const listQuery = db
-    .select({ row: printer, total: totalOver })
-    .from(printer)
-    .where(and(isNull(printer.deletedAt), ilike(printer.name, sql.placeholder('search'))))
-    .orderBy(asc(printer.name), asc(printer.id))
-    .limit(sql.placeholder('limit'))
-    .offset(sql.placeholder('offset'))
-    .prepare('printer_list')
+  const rowsQuery = db.select().from(printer).where(amongIds(printer.id)).prepare('printer_rows')
+  const list = pagesOf(
+    db,
+    { table: printer, searched: [printer.name], orders: { name: [printer.name] } },
+    (ids) => rowsQuery.execute({ ids }),
+    toPrinter,
+  )
   const one = async (id: string) => {
     const [found] = await oneQuery.execute({ id })
     return toPrinter(mustStand(found?.row, found?.row.deletedAt))
   }
   return {
     one,
-    list: (query) =>
-      pageOf(
-        query,
-        (bounds) => listQuery.execute(bounds),
-        ({ row }) => toPrinter(row),
-      ),
+    list,
     async save(id, revision, input) {
       const { bedMm, ...fields } = input
       const values = { ...fields, bedWidthMm: bedMm[0], bedDepthMm: bedMm[1] }

@@ -10,7 +10,7 @@ import {
   type TakeOffPhoto,
 } from '@tender/contract'
 import type { Grade } from '@tender/core/trial'
-import { and, asc, desc, eq, getTableColumns, ilike, isNull, sql } from 'drizzle-orm'
+import { eq, getTableColumns, sql } from 'drizzle-orm'
 import { keptPhotos } from '../blobs/photos'
 import type { TakenPhoto } from '../blobs/takePhoto'
 import { part } from '../parts/schema'
@@ -19,7 +19,7 @@ import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
 import { jsonRows } from '../storage/jsonRows'
 import { keyedRows } from '../storage/keyedRows'
-import { pageOf, totalOver } from '../storage/pages'
+import { amongIds, pagesOf } from '../storage/pages'
 import { mustBeSame, mustStand, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
 import { takeOff, takeOffNote, takeOffPhoto } from './schema'
@@ -109,22 +109,34 @@ export function takeOffShelf(db: Database): TakeOffShelf {
     .innerJoin(part, eq(part.id, takeOff.partId))
     .where(eq(takeOff.id, sql.placeholder('id')))
     .prepare('take_off_one')
-  const listQuery = db
-    .select({ ...fields, row: lean, total: totalOver })
+  const rowsQuery = db
+    .select({ ...fields, row: lean })
     .from(takeOff)
     .innerJoin(part, eq(part.id, takeOff.partId))
-    .where(and(isNull(takeOff.deletedAt), ilike(takeOff.name, sql.placeholder('search'))))
-    .orderBy(desc(takeOff.printedOn), asc(takeOff.name), asc(takeOff.id))
-    .limit(sql.placeholder('limit'))
-    .offset(sql.placeholder('offset'))
-    .prepare('take_off_list')
+    .where(amongIds(takeOff.id))
+    .prepare('take_off_rows')
+  const list = pagesOf(
+    db,
+    {
+      table: takeOff,
+      searched: [takeOff.name],
+      orders: { printed: [takeOff.printedOn, takeOff.name], name: [takeOff.name] },
+      usuallyDown: true,
+      narrowed: {
+        part: (partId) => eq(takeOff.partId, partId),
+        bed: (bedId) => sql`${takeOff.bed} ->> 'id' = ${bedId}`,
+      },
+    },
+    (ids) => rowsQuery.execute({ ids }),
+    toTakeOff,
+  )
   const one = async (id: string) => {
     const [found] = await oneQuery.execute({ id })
     return toTakeOff(mustStand(found, found?.row.deletedAt))
   }
   return {
     one,
-    list: (query) => pageOf(query, (bounds) => listQuery.execute(bounds), toTakeOff),
+    list,
     async save(id, revision, input) {
       if (revision !== null) mustBeAsPrinted(input, await one(id))
       const { document: _, printed: __, partId: ___, planId: ____, bed: _____, ...said } = input

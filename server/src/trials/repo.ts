@@ -1,12 +1,12 @@
 import type { ReadingChange, ReadingInput, StepPhoto, StepReading, Trial, TrialInput } from '@tender/contract'
-import { and, asc, desc, eq, ilike, isNull, sql } from 'drizzle-orm'
+import { eq, sql } from 'drizzle-orm'
 import { alias } from 'drizzle-orm/pg-core'
 import { filament } from '../filaments/schema'
 import { printer } from '../printers/schema'
 import { storedOf } from '../storage/columns'
 import type { Database } from '../storage/database'
 import { jsonRows } from '../storage/jsonRows'
-import { pageOf, totalOver } from '../storage/pages'
+import { amongIds, pagesOf } from '../storage/pages'
 import { mustBeSame, mustStand, removeRoot, restoreRoot, saveRoot } from '../storage/shelf'
 import type { Shelf } from '../storage/shelfRoutes'
 import { keptPhotos } from '../blobs/photos'
@@ -60,24 +60,34 @@ export function trialShelf(db: Database): TrialShelf {
     .innerJoin(supportFilament, eq(supportFilament.id, trial.supportFilamentId))
     .where(eq(trial.id, sql.placeholder('id')))
     .prepare('trial_one')
-  const listQuery = db
-    .select({ ...fields, total: totalOver })
+  const rowsQuery = db
+    .select(fields)
     .from(trial)
     .innerJoin(printer, eq(printer.id, trial.printerId))
     .innerJoin(partFilament, eq(partFilament.id, trial.partFilamentId))
     .innerJoin(supportFilament, eq(supportFilament.id, trial.supportFilamentId))
-    .where(and(isNull(trial.deletedAt), ilike(trial.name, sql.placeholder('search'))))
-    .orderBy(desc(trial.printedOn), asc(trial.name), asc(trial.id))
-    .limit(sql.placeholder('limit'))
-    .offset(sql.placeholder('offset'))
-    .prepare('trial_list')
+    .where(amongIds(trial.id))
+    .prepare('trial_rows')
+  const isRead = sql`exists (select 1 from ${stepReading} where ${stepReading.trialId} = ${trial.id})`
+  const list = pagesOf(
+    db,
+    {
+      table: trial,
+      searched: [trial.name],
+      orders: { printed: [trial.printedOn, trial.name], name: [trial.name] },
+      usuallyDown: true,
+      narrowed: { read: (word) => (word === 'yes' ? isRead : sql`not ${isRead}`) },
+    },
+    (ids) => rowsQuery.execute({ ids }),
+    toTrial,
+  )
   const one = async (id: string) => {
     const [found] = await oneQuery.execute({ id })
     return toTrial(mustStand(found, found?.row.deletedAt))
   }
   return {
     one,
-    list: (query) => pageOf(query, (bounds) => listQuery.execute(bounds), toTrial),
+    list,
     async save(id, revision, input) {
       const written = await saveRoot(db, trial, id, revision, input, () => one(id))
       const stored = await one(id)
