@@ -9,6 +9,7 @@ import { startServer } from '../../setup/server.mjs'
 
 export type Workshop = {
   readonly url: string
+  readonly databaseUrl: string
   /** Kills the server without a word, and starts it again on the same port. */
   restart(): Promise<void>
   /** Kills the database without a word, and starts it again. */
@@ -43,6 +44,7 @@ export async function aWorkshop(core: number | null = null): Promise<Workshop> {
   await start()
   return {
     url: `http://127.0.0.1:${port}`,
+    databaseUrl: cluster.url,
     async restart() {
       await end('SIGKILL')
       await start()

@@ -36,6 +36,7 @@ export function planShelf(db: Database): Shelf<PlanInput, Plan> {
         name: [plan.name],
         touched: [plan.updatedAt],
         mass: figure('massG'),
+        waste: figure('wasteG'),
         cost: figure('cost'),
         time: figure('timeS'),
         swaps: figure('swaps'),

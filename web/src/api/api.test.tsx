@@ -118,9 +118,12 @@ describe('shelves', () => {
     const server = new PretendServer(({ method }) => ({
       body: method === 'PUT' ? chalk : { items: [], total: 0 },
     }))
-    const { result } = hooked(() => ({ list: useList('filaments', 'a & b'), save: useSave('filaments') }))
+    const { result } = hooked(() => ({
+      list: useList('filaments', { search: 'a & b' }),
+      save: useSave('filaments'),
+    }))
     await waitFor(() => expect(result.current.list.isSuccess).toBe(true))
-    expect(server.asked[0].query).toBe('limit=500&search=a%20%26%20b')
+    expect(server.asked[0].query).toBe('limit=500&offset=0&search=a+%26+b')
     const { id, revision: _r, updatedAt: _at, ...input } = chalk
     await act(async () => void (await result.current.save.mutateAsync({ id, revision: null, input })))
     expect(server.changes[0].query).toBe('')

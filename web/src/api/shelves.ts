@@ -46,9 +46,19 @@ export type ItemOf<N extends ShelfName> =
 export type InputOf<N extends ShelfName> =
   (typeof shelves)[N] extends Shelf<infer Input, unknown> ? Input : never
 
+/** What of a shelf is wanted, and in which order: see the server's lists. */
+export type ListQuery = {
+  readonly search?: string
+  readonly order?: string
+  readonly part?: string
+  readonly bed?: string
+  readonly read?: 'yes' | 'no'
+}
+
 /** Query keys, general to special: invalidating a shelf reaches everything on it. */
 export const shelfKeys = {
   all: (name: ShelfName) => [name] as const,
-  list: (name: ShelfName, search = '') => [name, 'list', search] as const,
+  list: (name: ShelfName, query: ListQuery = {}) => [name, 'list', query] as const,
+  pages: (name: ShelfName, query: ListQuery) => [name, 'list', 'pages', query] as const,
   one: (name: ShelfName, id: string) => [name, 'one', id] as const,
 }

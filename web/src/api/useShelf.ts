@@ -1,46 +1,95 @@
 import type { Stored } from '@tender/contract'
-import { useMutation, useQuery, useQueryClient, type UseQueryResult } from '@tanstack/react-query'
+import {
+  keepPreviousData,
+  useInfiniteQuery,
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type UseInfiniteQueryResult,
+  type UseQueryResult,
+} from '@tanstack/react-query'
 import { useToasts } from '../ui/Toasts'
 import { ask, tellServer } from './client'
-import { shelfKeys, shelves, type InputOf, type ItemOf, type ShelfName } from './shelves'
+import { shelfKeys, shelves, type InputOf, type ItemOf, type ListQuery, type ShelfName } from './shelves'
 
 type Page<T> = { items: T[]; total: number }
 
-const PAGE = 500
+/** As many as the server gives at once, for who needs all; and as many as a view shows at first, and more with each press. */
+const MOST = 500
+const SHOWN = 60
 
-/** Everything on a shelf that is called so, however many pages that takes. */
-export async function allOf<N extends ShelfName>(
+/** A page of a shelf. */
+function pageOf<N extends ShelfName>(
   name: N,
-  search = '',
+  query: ListQuery,
+  limit: number,
+  offset: number,
   signal?: AbortSignal,
 ): Promise<Page<ItemOf<N>>> {
   const { path, page } = shelves[name]
-  const from = (offset: number) =>
-    ask<Page<ItemOf<N>>>(
-      `/${path}?limit=${PAGE}${offset > 0 ? `&offset=${offset}` : ''}&search=${encodeURIComponent(search)}`,
-      page as never,
-      { signal },
-    )
-  const { items, total } = await from(0)
-  // What came in meanwhile may be told twice; what was removed leaves a shorter page.
-  const found = new Map<string, ItemOf<N>>()
-  for (const item of items) found.set((item as Stored).id, item)
-  for (let offset = items.length; offset < total;) {
-    const next = (await from(offset)).items
-    if (next.length === 0) break
-    for (const item of next) found.set((item as Stored).id, item)
-    offset += next.length
-  }
-  return { items: [...found.values()], total: found.size }
+  const asked = new URLSearchParams({ limit: String(limit), offset: String(offset), ...query })
+  return ask<Page<ItemOf<N>>>(`/${path}?${asked}`, page as never, { signal })
 }
 
-export function useList<N extends ShelfName>(name: N, search = ''): UseQueryResult<Page<ItemOf<N>>> {
+/** The same thing once, however often it is told: what came in meanwhile moves others to the next page. */
+const once = <T>(items: readonly T[]): T[] => [
+  ...new Map(items.map((item) => [(item as Stored).id, item])).values(),
+]
+
+/** Everything on a shelf that a query asks for, however many pages that takes. */
+export async function allOf<N extends ShelfName>(
+  name: N,
+  query: ListQuery = {},
+  signal?: AbortSignal,
+): Promise<Page<ItemOf<N>>> {
+  const first = await pageOf(name, query, MOST, 0, signal)
+  const items = [...first.items]
+  // What was removed meanwhile leaves a shorter page.
+  while (items.length < first.total) {
+    const next = await pageOf(name, query, MOST, items.length, signal)
+    if (next.items.length === 0) break
+    items.push(...next.items)
+  }
+  const found = once(items)
+  return { items: found, total: found.length }
+}
+
+/** Everything, for what is worked out from all of it. Lists that are looked at come in pages. */
+export function useList<N extends ShelfName>(
+  name: N,
+  query: ListQuery = {},
+): UseQueryResult<Page<ItemOf<N>>> {
   return useQuery({
-    queryKey: shelfKeys.list(name, search),
-    queryFn: ({ signal }) => allOf(name, search, signal),
-    placeholderData: (before) => before,
+    queryKey: shelfKeys.list(name, query),
+    queryFn: ({ signal }) => allOf(name, query, signal),
+    placeholderData: keepPreviousData,
   })
 }
+
+export type Pages<T> = UseInfiniteQueryResult<Page<T>>
+
+/** A list to look at: the first rows, and the next when they are wanted. */
+export function usePages<N extends ShelfName>(name: N, query: ListQuery = {}): Pages<ItemOf<N>> {
+  return useInfiniteQuery({
+    queryKey: shelfKeys.pages(name, query),
+    queryFn: ({ signal, pageParam }) => pageOf(name, query, SHOWN, pageParam, signal),
+    initialPageParam: 0,
+    getNextPageParam: ({ total }, _pages, offset) => (offset + SHOWN < total ? offset + SHOWN : undefined),
+    placeholderData: keepPreviousData,
+    select: ({ pages }): Page<ItemOf<N>> => ({
+      items: once(pages.flatMap(({ items }) => items)),
+      total: pages[0].total,
+    }),
+  })
+}
+
+/** How many there are. */
+export const useTotal = (name: ShelfName, query: ListQuery = {}): number =>
+  useQuery({
+    queryKey: [...shelfKeys.list(name, query), 'total'],
+    queryFn: async ({ signal }) => (await pageOf(name, query, 1, 0, signal)).total,
+    placeholderData: keepPreviousData,
+  }).data ?? 0
 
 export function useOne<N extends ShelfName>(name: N, id: string): UseQueryResult<ItemOf<N>> {
   const { path, item } = shelves[name]

@@ -1,7 +1,8 @@
-import { useState } from 'react'
+import { useDeferredValue, useState } from 'react'
 import { Autocomplete, Input, Menu, MenuItem, SearchField, useFilter } from 'react-aria-components'
 import styled from 'styled-components'
-import { useList } from '../api/useShelf'
+import type { ItemOf, ShelfName } from '../api/shelves'
+import { usePages } from '../api/useShelf'
 import { Dialog } from '../ui/Dialog'
 import { length } from '../theme/measures'
 
@@ -19,33 +20,34 @@ const ACTIONS: readonly Place[] = [
   { id: '/bench/families', kind: 'do', name: 'Change families and clings' },
 ]
 
+/** What of a shelf is called so, as places to go to. */
+function useFound<N extends ShelfName>(
+  name: N,
+  search: string,
+  placeOf: (item: ItemOf<N>) => Place,
+): Place[] {
+  return usePages(name, { search }).data?.items.map(placeOf) ?? []
+}
+
 /** Goes anywhere by name. */
 export function FindDialog({ onClose, typed = '' }: { onClose: () => void; typed?: string }) {
   const { contains } = useFilter({ sensitivity: 'base' })
   const [text, setText] = useState(typed)
-  const [parts, plans, trials, takeOffs, filaments] = [
-    useList('parts'),
-    useList('plans'),
-    useList('trials'),
-    useList('takeOffs'),
-    useList('filaments'),
-  ]
-  const places: Place[] = [
-    ...(plans.data?.items.map((plan) => ({
-      id: `/plans/${plan.id}`,
+  const search = useDeferredValue(text)
+  const places = [
+    ...useFound('plans', search, ({ id, document, partName }) => ({
+      id: `/plans/${id}`,
       kind: 'plan',
-      name: `${plan.document.name}, ${plan.partName}`,
-    })) ?? []),
-    ...(parts.data?.items.map((part) => ({ id: `/parts/${part.id}`, kind: 'part', name: part.name })) ?? []),
-    ...(trials.data?.items.map((trial) => ({ id: `/trials/${trial.id}`, kind: 'trial', name: trial.name })) ??
-      []),
-    ...(takeOffs.data?.items.map(({ id, name }) => ({ id: `/take-offs/${id}`, kind: 'take-off', name })) ??
-      []),
-    ...(filaments.data?.items.map((filament) => ({
-      id: `/bench?filament=${filament.id}`,
+      name: `${document.name}, ${partName}`,
+    })),
+    ...useFound('parts', search, ({ id, name }) => ({ id: `/parts/${id}`, kind: 'part', name })),
+    ...useFound('trials', search, ({ id, name }) => ({ id: `/trials/${id}`, kind: 'trial', name })),
+    ...useFound('takeOffs', search, ({ id, name }) => ({ id: `/take-offs/${id}`, kind: 'take-off', name })),
+    ...useFound('filaments', search, ({ id, name }) => ({
+      id: `/bench?filament=${id}`,
       kind: 'filament',
-      name: filament.name,
-    })) ?? []),
+      name,
+    })),
     ...ACTIONS,
   ]
   return (

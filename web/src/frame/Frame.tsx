@@ -2,7 +2,7 @@ import { lazy, Suspense, useEffect, useState } from 'react'
 import { RouterProvider as AriaRouter } from 'react-aria-components'
 import { Link, NavLink, Outlet, useHref, useLocation, useNavigate } from 'react-router'
 import styled from 'styled-components'
-import { useList } from '../api/useShelf'
+import { useTotal } from '../api/useShelf'
 import { useWorkshop } from '../api/useWorkshop'
 import { currencyNow } from '../format/numbers'
 import { useScheme } from '../theme/useScheme'
@@ -23,8 +23,7 @@ export function Frame() {
   useScheme()
   useWorkshop()
   const [typed, setTyped] = useState('')
-  const trials = useList('trials')
-  const unread = trials.data?.items.filter((trial) => trial.readings.length === 0).length ?? 0
+  const unread = useTotal('trials', { read: 'no' })
 
   const openFind = () => {
     setTyped('')

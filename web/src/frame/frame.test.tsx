@@ -13,9 +13,11 @@ function workshop() {
     '/trials': [aTrial()],
     '/filaments': [aFilament(1, 'Chalk PLA')],
   }
-  return new PretendServer(({ path }) => ({
-    body: { items: shelves[path] ?? [], total: (shelves[path] ?? []).length },
-  }))
+  return new PretendServer(({ path, query }) => {
+    const search = new URLSearchParams(query).get('search')!.toLowerCase()
+    const items = (shelves[path] ?? []).filter((one) => JSON.stringify(one).toLowerCase().includes(search))
+    return { body: { items, total: items.length } }
+  })
 }
 const found = () =>
   screen

@@ -1,4 +1,4 @@
-import type { UseQueryResult } from '@tanstack/react-query'
+import type { UseInfiniteQueryResult, UseQueryResult } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import styled, { keyframes } from 'styled-components'
 import { Button } from './Button'
@@ -46,7 +46,7 @@ export function Loaded<T>({
   skeleton,
   children,
 }: {
-  query: UseQueryResult<T>
+  query: UseQueryResult<T> | UseInfiniteQueryResult<T>
   skeleton?: ReactNode
   children: (data: T) => ReactNode
 }) {

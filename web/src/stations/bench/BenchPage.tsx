@@ -67,17 +67,7 @@ export function BenchPage() {
         </Sheet>
         <Sheet aria-label="Filaments">
           <SheetTitle>Filaments</SheetTitle>
-          <Loaded query={filaments}>
-            {({ items }) =>
-              items.length === 0 ? (
-                <Sentence>
-                  No filament yet. Two make a pairing: one for the part, one that touches it.
-                </Sentence>
-              ) : (
-                <FilamentTable filaments={items} onEdit={(id) => open('filament', id)} />
-              )
-            }
-          </Loaded>
+          <FilamentTable onEdit={(id) => open('filament', id)} />
           <FilamentFiles filaments={filaments.data?.items ?? []} />
         </Sheet>
       </Columns>

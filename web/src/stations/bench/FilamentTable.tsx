@@ -2,23 +2,21 @@ import type { SpoolFields, StoredFilament } from '@tender/contract'
 import type { ColumnDef } from '@tanstack/react-table'
 import { useState } from 'react'
 import styled from 'styled-components'
-import { useRemove } from '../../api/useShelf'
+import { usePages, useRemove } from '../../api/useShelf'
 import { day, grams, money, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Swatch } from '../../ui/fields'
-import { Soft, SoftLine, Unseen } from '../../ui/Sheet'
+import { MoreRows } from '../../ui/MoreRows'
+import { Sentence, Soft, SoftLine, Unseen } from '../../ui/Sheet'
 import { SortedTable } from '../../ui/SortedTable'
+import { Loaded } from '../../ui/States'
 import { WeighDialog } from './WeighDialog'
 import { length } from '../../theme/measures'
 
 /** Filaments, each with its spools under it. */
-export function FilamentTable({
-  filaments,
-  onEdit,
-}: {
-  filaments: readonly StoredFilament[]
-  onEdit: (id: string) => void
-}) {
+export function FilamentTable({ onEdit }: { onEdit: (id: string) => void }) {
+  const [order, setOrder] = useState('')
+  const filaments = usePages('filaments', { order })
   const remove = useRemove('filaments')
   const [weighing, setWeighing] = useState<{ filament: StoredFilament; spool: SpoolFields } | null>(null)
   const columns: ColumnDef<StoredFilament>[] = [
@@ -26,21 +24,18 @@ export function FilamentTable({
       id: 'name',
       header: 'Name',
       accessorFn: ({ name }) => name,
-      sortingFn: 'text',
       cell: ({ row: { original } }) => (
         <Named>
           <Swatch style={{ background: original.colour }} /> {original.name}
         </Named>
       ),
     },
-    { id: 'family', header: 'Family', accessorFn: ({ family }) => family, sortingFn: 'text' },
+    { id: 'family', header: 'Family', accessorFn: ({ family }) => family },
     {
       id: 'left',
       header: 'left',
       meta: { right: true },
-      // What was never weighed stands last, either way round.
       accessorFn: ({ spools }) => (spools.length > 0 ? leftOf(spools) : undefined),
-      sortUndefined: 'last',
       cell: ({ row: { original } }) =>
         original.spools.length === 0 ? <Soft>not weighed</Soft> : grams(leftOf(original.spools)),
     },
@@ -80,34 +75,45 @@ export function FilamentTable({
     },
   ]
   return (
-    <Scroll>
-      <SortedTable
-        rows={filaments}
-        columns={columns}
-        under={(one) =>
-          one.spools.map((spool, i) => (
-            <SpoolRow key={spool.id}>
-              <td colSpan={2}>
-                <SoftLine as="span">{about(spool)}</SoftLine>
-              </td>
-              <td className="right">{grams(spool.gramsLeft)}</td>
-              <td className="right">{spool.pricePerKg !== null && money(spool.pricePerKg)}</td>
-              <td />
-              <td className="right">
-                <Button
-                  quiet
-                  onPress={() => setWeighing({ filament: one, spool })}
-                  aria-label={`Weigh spool ${i + 1} of ${one.name}`}
-                >
-                  Weigh
-                </Button>
-              </td>
-            </SpoolRow>
-          ))
-        }
-      />
-      {weighing && <WeighDialog {...weighing} onClose={() => setWeighing(null)} />}
-    </Scroll>
+    <Loaded query={filaments}>
+      {({ items }) =>
+        items.length === 0 ? (
+          <Sentence>No filament yet. Two make a pairing: one for the part, one that touches it.</Sentence>
+        ) : (
+          <Scroll>
+            <SortedTable
+              rows={items}
+              columns={columns}
+              order={order}
+              onOrder={setOrder}
+              under={(one) =>
+                one.spools.map((spool, i) => (
+                  <SpoolRow key={spool.id}>
+                    <td colSpan={2}>
+                      <SoftLine as="span">{about(spool)}</SoftLine>
+                    </td>
+                    <td className="right">{grams(spool.gramsLeft)}</td>
+                    <td className="right">{spool.pricePerKg !== null && money(spool.pricePerKg)}</td>
+                    <td />
+                    <td className="right">
+                      <Button
+                        quiet
+                        onPress={() => setWeighing({ filament: one, spool })}
+                        aria-label={`Weigh spool ${i + 1} of ${one.name}`}
+                      >
+                        Weigh
+                      </Button>
+                    </td>
+                  </SpoolRow>
+                ))
+              }
+            />
+            <MoreRows pages={filaments} />
+            {weighing && <WeighDialog {...weighing} onClose={() => setWeighing(null)} />}
+          </Scroll>
+        )
+      }
+    </Loaded>
   )
 }
 

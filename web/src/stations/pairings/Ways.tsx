@@ -14,7 +14,7 @@ import { transfer } from 'comlink'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { meshBytes } from '../../api/client'
-import { useList } from '../../api/useShelf'
+import { useList, usePages } from '../../api/useShelf'
 import { chance, duration, grams, three } from '../../format/numbers'
 import { Choice } from '../../ui/fields'
 import { Sheet, SheetTitle, SoftLine, Table } from '../../ui/Sheet'
@@ -29,11 +29,10 @@ type Way = { readonly says: string; readonly interface: StoredFilament; readonly
 /** Ways to use a pairing on a part of the maker's, each with its price, worked out on the part itself. */
 export function Ways({ part, touching }: { part: StoredFilament; touching: StoredFilament }) {
   const parts = useList('parts').data?.items ?? []
-  const plans = useList('plans').data?.items ?? []
+  const newest = usePages('plans', { order: '-touched' }).data?.items[0]
   const printer = usualPrinter(useList('printers').data?.items ?? [])
   const [chosen, setChosen] = useState<string | null>(null)
   // The part of the newest plan is most likely the one in mind.
-  const newest = plans.toSorted((a, b) => b.updatedAt.localeCompare(a.updatedAt))[0]
   const subject = parts.find(({ id }) => id === (chosen ?? newest?.partId)) ?? parts[0]
   if (!subject || !printer) return null
   const itself = part.id === touching.id

@@ -2,6 +2,7 @@ import { planFilament, type StoredFilament } from '@tender/contract'
 import { knownPairing, type KnownPairing } from '@tender/core/pairing'
 import { DEFAULT_DECISIONS, followedOf } from '@tender/core/decide'
 import { bondSentence, releaseChain, type MeasuredRelease, type ReleaseChain } from '@tender/core/release'
+import type { KnownTrial } from '@tender/core/trial'
 import { createContext, use, useMemo } from 'react'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 
@@ -14,12 +15,20 @@ export function useAllPairings() {
   return useMemo(() => {
     if (!evidence) return null
     const { trials: known, families, book, learnt } = evidence
+    // A bench of many filaments has more pairings than anybody reads trials for: each looks at its own alone.
+    const own = new Map<string, KnownTrial[]>()
+    for (const trial of known) {
+      const key = trial.conditions.partFilament.id + trial.conditions.supportFilament.id
+      const same = own.get(key)
+      if (same) same.push(trial)
+      else own.set(key, [trial])
+    }
     const made = new Map<string, KnownPairing>()
     const knownOf = (part: StoredFilament, touching: StoredFilament): KnownPairing => {
       const key = part.id + touching.id
       const before = made.get(key)
       if (before) return before
-      const pairing = knownPairing(part, touching, known, { book })
+      const pairing = knownPairing(part, touching, own.get(key) ?? [], { book })
       made.set(key, pairing)
       return pairing
     }

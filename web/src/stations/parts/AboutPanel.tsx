@@ -146,8 +146,7 @@ function Versions() {
 }
 
 function Plans({ partId }: { partId: string }) {
-  const plans = useList('plans')
-  const mine = plans.data?.items.filter((plan) => plan.partId === partId) ?? []
+  const mine = useList('plans', { part: partId }).data?.items ?? []
   if (mine.length === 0) return null
   return (
     <Sheet aria-label="Plans">

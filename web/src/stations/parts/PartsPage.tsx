@@ -25,7 +25,7 @@ export function PartsPage() {
   const [search, setSearch] = useState('')
   const [order, setOrder] = useState<keyof typeof ORDERS>('name')
   const [tag, setTag] = useState<string | null>(null)
-  const parts = useList('parts', search)
+  const parts = useList('parts', { search })
   const tags = [...new Set(parts.data?.items.flatMap((part) => part.tags) ?? [])].toSorted()
   return (
     <Page over="What is to be printed" title="Parts">

@@ -8,21 +8,10 @@ import { Loaded } from '../../ui/States'
 export function PlansOfPart({ children }: { children: (part: Part, plans: readonly Plan[]) => ReactNode }) {
   const { id = '' } = useParams()
   const part = useOne('parts', id)
-  const plans = useList('plans')
+  const plans = useList('plans', { part: id, order: '-touched' })
   return (
     <Loaded query={part}>
-      {(found) => (
-        <Loaded query={plans}>
-          {({ items }) =>
-            children(
-              found,
-              items
-                .filter(({ partId }) => partId === id)
-                .toSorted((a, b) => b.updatedAt.localeCompare(a.updatedAt)),
-            )
-          }
-        </Loaded>
-      )}
+      {(found) => <Loaded query={plans}>{({ items }) => children(found, items)}</Loaded>}
     </Loaded>
   )
 }

@@ -2,10 +2,11 @@ import type { Plan, PlanFigures } from '@tender/contract'
 import type { ColumnDef } from '@tanstack/react-table'
 import { useMemo, useState } from 'react'
 import { Link } from 'react-router'
-import { useList, useRemove } from '../../api/useShelf'
+import { usePages, useRemove } from '../../api/useShelf'
 import { chance, duration, grams, money } from '../../format/numbers'
 import { Button, LinkButton } from '../../ui/Button'
 import { TextInput } from '../../ui/fields'
+import { MoreRows } from '../../ui/MoreRows'
 import { Page } from '../../ui/Page'
 import { Sheet, Soft, SoftLine, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
@@ -15,7 +16,8 @@ import { useOutdated } from './useOutdated'
 /** All plans with their price, to be compared. */
 export function PlansPage() {
   const [search, setSearch] = useState('')
-  const plans = useList('plans', search)
+  const [order, setOrder] = useState('part')
+  const plans = usePages('plans', { search, order })
   return (
     <Page
       over="How parts are held, and what that costs"
@@ -38,7 +40,10 @@ export function PlansPage() {
                 : 'No plan yet. A plan starts from a part: open one and press “Plan how to hold it”.'}
             </Empty>
           ) : (
-            <PlanTable plans={items} />
+            <>
+              <PlanTable plans={items} order={order} onOrder={setOrder} />
+              <MoreRows pages={plans} />
+            </>
           )
         }
       </Loaded>
@@ -55,9 +60,7 @@ const figure = (
   id,
   header,
   meta: { right: true },
-  // What has not been worked out stands last, either way round.
   accessorFn: ({ figures }) => (figures && value(figures)) ?? undefined,
-  sortUndefined: 'last',
   cell: ({ row, getValue }) =>
     row.original.figures === null ? (
       <Soft>–</Soft>
@@ -68,13 +71,21 @@ const figure = (
     ),
 })
 
-function PlanTable({ plans }: { plans: readonly Plan[] }) {
+function PlanTable({
+  plans,
+  order,
+  onOrder,
+}: {
+  plans: readonly Plan[]
+  order: string
+  onOrder: (order: string) => void
+}) {
   const remove = useRemove('plans')
   const outdated = useOutdated(plans)
   const columns = useMemo<ColumnDef<Plan>[]>(
     () => [
       {
-        id: 'plan',
+        id: 'name',
         header: 'Plan',
         accessorFn: ({ document }) => document.name,
         cell: ({ row: { original: plan } }) => (
@@ -112,7 +123,7 @@ function PlanTable({ plans }: { plans: readonly Plan[] }) {
   )
   return (
     <Sheet style={{ overflowX: 'auto' }}>
-      <SortedTable rows={plans} columns={columns} start={[{ id: 'part', desc: false }]} />
+      <SortedTable rows={plans} columns={columns} order={order} onOrder={onOrder} />
     </Sheet>
   )
 }

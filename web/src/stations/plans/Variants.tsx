@@ -23,12 +23,12 @@ type Props = {
 
 /** The plans for the same part, one press apart; what can be done with the whole of one. */
 export function Variants({ planId, partId, draft, figures, onRename }: Props) {
-  const plans = useList('plans')
+  const plans = useList('plans', { part: partId })
   const navigate = useNavigate()
   const copy = useCopyPlan(partId)
   const remove = useRemove('plans')
   const [name, setName] = useState<string | null>(null)
-  const mine = plans.data?.items.filter((one) => one.partId === partId) ?? []
+  const mine = plans.data?.items ?? []
   return (
     <Chips role="group" aria-label="Plans for this part">
       {mine.map((one) => (

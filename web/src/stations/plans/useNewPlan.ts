@@ -32,13 +32,13 @@ export function useNewPlan() {
         allOf('filaments'),
         allOf('trials'),
         allOf('takeOffs'),
-        allOf('plans'),
+        allOf('plans', { part: part.id }),
         ask('/families', FamilyTable),
       ])
       const book = familyBook(families)
       const known = await knownNow(trials.items, takeOffs.items, filaments.items, book)
       const filament = bestKnown(filaments.items, known) ?? family
-      const count = plans.items.filter((plan) => plan.partId === part.id).length
+      const count = plans.total
       const document = firstDocument(part, usualPrinter(printers.items), filament, known, book)
       return savePlan(
         newId(),
@@ -61,10 +61,10 @@ export function useCopyPlan(partId: string) {
   const client = useQueryClient()
   return useMutation({
     mutationFn: async ({ document, figures }: { document: PlanDocument; figures: Plan['figures'] }) => {
-      const plans = await allOf('plans')
+      const plans = await allOf('plans', { part: partId })
       const name = variantName(
         document.name,
-        plans.items.filter((plan) => plan.partId === partId).map((plan) => plan.document.name),
+        plans.items.map((plan) => plan.document.name),
       )
       return savePlan(newId(), null, partId, { ...document, name }, figures)
     },

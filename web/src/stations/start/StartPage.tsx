@@ -1,4 +1,4 @@
-import { useList } from '../../api/useShelf'
+import { useTotal } from '../../api/useShelf'
 import { LinkButton } from '../../ui/Button'
 import { Page } from '../../ui/Page'
 import { Sentence, Sheet, SoftLine } from '../../ui/Sheet'
@@ -10,12 +10,12 @@ import { at, length } from '../../theme/measures'
 /** What this is for, in one picture, and what to do next. */
 export function StartPage() {
   const counts = {
-    printers: useList('printers').data?.total ?? 0,
-    filaments: useList('filaments').data?.total ?? 0,
-    trials: useList('trials').data?.items.filter((trial) => trial.readings.length > 0).length ?? 0,
-    parts: useList('parts').data?.total ?? 0,
-    plans: useList('plans').data?.total ?? 0,
-    takeOffs: useList('takeOffs').data?.total ?? 0,
+    printers: useTotal('printers'),
+    filaments: useTotal('filaments'),
+    trials: useTotal('trials', { read: 'yes' }),
+    parts: useTotal('parts'),
+    plans: useTotal('plans'),
+    takeOffs: useTotal('takeOffs'),
   }
   const steps = [
     {

@@ -12,14 +12,10 @@ import { recordSentence } from './words'
 /** Variants that were printed on one bed, a column each: what differed, and how each came off. */
 export function BedPage() {
   const { id = '' } = useParams()
-  const takeOffs = useList('takeOffs')
+  const takeOffs = useList('takeOffs', { bed: id })
   return (
     <Loaded query={takeOffs}>
-      {({ items }) => (
-        <Bed
-          variants={items.filter(({ bed }) => bed?.id === id).toSorted((a, b) => a.bed!.dots - b.bed!.dots)}
-        />
-      )}
+      {({ items }) => <Bed variants={items.toSorted((a, b) => a.bed!.dots - b.bed!.dots)} />}
     </Loaded>
   )
 }

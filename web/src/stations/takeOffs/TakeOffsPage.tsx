@@ -2,45 +2,36 @@ import { WHOLE, type StoredTakeOff } from '@tender/contract'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import styled from 'styled-components'
-import { useList } from '../../api/useShelf'
+import { usePages } from '../../api/useShelf'
 import { ContactMap } from '../../drawings/ContactMap'
 import { day, duration } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
 import { Card, Cards } from '../../ui/Cards'
 import { ListTools } from '../../ui/ListTools'
+import { MoreRows } from '../../ui/MoreRows'
 import { Page } from '../../ui/Page'
 import { Num, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
-import { usePortion } from '../../ui/usePortion'
 import { recordSentence } from './words'
 import { length } from '../../theme/measures'
 
-const ORDERS = {
-  newest: (a: StoredTakeOff, b: StoredTakeOff) => b.printedOn.localeCompare(a.printedOn),
-  name: (a: StoredTakeOff, b: StoredTakeOff) => a.name.localeCompare(b.name),
-} as const
+const ORDERS = [
+  { value: '-printed', label: 'newest first' },
+  { value: 'name', label: 'by name' },
+] as const
 
 /** All prints that were made, with how their supports came off. */
 export function TakeOffsPage() {
   const [search, setSearch] = useState('')
-  const [order, setOrder] = useState<keyof typeof ORDERS>('newest')
-  const takeOffs = useList('takeOffs', search)
+  const [order, setOrder] = useState<(typeof ORDERS)[number]['value']>('-printed')
+  const takeOffs = usePages('takeOffs', { search, order })
   return (
     <Page
       over="What came off, and what it teaches"
       title="Take-offs"
       actions={<LinkButton to="/plans">From a plan</LinkButton>}
     >
-      <ListTools
-        search={search}
-        onSearch={setSearch}
-        order={order}
-        onOrder={setOrder}
-        orders={[
-          { value: 'newest', label: 'newest first' },
-          { value: 'name', label: 'by name' },
-        ]}
-      />
+      <ListTools search={search} onSearch={setSearch} order={order} onOrder={setOrder} orders={ORDERS} />
       <Loaded query={takeOffs}>
         {({ items }) =>
           items.length === 0 ? (
@@ -56,25 +47,18 @@ export function TakeOffsPage() {
                 : 'No print taken off yet. When a plan has been printed, open it and choose “It is printed” under “Take to printer”: its contacts are then read here one by one.'}
             </Empty>
           ) : (
-            <TakeOffCards takeOffs={items.toSorted(ORDERS[order])} />
+            <>
+              <Cards $widthPx={360}>
+                {items.map((takeOff) => (
+                  <TakeOffCard key={takeOff.id} takeOff={takeOff} />
+                ))}
+              </Cards>
+              <MoreRows pages={takeOffs} />
+            </>
           )
         }
       </Loaded>
     </Page>
-  )
-}
-
-function TakeOffCards({ takeOffs }: { takeOffs: readonly StoredTakeOff[] }) {
-  const { shown, more } = usePortion(takeOffs)
-  return (
-    <>
-      <Cards $widthPx={360}>
-        {shown.map((takeOff) => (
-          <TakeOffCard key={takeOff.id} takeOff={takeOff} />
-        ))}
-      </Cards>
-      {more}
-    </>
   )
 }
 

@@ -25,7 +25,10 @@ const variant = (
   }
 }
 const at = (path: string, items: StoredTakeOff[]) => {
-  new PretendServer(() => ({ body: { items, total: items.length } }))
+  new PretendServer(({ query }) => {
+    const own = items.filter(({ bed: of }) => of?.id === new URLSearchParams(query).get('bed'))
+    return { body: { items: own, total: own.length } }
+  })
   return show(
     <Routes>
       <Route path="/take-offs/bed/:id" element={<BedPage />} />

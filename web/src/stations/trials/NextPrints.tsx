@@ -1,8 +1,8 @@
-import type { Trial } from '@tender/contract'
 import { NO_CHANGES } from '@tender/core/bench'
 import { takeOffBehind, type NextPrint } from '@tender/core/trial'
 import { Link } from 'react-router'
 import styled from 'styled-components'
+import { useList } from '../../api/useShelf'
 import { Num, Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
 import { useFit } from '../../workers/useFit'
 import { useKnownTrials } from '../../workers/useKnownTrials'
@@ -19,7 +19,8 @@ const WORDS: Record<NextPrint['kind'], { readonly many: string; readonly unit: s
 }
 
 /** The few steps that would tell most, over all that has been printed, with their price. */
-export function NextPrints({ trials }: { trials: readonly Trial[] }) {
+export function NextPrints() {
+  const trials = useList('trials').data?.items ?? []
   const known = useKnownTrials()
   const read =
     known?.trials.filter(({ id, readings }) => readings.length > 0 && takeOffBehind(id) === null) ?? []

@@ -2,31 +2,31 @@ import { knownTrial, type Trial } from '@tender/contract'
 import { stepsOf } from '@tender/core/trial'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { useList } from '../../api/useShelf'
+import { usePages } from '../../api/useShelf'
 import { day } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
 import { Card, Cards } from '../../ui/Cards'
 import { ListTools } from '../../ui/ListTools'
+import { MoreRows } from '../../ui/MoreRows'
 import { Page } from '../../ui/Page'
 import { Num, SoftLine } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { GradeStrip } from './GradeStrip'
 import { NextPrints } from './NextPrints'
-import { usePortion } from '../../ui/usePortion'
 import { useFit } from '../../workers/useFit'
 import { KINDS } from './trialKinds'
 import { saidOf } from './trialSentence'
 
-const ORDERS = {
-  newest: (a: Trial, b: Trial) => b.printedOn.localeCompare(a.printedOn),
-  name: (a: Trial, b: Trial) => a.name.localeCompare(b.name),
-} as const
+const ORDERS = [
+  { value: '-printed', label: 'newest first' },
+  { value: 'name', label: 'by name' },
+] as const
 
 /** All printed tests with what they say. */
 export function TrialsPage() {
   const [search, setSearch] = useState('')
-  const [order, setOrder] = useState<keyof typeof ORDERS>('newest')
-  const trials = useList('trials', search)
+  const [order, setOrder] = useState<(typeof ORDERS)[number]['value']>('-printed')
+  const trials = usePages('trials', { search, order })
   return (
     <Page
       over="Printed tests and what they say"
@@ -37,16 +37,7 @@ export function TrialsPage() {
         </LinkButton>
       }
     >
-      <ListTools
-        search={search}
-        onSearch={setSearch}
-        order={order}
-        onOrder={setOrder}
-        orders={[
-          { value: 'newest', label: 'newest first' },
-          { value: 'name', label: 'by name' },
-        ]}
-      />
+      <ListTools search={search} onSearch={setSearch} order={order} onOrder={setOrder} orders={ORDERS} />
       <Loaded query={trials}>
         {({ items }) =>
           items.length === 0 ? (
@@ -57,27 +48,18 @@ export function TrialsPage() {
             </Empty>
           ) : (
             <>
-              {!search && <NextPrints trials={items} />}
-              <TrialCards trials={items.toSorted(ORDERS[order])} />
+              {!search && <NextPrints />}
+              <Cards>
+                {items.map((trial) => (
+                  <TrialCard key={trial.id} trial={trial} />
+                ))}
+              </Cards>
+              <MoreRows pages={trials} />
             </>
           )
         }
       </Loaded>
     </Page>
-  )
-}
-
-function TrialCards({ trials }: { trials: readonly Trial[] }) {
-  const { shown, more } = usePortion(trials)
-  return (
-    <>
-      <Cards>
-        {shown.map((trial) => (
-          <TrialCard key={trial.id} trial={trial} />
-        ))}
-      </Cards>
-      {more}
-    </>
   )
 }
 
