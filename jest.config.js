@@ -11,8 +11,8 @@ const typescript = (tsx) => [
 ]
 
 /**
- * Unit tests of every workspace, the server's tests against a real database, and views rendered without a browser (.test.tsx).
- * Modules stay ES modules: the engines are.
+ * Unit tests of every workspace, the server's tests against a real database, and views rendered without a
+ * browser (.test.tsx). Modules stay ES modules: the engines are.
  */
 export default {
   testMatch: ['<rootDir>/{core,contract,cli,devices,server,web}/src/**/*.test.{ts,tsx}'],

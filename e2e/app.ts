@@ -86,7 +86,10 @@ async function startApp(
   }
 }
 
-/** `demo` has the weather-station workshop in it and is shared by the tests of a file, `rehearsed` the stand-ins beside it; `empty` is new for every test. */
+/**
+ * `demo` has the weather-station workshop in it and is shared by the tests of a file, `rehearsed` the
+ * stand-ins beside it; `empty` is new for every test.
+ */
 export const test = base.extend<{ empty: App; quiet: void }, { demo: App; rehearsed: App }>({
   // Playwright reads from the pattern which fixtures are wanted: none.
   // eslint-disable-next-line no-empty-pattern
@@ -150,7 +153,9 @@ export async function choose(page: Page, label: string | RegExp, option: string 
   await page.getByRole('option', { name: option }).click()
 }
 
-/** Waits until changes have been saved and none is on its way: a change is sent within half a second after it. */
+/**
+ * Waits until changes have been saved and none is on its way: a change is sent within half a second after it.
+ */
 export function savesOf(page: Page): () => Promise<void> {
   let last = Date.now()
   let under = 0

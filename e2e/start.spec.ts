@@ -28,7 +28,10 @@ test.afterEach(async () => {
   rmSync(folder, { recursive: true, force: true })
 })
 
-/** npm start as a person starts it, on data of its own; resolves with what it says once it is up or over, or after some time. */
+/**
+ * npm start as a person starts it, on data of its own; resolves with what it says once it is up or over, or
+ * after some time.
+ */
 function start(
   args: string[] = [],
   env: Record<string, string> = {},

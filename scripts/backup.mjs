@@ -1,4 +1,5 @@
-// npm run backup -- FILE: the whole workshop as one file. npm run restore -- FILE [--yes]: brings one in; without --yes it only tells
+// npm run backup -- FILE: the whole workshop as one file. npm run restore -- FILE [--yes]: brings one in;
+// without --yes it only tells
 // what that would do. Both work beside a running Tender Bridge, and without one.
 import {
   createReadStream,

@@ -1,4 +1,5 @@
-// npm run rehearse: the stand-in devices alone, on ports of their own, for whoever wants to talk to them or to serve them to a server
+// npm run rehearse: the stand-in devices alone, on ports of their own, for whoever wants to talk to them or
+// to serve them to a server
 // started elsewhere. docs/devices.md says what they answer.
 import { ensurePackages } from './setup/packages.mjs'
 import { runMain, say } from './setup/say.mjs'

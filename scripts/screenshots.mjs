@@ -73,7 +73,9 @@ const watched = async (page) => {
 }
 const made = (page) => page.locator('img[alt^="The coupon as it lies"]').waitFor({ timeout: 60_000 })
 
-/** A shot is a name, an address (with {ids} filled in) what to wait for, and what to do before the shutter. */
+/**
+ * A shot is a name, an address (with {ids} filled in) what to wait for, and what to do before the shutter.
+ */
 const SHOTS = [
   { name: 'start', at: '/' },
   { name: 'bench', at: '/bench', size: [1280, 1250] },

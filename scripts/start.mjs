@@ -1,4 +1,5 @@
-// npm start: sets up whatever is missing, serves, prints one address. --empty starts without demo data, --share serves the local
+// npm start: sets up whatever is missing, serves, prints one address. --empty starts without demo data,
+// --share serves the local
 // network behind a code as well.
 import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'

@@ -1,4 +1,5 @@
-// npm test: sets up whatever is missing, then types, lint, unit and server tests, and the real interface. Ends with one line of counts.
+// npm test: sets up whatever is missing, then types, lint, unit and server tests, and the real interface.
+// Ends with one line of counts.
 import { spawn } from 'node:child_process'
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'

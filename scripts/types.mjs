@@ -1,4 +1,5 @@
-// Type-checks every workspace, each with the types it may see: core without DOM or Node, and so on. Two at a time: each
+// Type-checks every workspace, each with the types it may see: core without DOM or Node, and so on. Two at a
+// time: each
 // check keeps one core busy.
 import { spawn } from 'node:child_process'
 

@@ -180,7 +180,8 @@ export function reliefCommand(): Command {
             ? write3mf(document.name, [{ name: document.name, colour: '#a5a8b4', mesh: body }])
             : writeStl(body),
         )
-        // What was written is looked at once more: a file that is not closed would be a bad surprise at the printer.
+        // What was written is looked at once more: a file that is not closed would be a bad surprise at the
+        // printer.
         if (!meshFacts(body).watertight)
           throw new TenderError('SOLID_NOT_CLOSED', 'The reshaped part did not come out closed.')
       }

@@ -151,7 +151,10 @@ async function print(file: string, options: Options): Promise<void> {
   )
 }
 
-/** A plan with variants beside it. @throws TenderError VALUE_OUT_OF_RANGE, and as plannedPart, bedPrint and bedAs3mf do */
+/**
+ * A plan with variants beside it. @throws TenderError VALUE_OUT_OF_RANGE, and as plannedPart, bedPrint and
+ * bedAs3mf do
+ */
 async function withVariants(
   first: Pick<PlannedPart, 'document' | 'result'>,
   file: string,

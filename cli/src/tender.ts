@@ -9,7 +9,8 @@ import { printCommand } from './print'
 import { readCommand } from './read'
 
 /**
- * Runs the command line. What it says goes to the standard outputs; whether it failed is the process's exit code.
+ * Runs the command line. What it says goes to the standard outputs; whether it failed is the process's exit
+ * code.
  * @param args without the names of Node and of the program
  */
 export async function tender(args: readonly string[]): Promise<void> {

@@ -199,7 +199,8 @@ describe('what goes over the wire', () => {
   })
 
   test('older documents and readings are filled in', () => {
-    // A plan file may name one thing alone: everything else is as printed by --print-defaults, whatever came later than the format.
+    // A plan file may name one thing alone: everything else is as printed by --print-defaults, whatever came
+    // later than the format.
     const printed = completePlan({})
     for (const [field, value] of Object.entries(printed.decisions))
       expect(completePlan(PlanFile.parse({ decisions: { [field]: value } }))).toEqual(printed)

@@ -19,7 +19,10 @@ export const FilamentFields = z.strictObject({
   lots: z.array(z.string().max(60)).max(50).default([]),
 })
 
-/** What a plan calls a filament or printer by: its identity on the bench, or whatever a file written by hand says. */
+/**
+ * What a plan calls a filament or printer by: its identity on the bench, or whatever a file written by hand
+ * says.
+ */
 export const Identity = z.string().trim().min(1).max(80)
 /** A filament as a plan brings it along. */
 export const PlanFilamentFields = FilamentFields.extend({ id: Identity })

@@ -44,8 +44,9 @@ export type FilamentCsv = {
 }
 
 /**
- * Reads filaments and spools from CSV. A filament of a name that is known is changed; a spool of a label and lot that it has is changed,
- * any other is put beside them: nothing is taken away. Bad rows are refused by line.
+ * Reads filaments and spools from CSV. A filament of a name that is known is changed; a spool of a label and
+ * lot that it has is changed, any other is put beside them: nothing is taken away. Bad rows are refused by
+ * line.
  * @param makeId gives a new spool its identity
  */
 export function readFilamentCsv(

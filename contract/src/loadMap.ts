@@ -3,7 +3,10 @@ import type { PlanSummary } from '@tender/core/plan'
 import type { StoredFilament } from './filament'
 import type { Printer } from './printer'
 
-/** What of a plan does not agree with what sits on the printer, as sentences; empty when all is loaded or nobody keeps a map. */
+/**
+ * What of a plan does not agree with what sits on the printer, as sentences; empty when all is loaded or
+ * nobody keeps a map.
+ */
 export function loadProblems(
   document: PlanDocument,
   uses: PlanSummary['estimate']['filaments'],

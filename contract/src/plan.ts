@@ -129,7 +129,10 @@ export const LearntFields = z.strictObject({
   minutes: z.strictObject({ factor: Factor, takeOffs: count }).nullable(),
 })
 
-/** A plan as the app saves and exports it: complete. Documents of version 1 are taken as what they say in version 2. */
+/**
+ * A plan as the app saves and exports it: complete. Documents of version 1 are taken as what they say in
+ * version 2.
+ */
 export const PlanDocumentFields = z.preprocess(
   (value) => upgradeDocument(value),
   z.strictObject({

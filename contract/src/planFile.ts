@@ -6,7 +6,10 @@ import { ClingFields, DecisionFields, EvidenceOfPlan, ExceptionList, LearntField
 import { PlanPrinterFields } from './printer'
 import { Name } from './stored'
 
-/** Some of the fields: one that is absent stays absent. (Zod would fill in the default of a field that came later than the format.) */
+/**
+ * Some of the fields: one that is absent stays absent. (Zod would fill in the default of a field that came
+ * later than the format.)
+ */
 export const someOf = <Shape extends z.ZodRawShape>(fields: z.ZodObject<Shape>) =>
   z
     .strictObject(
@@ -21,7 +24,10 @@ export const someOf = <Shape extends z.ZodRawShape>(fields: z.ZodObject<Shape>) 
     )
     .partial()
 
-/** A plan file as a maker may write it: whatever is left out takes its default, and a name does for an identity. */
+/**
+ * A plan file as a maker may write it: whatever is left out takes its default, and a name does for an
+ * identity.
+ */
 export const PlanFile = z.preprocess(
   (value) => upgradeDocument(value),
   z.strictObject({
@@ -47,7 +53,10 @@ export const PlanFile = z.preprocess(
 )
 export type PlanFile = z.infer<typeof PlanFile>
 
-/** Fills in a plan file. Filaments that no role names take their place by order: the part's and the stands', then the interface's. */
+/**
+ * Fills in a plan file. Filaments that no role names take their place by order: the part's and the stands',
+ * then the interface's.
+ */
 export function completePlan(file: PlanFile): PlanDocument {
   const { printer, filaments, decisions, cling, pose, ...rest } = file
   const document = newDocument({

@@ -5,7 +5,10 @@ import { Id, Name } from './stored'
 export const RUN_STATES = ['printing', 'paused', 'fault', 'lost', 'done', 'given up'] as const
 export type RunState = (typeof RUN_STATES)[number]
 
-/** Where a file is being printed: the stand-in that ships with the app, or a printer that takes lines over a socket. */
+/**
+ * Where a file is being printed: the stand-in that ships with the app, or a printer that takes lines over a
+ * socket.
+ */
 export const RunPrinter = z.union([
   z.strictObject({ standIn: z.literal(true) }),
   z.strictObject({

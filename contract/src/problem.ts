@@ -19,8 +19,8 @@ export const PROBLEM_CODES = [
 ] as const
 
 /**
- * Every refusal of the server: a code for programs, a sentence for people, the field it is about, the facts behind it; with STALE, the
- * row as it now stands.
+ * Every refusal of the server: a code for programs, a sentence for people, the field it is about, the facts
+ * behind it; with STALE, the row as it now stands.
  */
 export const Problem = z.object({
   type: z.string(),

@@ -2,7 +2,10 @@ import { z } from 'zod'
 import { PoseFields } from './part'
 import { PlanDocumentFields, PlanFigures } from './plan'
 
-/** A search for better poses: judged by the decisions of a plan, whose pose's scale counts and whose turn does not. */
+/**
+ * A search for better poses: judged by the decisions of a plan, whose pose's scale counts and whose turn does
+ * not.
+ */
 export const SearchInput = z.strictObject({ document: PlanDocumentFields })
 export type SearchInput = z.infer<typeof SearchInput>
 

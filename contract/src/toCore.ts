@@ -16,8 +16,8 @@ import { WHOLE, type StoredTakeOff } from './takeOff'
 import type { Trial } from './trial'
 
 /**
- * A filament of the bench as plans know it: what is left is what its spools hold together. With a printer, its loaded spools say which
- * lot is printed from and at what price.
+ * A filament of the bench as plans know it: what is left is what its spools hold together. With a printer,
+ * its loaded spools say which lot is printed from and at what price.
  */
 export function planFilament(
   { id, spools, name, family, colour, densityGcm3, diameterMm, pricePerKg, nozzleC, bedC }: StoredFilament,

@@ -84,8 +84,8 @@ export const StepReading = z.object({
 export type StepReading = z.infer<typeof StepReading>
 
 /**
- * What somebody changed of a reading, and of which revision of it. A change of something that another changed since is refused; changes
- * of other things go together.
+ * What somebody changed of a reading, and of which revision of it. A change of something that another changed
+ * since is refused; changes of other things go together.
  */
 export const ReadingChange = z.strictObject({
   /** The revision that the maker saw; 0 when nothing was read. */

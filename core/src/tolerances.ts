@@ -1,13 +1,24 @@
-/** Points closer than this are one: below what a printer can place, far above Float64 noise at 300 mm (6e-14). */
+/**
+ * Points closer than this are one: below what a printer can place, far above Float64 noise at 300 mm (6e-14).
+ */
 export const SAME_POINT_MM = 1e-4
 
-/** Steps of the polygon engine's integer grid per millimetre: 0.1 micrometre. Finer buys nothing, and 300 mm still fits in 32 bits. */
+/**
+ * Steps of the polygon engine's integer grid per millimetre: 0.1 micrometre. Finer buys nothing, and 300 mm
+ * still fits in 32 bits.
+ */
 export const GRID_PER_MM = 1e4
 
-/** Outlines may stray this far when near-straight runs of points are thinned. Half a degree of lean is 0.0013 mm on a 0.1 mm layer, and two outlines and an arc must stay below it together. */
+/**
+ * Outlines may stray this far when near-straight runs of points are thinned. Half a degree of lean is 0.0013
+ * mm on a 0.1 mm layer, and two outlines and an arc must stay below it together.
+ */
 export const OUTLINE_TOLERANCE_MM = 0.0003
 
-/** What outlines, arcs and slack are scaled by on layers thinner than 0.1 mm, where half a degree is less than a micrometre. */
+/**
+ * What outlines, arcs and slack are scaled by on layers thinner than 0.1 mm, where half a degree is less than
+ * a micrometre.
+ */
 export const fineness = (layerHeightMm: number): number => Math.min(1, layerHeightMm / 0.1)
 
 /** Toolpaths may stray this far from the outline: a fortieth of a line, invisible in plastic. */

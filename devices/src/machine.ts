@@ -23,8 +23,8 @@ const TRAVEL_MM_S = 100
 const HEATS_C_S = 3
 
 /**
- * A stand-in printer without its clock: it takes numbered G-code lines, refuses what a printer must not do, and says how long each takes.
- * A line that it has done already is not done again.
+ * A stand-in printer without its clock: it takes numbered G-code lines, refuses what a printer must not do,
+ * and says how long each takes. A line that it has done already is not done again.
  */
 export function createMachine(bedMm: readonly [number, number, number] = [300, 300, 300]): Machine {
   const nozzles = new Map<number, number>()
@@ -161,7 +161,10 @@ export function createMachine(bedMm: readonly [number, number, number] = [300, 3
   return { take, fail: (fault) => void (failing = fault), pushedMm }
 }
 
-/** All bytes of a line before its star, one over the other. Source: the usual checksum of numbered G-code lines. */
+/**
+ * All bytes of a line before its star, one over the other. Source: the usual checksum of numbered G-code
+ * lines.
+ */
 export function checksum(text: string): number {
   let sum = 0
   for (const byte of Buffer.from(text)) sum ^= byte

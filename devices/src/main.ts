@@ -4,7 +4,10 @@ import { serveLines } from './lines'
 
 const USUAL_SPEED = 300
 
-/** One stand-in device as a process: `main.ts printer|look|gauge|scale [port] [speed]`. Says where it listens, ends with its parent. */
+/**
+ * One stand-in device as a process: `main.ts printer|look|gauge|scale [port] [speed]`. Says where it listens,
+ * ends with its parent.
+ */
 const [kind, port = '0', speed = String(USUAL_SPEED)] = process.argv.slice(2)
 const isReader = (word: string): word is Reader => word in ASKED_OF
 if (kind !== 'printer' && !isReader(kind)) {

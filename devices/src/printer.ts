@@ -6,8 +6,9 @@ import { createMachine, FAULTS, type Fault } from './machine'
 const AT_ONCE_MS = 5
 
 /**
- * A stand-in printer: numbered G-code lines, one answer each, given when the line would be done on a printer so many times as quick.
- * Lines that begin with `!` are orders to the stand-in itself: `!speed N`, `!fail runs out | jams | loses a line | hangs up`, `!new`.
+ * A stand-in printer: numbered G-code lines, one answer each, given when the line would be done on a printer
+ * so many times as quick. Lines that begin with `!` are orders to the stand-in itself: `!speed N`, `!fail
+ * runs out | jams | loses a line | hangs up`, `!new`.
  */
 export async function servePrinter(port: number, speed: number) {
   let machine = createMachine()

@@ -28,7 +28,10 @@ export type Reader = keyof typeof ASKED_OF
 const SCATTER = { gapMm: 0.02, angleDeg: 2.2, logSpan: 0.1, logLeft: 0.25, pull: 0.12, grams: 0.004 }
 /** Share of the old filament up to which a strip is graded 1, 2, 3, 4. */
 const LEFT_CUTS = [0.01, 0.03, 0.1, 0.3].map(Math.log)
-/** A step by so many scatters past what is true is graded one worse: up to 2 holds or lets go, up to 3 looks well. */
+/**
+ * A step by so many scatters past what is true is graded one worse: up to 2 holds or lets go, up to 3 looks
+ * well.
+ */
 const GRADE_CUTS = [-2, 0, 1.5, 3]
 const FINISH_CUTS = [-3.5, -1.5, 0, 1.5]
 

@@ -25,8 +25,8 @@ function share(name: string): number {
 }
 
 /**
- * The truth of a part's filament touched by another. Made up, and the same each time: filaments of one name, or whose names end alike
- * (their family), weld; others let go early.
+ * The truth of a part's filament touched by another. Made up, and the same each time: filaments of one name,
+ * or whose names end alike (their family), weld; others let go early.
  */
 export function truthOf(part: string, touching: string): Truth {
   const family = (name: string) => name.trim().split(/\s+/).at(-1)!.toLowerCase()

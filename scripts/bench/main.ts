@@ -1,4 +1,5 @@
-// npm run bench: what our stages cost against the raw cost of the libraries under them, as ratios within one run.
+// npm run bench: what our stages cost against the raw cost of the libraries under them, as ratios within one
+// run.
 // npm run bench -- plans | rounded | large | poses | files | server runs one of them alone.
 import { benchFiles } from './files'
 import { benchLarge } from './large'

@@ -10,14 +10,18 @@ const clipper = (await createClipper({
   wasmBinary: readFileSync(require.resolve('clipper2-wasm/dist/es/clipper2z.wasm')),
 })) as MainModule
 
-/** One grow and one difference a layer on the same outlines, straight in the library, loading and freeing included. */
+/**
+ * One grow and one difference a layer on the same outlines, straight in the library, loading and freeing
+ * included.
+ */
 export function rawLayers(layers: readonly Layer[]): void {
   const load = (region: Region): Paths64 => {
     const paths = new clipper.Paths64()
     for (let r = 0; r < ringCount(region); r++) {
       const ring = ringOf(region, r)
       const path = new clipper.Path64()
-      // Both halves of each 64-bit number as plain ones, the quickest way in that we know: a baseline must not be slower than need be.
+      // Both halves of each 64-bit number as plain ones, the quickest way in that we know: a baseline must
+      // not be slower than need be.
       const halves = new Int32Array(ring.length * 3)
       for (let p = 0; p < ring.length; p += 2) {
         const [x, y] = [Math.round(ring[p] * 1e4), Math.round(ring[p + 1] * 1e4)]

@@ -1,6 +1,9 @@
 import { meshOfSolid, poseMesh, UPRIGHT, type Mesh, type SolidEngine } from '@tender/core/mesh'
 
-/** Rounded shapes of our own making, 110 to 150 mm tall: limbs, thin horns and crossing rods touch something on every layer. */
+/**
+ * Rounded shapes of our own making, 110 to 150 mm tall: limbs, thin horns and crossing rods touch something
+ * on every layer.
+ */
 type Point = readonly [number, number, number]
 /** A limb: a rod from a to b that goes from one radius to another. */
 type Limb = readonly [a: Point, b: Point, ra: number, rb: number]
@@ -77,7 +80,10 @@ export const ROUNDED = {
 } as const
 export type RoundedName = keyof typeof ROUNDED
 
-/** More triangles than this are made by dividing those of a lighter one: asking for every cell of a finer grid would take minutes. */
+/**
+ * More triangles than this are made by dividing those of a lighter one: asking for every cell of a finer grid
+ * would take minutes.
+ */
 const MOST_BY_GRID = 60_000
 const DIVIDED = 3
 

@@ -10,7 +10,10 @@ import { ROUNDED, roundedShape, type RoundedName } from './rounded'
 const AIM = 4
 const COLOURS = { part: '#a5a8b4', stand: '#cd8a62', interface: '#4f3f94' }
 
-/** Plans of rounded parts, which touch something on every layer: the whole, what a change costs after it, and its bodies. Stands anywhere. */
+/**
+ * Plans of rounded parts, which touch something on every layer: the whole, what a change costs after it, and
+ * its bodies. Stands anywhere.
+ */
 export async function benchRounded(): Promise<void> {
   const [solids, polygons] = [await solidEngine(), await polygonEngine()]
   const plain = newDocument({ decisions: { placement: 'anywhere' } })

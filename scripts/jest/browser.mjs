@@ -1,4 +1,5 @@
-// What a browser has and the pretended one of view tests lacks. Views only ask whether it is there; what they do with it shows in the
+// What a browser has and the pretended one of view tests lacks. Views only ask whether it is there; what they
+// do with it shows in the
 // tests of the real interface.
 import { webcrypto } from 'node:crypto'
 import { TextDecoder, TextEncoder } from 'node:util'

@@ -1,4 +1,5 @@
-// styled-components offers ES modules only to bundlers; Node's way of taking its other form hides the default export.
+// styled-components offers ES modules only to bundlers; Node's way of taking its other form hides the default
+// export.
 import all from 'styled-components/dist/styled-components.browser.cjs.js'
 
 export default all.default

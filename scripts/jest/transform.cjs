@@ -1,5 +1,6 @@
-// Jest runs modules in a context whose globals are looked up the slow way, a hundred times slower than usual. Numeric code asks for
-// Math in its innermost loops, so each module gets these names as its own; on the first line, so that line numbers stay.
+// Jest runs modules in a context whose globals are looked up the slow way, a hundred times slower than usual.
+// Numeric code asks for Math in its innermost loops, so each module gets these names as its own; on the first
+// line, so that line numbers stay.
 const { createTransformer } = require('@swc/jest')
 
 const OWN =

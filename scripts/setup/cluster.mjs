@@ -56,8 +56,8 @@ function ownerOf(path) {
 }
 
 /**
- * The cluster of a folder as it is there already, whoever started it first: below the folder when its owner did, in `cluster/` or outside
- * when root did.
+ * The cluster of a folder as it is there already, whoever started it first: below the folder when its owner
+ * did, in `cluster/` or outside when root did.
  */
 function existingHome(folder) {
   const homes = [folder, join(folder, 'cluster'), outside(folder)].flatMap((home) => {
@@ -106,7 +106,8 @@ function newHome(folder) {
 
 /**
  * Starts (and on first use makes) the cluster of a folder; one that still runs after a crash is taken over.
- * @returns its connection string, a function that stops it, and one that starts it again on the same port when it has died
+ * @returns its connection string, a function that stops it, and one that starts it again on the same port
+ * when it has died
  */
 export async function startCluster(folder, { throwAway = false } = {}) {
   try {
@@ -180,7 +181,8 @@ function passwordOf(place) {
     chmodSync(beside, 0o600)
     if (asRoot() && user.uid !== userNamed('postgres').uid) chownSync(beside, user.uid, user.gid)
     renameSync(beside, secret)
-    // The cluster goes by the old one, which is lost: it is given this one. In one that was never up there is nothing to keep.
+    // The cluster goes by the old one, which is lost: it is given this one. In one that was never up there is
+    // nothing to keep.
     if (everRan(place)) giveNewPassword(place, made)
     else if (exists(place, place.data)) setAside(place)
     return made

@@ -3,7 +3,10 @@ import { linkSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:
 import { join } from 'node:path'
 import { SetupError } from './say.mjs'
 
-/** When a process began, by the system's own count; null when there is none of that number. A number alone may be somebody else by now. */
+/**
+ * When a process began, by the system's own count; null when there is none of that number. A number alone may
+ * be somebody else by now.
+ */
 function bornAt(pid) {
   try {
     // The name stands in brackets and may hold anything; what counts comes behind them.

@@ -53,7 +53,10 @@ export type AppOptions = {
   /** Folder of the built interface; null serves the API alone. */ readonly webFolder: string | null
 }
 
-/** A worker has a policy of its own. The polygon engine writes its bindings as code at run time, so its worker, and nothing else, may do that. */
+/**
+ * A worker has a policy of its own. The polygon engine writes its bindings as code at run time, so its
+ * worker, and nothing else, may do that.
+ */
 const WORKER_POLICY =
   "default-src 'self'; script-src 'self' 'unsafe-eval' 'wasm-unsafe-eval'; connect-src 'self'"
 

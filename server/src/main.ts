@@ -146,7 +146,10 @@ const tidy = () => purge(db).catch(told)
 void tidy()
 setInterval(tidy, DAY_MS).unref()
 
-/** Time that what is under way has to end; then its connection is cut, and a while later the process ends whatever still hangs. */
+/**
+ * Time that what is under way has to end; then its connection is cut, and a while later the process ends
+ * whatever still hangs.
+ */
 const LAST_ANSWERS_MS = 1500
 const LAST_MOMENT_MS = 6000
 

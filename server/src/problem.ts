@@ -39,7 +39,9 @@ export class HttpProblem extends Error {
   }
 }
 
-/** The one place where errors become answers. What is not known is logged and answered without its message. */
+/**
+ * The one place where errors become answers. What is not known is logged and answered without its message.
+ */
 export const problemHandler: ErrorRequestHandler = (error: unknown, req, res, next) => {
   // Whoever asked has gone, in the middle of an answer: nobody is left to tell, and nothing is wrong here.
   if ((error as { code?: string }).code === 'ERR_STREAM_PREMATURE_CLOSE') return void res.destroy()
@@ -60,7 +62,10 @@ type DatabaseFailure = {
   stack?: string
 }
 
-/** An error for the log. What the database refused is told by statement and code: its values may be a whole mesh, or somebody's own. */
+/**
+ * An error for the log. What the database refused is told by statement and code: its values may be a whole
+ * mesh, or somebody's own.
+ */
 export function withoutValues(error: unknown): Record<string, unknown> {
   const { query, cause, code, message, stack } = error as DatabaseFailure
   if (query !== undefined)

@@ -1,4 +1,5 @@
-// A worker process: does batches of jobs until it is told to stop. Any number may run, on any machine that reaches the database.
+// A worker process: does batches of jobs until it is told to stop. Any number may run, on any machine that
+// reaches the database.
 import { pino } from 'pino'
 import { z } from 'zod'
 import { KINDS } from './jobs/kinds'

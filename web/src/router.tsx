@@ -4,7 +4,10 @@ import { Frame } from './frame/Frame'
 import { LostPage } from './frame/LostPage'
 import { StartPage } from './stations/start/StartPage'
 
-/** Where each view's code comes from: only what is looked at is loaded, the rest follows once the page is at rest. */
+/**
+ * Where each view's code comes from: only what is looked at is loaded, the rest follows once the page is at
+ * rest.
+ */
 const VIEWS = {
   '/bench': async () => (await import('./stations/bench/BenchPage')).BenchPage,
   '/bench/families': async () => (await import('./stations/bench/FamiliesPage')).FamiliesPage,
@@ -47,7 +50,10 @@ export const router = createBrowserRouter([
 /** Time after which a page counts as at rest. */
 const REST_MS = 5_000
 
-/** Fetches the code of all other views, so that they open at once, and open at all when the server is gone for an evening. */
+/**
+ * Fetches the code of all other views, so that they open at once, and open at all when the server is gone for
+ * an evening.
+ */
 export function fetchOtherViews(): void {
   setTimeout(() => {
     for (const view of [...Object.values(VIEWS), findDialog, keysDialog]) view().catch(() => undefined)

@@ -1,7 +1,10 @@
 export const FAMILIES = ['PLA', 'PETG', 'ABS', 'ASA', 'HIPS', 'PVA', 'BVOH', 'TPU', 'PA', 'PC', 'PP'] as const
 export type Family = (typeof FAMILIES)[number]
 
-/** Where a family's numbers start from; every filament may say otherwise. softensC is null where the material is soft anyway. */
+/**
+ * Where a family's numbers start from; every filament may say otherwise. softensC is null where the material
+ * is soft anyway.
+ */
 export type FamilyFacts = {
   readonly densityGcm3: number
   readonly nozzleC: readonly [number, number]
@@ -124,7 +127,10 @@ const CLING: readonly (readonly [Family, Family, Cling])[] = [
   ['PA', 'PVA', 2],
 ]
 
-/** What a maker knows better than our starting guesses: numbers of families and clings of pairs. What it leaves out is ours. */
+/**
+ * What a maker knows better than our starting guesses: numbers of families and clings of pairs. What it
+ * leaves out is ours.
+ */
 export type FamilyBook = {
   readonly facts: Readonly<Partial<Record<Family, FamilyFacts>>>
   readonly cling: Readonly<Record<string, Cling>>
@@ -140,7 +146,10 @@ export const clingKey = (a: Family, b: Family): string =>
 export const factsOf = (family: Family, book: FamilyBook = NO_CHANGES): FamilyFacts =>
   book.facts[family] ?? FAMILY_FACTS[family]
 
-/** Cling of two families as a starting guess: the maker's own, else ours. Pairs nobody has spoken for get the middle, 2. */
+/**
+ * Cling of two families as a starting guess: the maker's own, else ours. Pairs nobody has spoken for get the
+ * middle, 2.
+ */
 export function clingGuess(
   a: Family,
   b: Family,

@@ -1,4 +1,7 @@
-/** Nozzles on one carriage must be wiped and may ooze; carriages of their own park away; a changer's one nozzle must be purged. */
+/**
+ * Nozzles on one carriage must be wiped and may ooze; carriages of their own park away; a changer's one
+ * nozzle must be purged.
+ */
 export const FEEDS = ['nozzles', 'carriages', 'changer'] as const
 export type Feed = (typeof FEEDS)[number]
 
@@ -11,7 +14,10 @@ export type Printer = {
   /** What it is known by, whatever it is called. */
   readonly id: string
   readonly name: string
-  /** How another filament gets to the part: through a nozzle beside the first, on a carriage of its own, or through one nozzle fed by a changer. */
+  /**
+   * How another filament gets to the part: through a nozzle beside the first, on a carriage of its own, or
+   * through one nozzle fed by a changer.
+   */
   readonly feed: Feed
   /** How many filaments can be loaded at once: nozzles, or slots of the changer. */
   readonly loads: number
@@ -102,7 +108,10 @@ export const PLAIN_PRINTER: Printer = {
   endGcode: END_GCODE,
 }
 
-/** Layer thicknesses a nozzle can lay: what the maker found, or about a quarter to three quarters of its diameter. */
+/**
+ * Layer thicknesses a nozzle can lay: what the maker found, or about a quarter to three quarters of its
+ * diameter.
+ */
 export function thicknessOf(
   printer: Pick<Printer, 'nozzleMm' | 'layerMm'>,
   nozzleMm = printer.nozzleMm,

@@ -44,7 +44,8 @@ const MOST_STEPS = 200
 
 /**
  * Makes a coupon as solids, lying in the middle of a printer's bed.
- * @throws TenderError COUPON_TOO_LARGE when it does not fit the bed, VALUE_OUT_OF_RANGE when a step cannot be made
+ * @throws TenderError COUPON_TOO_LARGE when it does not fit the bed, VALUE_OUT_OF_RANGE when a step cannot be
+ * made
  */
 export function buildCoupon(
   engine: SolidEngine,

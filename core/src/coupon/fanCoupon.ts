@@ -10,8 +10,9 @@ const TALLEST_MM = 9
 const BETWEEN_MM = 3
 
 /**
- * An overhang fan: for each angle a post with one arm per direction, leaning out over nothing. Its angle stands on top, and a short bar
- * on the arm that looks north, to the back of the bed. Arms of one post balance each other, so that none tips it over.
+ * An overhang fan: for each angle a post with one arm per direction, leaning out over nothing. Its angle
+ * stands on top, and a short bar on the arm that looks north, to the back of the bed. Arms of one post
+ * balance each other, so that none tips it over.
  * @param widthMm posts stand in rows no wider than this
  */
 export function fanCoupon(

@@ -14,12 +14,14 @@ const tileSideMm = (tileAreaMm2: number | null): number =>
   tileAreaMm2 === null ? 14 : Math.sqrt(tileAreaMm2)
 
 /**
- * A gap ladder: tiles all at one height, each over its own stand and interface, which end one gap below it. The gap stands on each
- * tile, and under it the spacing of the interface lines where several were asked for.
+ * A gap ladder: tiles all at one height, each over its own stand and interface, which end one gap below it.
+ * The gap stands on each tile, and under it the spacing of the interface lines where several were asked for.
  *
- * Stands are printed first, then every interface, then the tiles: two swaps in all. Tops differ by no more than the gaps do.
+ * Stands are printed first, then every interface, then the tiles: two swaps in all. Tops differ by no more
+ * than the gaps do.
  * @param widthMm tiles stand in rows no wider than this
- * @throws TenderError VALUE_OUT_OF_RANGE when a tile has no room for its mark or the nozzle cannot lay a stack
+ * @throws TenderError VALUE_OUT_OF_RANGE when a tile has no room for its mark or the nozzle cannot lay a
+ * stack
  */
 export function gapCoupon(
   engine: SolidEngine,

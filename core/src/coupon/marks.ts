@@ -2,7 +2,10 @@ import type { Manifold } from 'manifold-3d'
 import type { SolidEngine } from '../mesh'
 import { joined } from './pieces'
 
-/** Strokes of the marks, on a grid 2 wide and 4 high: plain seven-part figures, and the few letters that coupons need. */
+/**
+ * Strokes of the marks, on a grid 2 wide and 4 high: plain seven-part figures, and the few letters that
+ * coupons need.
+ */
 const GLYPHS: Readonly<Record<string, readonly (readonly [number, number, number, number])[]>> = {
   '0': [
     [0, 0, 0, 4],
@@ -106,7 +109,10 @@ export function markSize(text: string, lineWidthMm: number): MarkSize {
   return { widthMm: width + gaps + stroke, heightMm: 4 * unit + stroke }
 }
 
-/** A text of figures as a solid: lower left corner at `at`, `thicknessMm` high. Letters that no coupon uses are left out. */
+/**
+ * A text of figures as a solid: lower left corner at `at`, `thicknessMm` high. Letters that no coupon uses
+ * are left out.
+ */
 export function markSolid(
   engine: SolidEngine,
   text: string,

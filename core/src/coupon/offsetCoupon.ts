@@ -13,9 +13,10 @@ const PADS_APART_MM = 0.8
 const PAD_LAYERS = 5
 
 /**
- * An offset comb: along each axis a row of teeth by the first nozzle, and facing them teeth by the second, each told to stand a little
- * further along. The pair that lines up tells how far off the second nozzle is, like a vernier. For the height, pads side by side: the
- * pair that a fingernail passes without a step tells it. The shift stands beside each pair in hundredths of a millimetre.
+ * An offset comb: along each axis a row of teeth by the first nozzle, and facing them teeth by the second,
+ * each told to stand a little further along. The pair that lines up tells how far off the second nozzle is,
+ * like a vernier. For the height, pads side by side: the pair that a fingernail passes without a step tells
+ * it. The shift stands beside each pair in hundredths of a millimetre.
  * @throws TenderError VALUE_OUT_OF_RANGE when pads of a height cannot be laid by the nozzle
  */
 export function offsetCoupon(
@@ -113,7 +114,10 @@ export function offsetCoupon(
   }
 }
 
-/** Rows along x stand behind one another; the row of the y axis is turned and stands to their left, its shift growing to the back. */
+/**
+ * Rows along x stand behind one another; the row of the y axis is turned and stands to their left, its shift
+ * growing to the back.
+ */
 function placing(axis: Axis, y: number, labelMm: number): (solid: Manifold) => Manifold {
   if (axis !== 'y') return (solid) => solid.translate([0, y, 0])
   return (solid) => solid.rotate([0, 0, 90]).translate([-labelMm - 10, 0, 0])

@@ -27,7 +27,10 @@ export type Piece = {
   readonly solid: Manifold
   /** Heights between its layers, from its bottom to its top. */
   readonly boundariesMm: readonly number[]
-  /** Order of printing: all of a phase comes before the next; within one, by height. Per layer when it is a function. */
+  /**
+   * Order of printing: all of a phase comes before the next; within one, by height. Per layer when it is a
+   * function.
+   */
   readonly phase: number | ((layer: number) => number)
   readonly lay: Lay
 }

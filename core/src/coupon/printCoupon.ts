@@ -25,8 +25,9 @@ const PRIME_LINES = 2
 /**
  * Lays the lines of a coupon in the order they are printed.
  *
- * Pieces come phase by phase, within a phase by filament and height; filaments within phases are ordered for the fewest swaps.
- * A filament is primed on a short line of its own before its first use, but not where the swap itself is what is tested.
+ * Pieces come phase by phase, within a phase by filament and height; filaments within phases are ordered for
+ * the fewest swaps. A filament is primed on a short line of its own before its first use, but not where the
+ * swap itself is what is tested.
  */
 export async function printCoupon(
   coupon: BuiltCoupon,
@@ -130,7 +131,9 @@ async function pathsOf(
   }
 }
 
-/** Puts a priming line in front of the first use of each filament; of none where the swap is what is tested. */
+/**
+ * Puts a priming line in front of the first use of each filament; of none where the swap is what is tested.
+ */
 function withPrimes(sweeps: readonly Sweep[], coupon: BuiltCoupon, w: number, printer: Printer): Sweep[] {
   if (coupon.kind === 'purge') return [...sweeps]
   const seen = new Set<number>()

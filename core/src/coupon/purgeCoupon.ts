@@ -4,8 +4,9 @@ import { markSize, markSolid, markText } from './marks'
 import { box, MARK_LAYERS, markPiece, type CouponSize, type Piece } from './pieces'
 
 /**
- * A purge ladder: strips printed one after the other straight after a swap, without purging. Each holds exactly the volume between its
- * mark and the one before, so the far end of a strip shows the filament after as much has gone through as its mark says.
+ * A purge ladder: strips printed one after the other straight after a swap, without purging. Each holds
+ * exactly the volume between its mark and the one before, so the far end of a strip shows the filament after
+ * as much has gone through as its mark says.
  */
 export function purgeCoupon(engine: SolidEngine, coupon: CouponOf<'purge'>, size: CouponSize): Piece[] {
   const { layerHeightMm: h, lineWidthMm: w } = size

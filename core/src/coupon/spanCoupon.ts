@@ -3,7 +3,10 @@ import type { CouponOf } from '../trial'
 import { markSize, markSolid, markText } from './marks'
 import { box, evenLayers, joined, MARK_LAYERS, markPiece, type CouponSize, type Piece } from './pieces'
 
-/** A bridge ladder: bridges of growing span side by side, each between two piers, its lines along the span, its length on top of a pier. */
+/**
+ * A bridge ladder: bridges of growing span side by side, each between two piers, its lines along the span,
+ * its length on top of a pier.
+ */
 export function spanCoupon(engine: SolidEngine, coupon: CouponOf<'span'>, size: CouponSize): Piece[] {
   const { layerHeightMm: h, lineWidthMm: w } = size
   const pierLayers = Math.max(4, Math.round(5 / h))

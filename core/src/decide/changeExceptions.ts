@@ -18,7 +18,10 @@ export function differsIn({ where: _, evidence: __, ...own }: Exception): (keyof
   return (Object.keys(own) as (keyof Holding)[]).filter((name) => own[name] !== undefined)
 }
 
-/** Lets an exception differ in just these decisions: those it already has stay, new ones begin as the letter has them. */
+/**
+ * Lets an exception differ in just these decisions: those it already has stay, new ones begin as the letter
+ * has them.
+ */
 export function letDiffer(
   { decisions, exceptions }: PlanDocument,
   index: number,
@@ -38,8 +41,8 @@ export const addException = ({ decisions, exceptions }: PlanDocument, where: Whe
 })
 
 /**
- * Touches flat undersides alone with a filament that lets go well, and all others with the part's own: rounded and sloped ones gain little
- * by it, and each of their layers costs two swaps.
+ * Touches flat undersides alone with a filament that lets go well, and all others with the part's own:
+ * rounded and sloped ones gain little by it, and each of their layers costs two swaps.
  */
 export function touchFlatAlone(
   { decisions, exceptions }: PlanDocument,

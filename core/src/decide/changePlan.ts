@@ -30,8 +30,9 @@ const ASKS_ANEW: readonly (keyof Decisions)[] = [
 ]
 
 /**
- * A document changed. Everything that hangs on the change comes along: the evidence of another filament or layer, values that stood where
- * the evidence put them, filaments and clings that are used. What the maker moved stays.
+ * A document changed. Everything that hangs on the change comes along: the evidence of another filament or
+ * layer, values that stood where the evidence put them, filaments and clings that are used. What the maker
+ * moved stays.
  * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function changePlan(
@@ -63,7 +64,10 @@ function onPrinter({ decisions, printer }: PlanDocument, change: PlanChange): Pa
     : {}
 }
 
-/** The document with just the filaments that it uses, those given instead of the ones of the same identity, and their clings. */
+/**
+ * The document with just the filaments that it uses, those given instead of the ones of the same identity,
+ * and their clings.
+ */
 function withFilaments(document: PlanDocument, given: readonly Filament[], book?: FamilyBook): PlanDocument {
   const { decisions, exceptions } = document
   const used = new Set([decisions.partFilament, decisions.standFilament, decisions.interfaceFilament])

@@ -3,7 +3,10 @@ import type { PurgePlan } from '../print'
 import type { StackMode } from '../stack'
 import type { StandKind } from '../stand'
 
-/** Decisions of holding: those that an exception may make differently for some undersides. Filaments are named by their identity. */
+/**
+ * Decisions of holding: those that an exception may make differently for some undersides. Filaments are named
+ * by their identity.
+ */
 export type Holding = {
   /** Whether anything is held at all. */
   readonly supports: boolean
@@ -43,7 +46,10 @@ export type Decisions = Holding & {
   readonly partFilament: string
   /** From vertical. */
   readonly freeAngleDeg: number
-  /** Limits of the eight sides, clockwise from north (+y), from vertical; null when the free angle counts for all. */
+  /**
+   * Limits of the eight sides, clockwise from north (+y), from vertical; null when the free angle counts for
+   * all.
+   */
   readonly sideAnglesDeg: readonly number[] | null
   /** Longest bridge that stays free; 0 holds them all. */
   readonly freeSpanMm: number

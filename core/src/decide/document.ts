@@ -21,7 +21,10 @@ import type { Learnt } from './learnt'
 export const BODY_ROLES = ['part', 'stand', 'hold', 'keepOff'] as const
 export type BodyRole = (typeof BODY_ROLES)[number]
 
-/** A plan as saved, exported and read by the command line. Filaments and printer bring their facts along, under their identity. */
+/**
+ * A plan as saved, exported and read by the command line. Filaments and printer bring their facts along,
+ * under their identity.
+ */
 export type PlanDocument = {
   readonly format: 'tender-plan'
   readonly version: 2
@@ -33,21 +36,32 @@ export type PlanDocument = {
   readonly posts: readonly Post[]
   readonly printer: Printer
   readonly filaments: readonly Filament[]
-  /** How strongly families cling, by `clingKey`, as they stood when the plan was made: those of its filaments. */
+  /**
+   * How strongly families cling, by `clingKey`, as they stood when the plan was made: those of its filaments.
+   */
   readonly cling: Readonly<Record<string, Cling>>
   readonly evidence: PlanEvidence
   /** The maker's marks on the part: where to hold, where never. */
   readonly zones: readonly Zone[]
   /** What each body of the file is; bodies beyond the list are part. */
   readonly bodies: readonly BodyRole[]
-  /** What take-offs taught so far; lent to the plan while it is looked at, kept with what leaves the app or is printed. */
+  /**
+   * What take-offs taught so far; lent to the plan while it is looked at, kept with what leaves the app or is
+   * printed.
+   */
   readonly learnt?: Learnt
 }
 
-/** Purge per swap that a printer starts from: a shared nozzle must be flushed, a nozzle of its own only primed. */
+/**
+ * Purge per swap that a printer starts from: a shared nozzle must be flushed, a nozzle of its own only
+ * primed.
+ */
 export const startingPurgeMm3 = (printer: Printer): number => (sharesNozzle(printer) ? 200 : 15)
 
-/** Where a printer starts to purge: where its one nozzle must be flushed and its swap block does not do it, lines beside the part have to. */
+/**
+ * Where a printer starts to purge: where its one nozzle must be flushed and its swap block does not do it,
+ * lines beside the part have to.
+ */
 export const startingPurgeWhere = (printer: Printer): Decisions['purgeWhere'] =>
   sharesNozzle(printer) && !purgesItself(printer) ? 'tower' : 'printer'
 
@@ -64,8 +78,8 @@ export type NewDocument = Partial<
 const PART = plainFilament('Part PLA', 'PLA', '#a5a8b4')
 
 /**
- * A document with every value in place: what is not given is as a plain plan has it. Filaments that no role names take their place by
- * order: part and stands the first, the interface the second.
+ * A document with every value in place: what is not given is as a plain plan has it. Filaments that no role
+ * names take their place by order: part and stands the first, the interface the second.
  */
 export function newDocument(given: NewDocument = {}): PlanDocument {
   const { printer = PLAIN_PRINTER, filaments = [PART], book } = given

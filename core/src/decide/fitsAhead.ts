@@ -12,8 +12,8 @@ import {
 } from '../trial'
 
 /**
- * All fits that suggestions and pairings over these trials ask for, so that they can be made in another thread and only be looked up where
- * somebody waits.
+ * All fits that suggestions and pairings over these trials ask for, so that they can be made in another
+ * thread and only be looked up where somebody waits.
  * @param familyOf family of a filament, undefined when it is not on the bench any more
  */
 export function fitsAhead(

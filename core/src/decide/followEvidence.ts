@@ -7,8 +7,9 @@ import type { Exception } from './exceptions'
 import { suggest, suggestUpperGap, type SuggestInput } from './suggest'
 
 /**
- * Asks the readings anew, after a filament, a layer or a trial has changed. Values that stood where the evidence put them go along;
- * those the maker moved stay. Exceptions follow the evidence of their own pairing.
+ * Asks the readings anew, after a filament, a layer or a trial has changed. Values that stood where the
+ * evidence put them go along; those the maker moved stay. Exceptions follow the evidence of their own
+ * pairing.
  * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function followEvidence(

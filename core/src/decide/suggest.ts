@@ -30,7 +30,8 @@ export type SuggestInput = {
 }
 
 /**
- * Values that the readings speak for, each with where it comes from. Without readings: a starting guess, marked as one.
+ * Values that the readings speak for, each with where it comes from. Without readings: a starting guess,
+ * marked as one.
  * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function suggest(input: SuggestInput): Readonly<Record<SpokenFor, Evidence>> {
@@ -136,7 +137,10 @@ function suggestFreeAngle(input: SuggestInput): Evidence {
   }
 }
 
-/** Limits of all eight sides: those that were read; between two of them, their mean; the worst where nothing near was read. */
+/**
+ * Limits of all eight sides: those that were read; between two of them, their mean; the worst where nothing
+ * near was read.
+ */
 function sidesOf(
   read: readonly { readonly direction: string; readonly limitDeg: number }[],
   worstDeg: number,
@@ -181,7 +185,10 @@ function suggestSupportSpan(input: SuggestInput): Evidence {
   })
 }
 
-/** Longest bridge that may stay free. Spans transfer between layer heights no further than the ladder itself was printed. */
+/**
+ * Longest bridge that may stay free. Spans transfer between layer heights no further than the ladder itself
+ * was printed.
+ */
 function suggestFreeSpan(input: SuggestInput): Evidence {
   const { decisions, filaments } = input
   const ladders = spanLadders(input, decisions.partFilament)
@@ -313,7 +320,10 @@ function purgeWay(input: SuggestInput, from: string, to: string): PurgeWay | nul
   return fit ? { from, to, ladders, fit, purpose: purposeOf(input, from, to) } : null
 }
 
-/** What of the old filament may still come along: hardly any in a light part after a dark one, little in what has to hold or let go, much in stands. */
+/**
+ * What of the old filament may still come along: hardly any in a light part after a dark one, little in what
+ * has to hold or let go, much in stands.
+ */
 function purposeOf(
   { decisions, filaments }: Pick<SuggestInput, 'decisions' | 'filaments'>,
   from: string,
@@ -354,7 +364,10 @@ export const leftoverLimit = (
   to: string,
 ) => PURGE_PURPOSES[purposeOf(input, from, to)]
 
-/** Share of the old filament that comes along after a volume, by the evidence; null where nobody read this swap. */
+/**
+ * Share of the old filament that comes along after a volume, by the evidence; null where nobody read this
+ * swap.
+ */
 export function leftoverShare(
   evidence: Evidence | undefined,
   from: string,

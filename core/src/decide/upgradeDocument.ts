@@ -20,9 +20,10 @@ const BEFORE_CHOICE: Plain = {
 }
 
 /**
- * A document of an earlier day as one of today. Of version 1: filaments and printers, which were named, get an identity. Anything else is
- * given back as it is, for whoever checks it.
- * @param identify the identity of a filament or printer that went by a name; without one the name is the identity
+ * A document of an earlier day as one of today. Of version 1: filaments and printers, which were named, get
+ * an identity. Anything else is given back as it is, for whoever checks it.
+ * @param identify the identity of a filament or printer that went by a name; without one the name is the
+ * identity
  */
 export function upgradeDocument(
   document: unknown,
@@ -58,8 +59,8 @@ export function upgradeDocument(
 }
 
 /**
- * Plans from before directions were told apart purged as much either way, wherever the printer let them; they cooled supports as the
- * part.
+ * Plans from before directions were told apart purged as much either way, wherever the printer let them; they
+ * cooled supports as the part.
  */
 function withLaterChoices(document: Plain): Plain {
   const { decisions, evidence } = document

@@ -37,7 +37,8 @@ export type VariationBench = BenchFacts & {
 const MOST_FILAMENTS = 3
 
 /**
- * A plan as it is, and changed in one thing at a time: whatever may make it lighter, quicker or come off better.
+ * A plan as it is, and changed in one thing at a time: whatever may make it lighter, quicker or come off
+ * better.
  * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function variationsOf(document: PlanDocument, bench: VariationBench): Variation[] {
@@ -148,7 +149,10 @@ const better = (a: Standing, b: Standing): readonly number[] => [
   b.errors - a.errors,
   (b.unheldMm2 - a.unheldMm2) / 5,
 ]
-/** Smaller differences are none: a fifth of a gram, of a minute and of a hundredth of a chance, a square millimetre left free. */
+/**
+ * Smaller differences are none: a fifth of a gram, of a minute and of a hundredth of a chance, a square
+ * millimetre left free.
+ */
 const SAME = 0.2
 
 /** Those that no other one equals in everything and beats in something; of two alike the earlier stays. */
@@ -163,7 +167,10 @@ export function nothingBeats<T extends { readonly standing: Standing }>(all: rea
   )
 }
 
-/** Whether a plan holds about as much as another and has no more to mend: one that leaves more free is no better plan, however light. */
+/**
+ * Whether a plan holds about as much as another and has no more to mend: one that leaves more free is no
+ * better plan, however light.
+ */
 export const holdsAsMuch = (one: Standing, base: Standing): boolean =>
   one.errors <= base.errors && one.unheldMm2 <= 1.1 * base.unheldMm2 + 20
 

@@ -1,7 +1,8 @@
 import { meshBounds, type Mesh } from './mesh'
 
 /**
- * A rough copy for drawing while the eye moves: vertices in the same cell of a grid become one, and what has no area left is dropped.
+ * A rough copy for drawing while the eye moves: vertices in the same cell of a grid become one, and what has
+ * no area left is dropped.
  * @param cells along the longest side
  */
 export function coarsen(mesh: Mesh, cells: number): Mesh {

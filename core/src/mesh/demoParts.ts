@@ -9,7 +9,10 @@ export type DemoPart = {
   readonly mesh: Mesh
 }
 
-/** Parts of a small weather-station workshop, each with a support problem of its own. Sizes in mm, standing as they would be printed. */
+/**
+ * Parts of a small weather-station workshop, each with a support problem of its own. Sizes in mm, standing as
+ * they would be printed.
+ */
 export function demoParts(engine: SolidEngine): DemoPart[] {
   return [
     {

@@ -2,8 +2,9 @@ import type { Mesh } from './mesh'
 import { sharedSides } from './sharedSides'
 
 /**
- * Which edge each side of each triangle lies on. sideEdge[3t + i] is the edge from corner i to corner i+1 of triangle t.
- * Two sides share an edge exactly when they run against each other between the same vertices; a third one gets an edge of its own.
+ * Which edge each side of each triangle lies on. sideEdge[3t + i] is the edge from corner i to corner i+1 of
+ * triangle t. Two sides share an edge exactly when they run against each other between the same vertices; a
+ * third one gets an edge of its own.
  */
 export type Edges = { readonly sideEdge: Uint32Array; readonly count: number; readonly openCount: number }
 

@@ -93,7 +93,8 @@ describe('what is mended', () => {
   })
 
   test('a copy that keeps two shells closed stays: each needs a face of its own', () => {
-    // Two pyramids on one base, one inside the other, both facing outwards: the base is there twice, in the same turning sense.
+    // Two pyramids on one base, one inside the other, both facing outwards: the base is there twice, in the
+    // same turning sense.
     const positionsMm = Float64Array.from([0, 0, 0, 10, 0, 0, 0, 10, 0, 2, 2, 10, 2, 2, 5])
     const pyramid = (tip: number) => [0, 2, 1, 0, 1, tip, 1, 2, tip, 2, 0, tip]
     const { mesh, report } = mendMesh({

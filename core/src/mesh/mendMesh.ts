@@ -7,7 +7,10 @@ import { sharedSides } from './sharedSides'
 export type MendReport = {
   /** Cracks closed: corners moved onto one another by less than SAME_POINT_MM. */
   readonly closedCracks: number
-  /** Triangles that stood there twice and were left out; and those that stay, since the mesh would be open without them. */
+  /**
+   * Triangles that stood there twice and were left out; and those that stay, since the mesh would be open
+   * without them.
+   */
   readonly duplicates: number
   readonly keptDuplicates: number
   readonly turnedTriangles: number
@@ -26,7 +29,9 @@ export type MendReport = {
   readonly openEdgesMm: Float64Array
   /** Triangles (of the mended mesh) that were turned round. */
   readonly turned: Uint32Array
-  /** Where shells are that one might look for: specks, and those inside others. At most MOST_PLACES of them. */
+  /**
+   * Where shells are that one might look for: specks, and those inside others. At most MOST_PLACES of them.
+   */
   readonly places: readonly ShellPlace[]
 }
 
@@ -39,15 +44,19 @@ export type ShellPlace = {
 const MOST_PLACES = 60
 
 export type MendOptions = {
-  /** Millimetres a unit of the file: what is too small to print, or nearer than a printer can tell, is judged at the size it will have. */
+  /**
+   * Millimetres a unit of the file: what is too small to print, or nearer than a printer can tell, is judged
+   * at the size it will have.
+   */
   readonly scaleMm?: number
 }
 
 /**
- * Puts right what can be put right without guessing at shape: hairline cracks, triangles that are there twice, triangles and shells that
- * face the wrong way. Holes, overlaps and specks stay, and are told.
+ * Puts right what can be put right without guessing at shape: hairline cracks, triangles that are there
+ * twice, triangles and shells that face the wrong way. Holes, overlaps and specks stay, and are told.
  *
- * A shell is turned outwards unless it lies in the material of another one, where facing inwards makes it a hollow.
+ * A shell is turned outwards unless it lies in the material of another one, where facing inwards makes it a
+ * hollow.
  */
 export function mendMesh(
   mesh: Mesh,
@@ -186,8 +195,8 @@ function turn(corners: Uint32Array, t: number): void {
 }
 
 /**
- * Drops copies of triangles: the very same corners in the same turning sense. Where shells share a face each needs its own: a copy stays
- * when its sides would be open without it.
+ * Drops copies of triangles: the very same corners in the same turning sense. Where shells share a face each
+ * needs its own: a copy stays when its sides would be open without it.
  */
 function withoutDuplicates(mesh: Mesh) {
   const copies = copiesIn(mesh.corners)
@@ -237,7 +246,9 @@ function copiesIn(corners: Uint32Array): number[] {
   return copies
 }
 
-/** Copies of which each side runs its way more often than any runs against it: taking one away opens nothing. */
+/**
+ * Copies of which each side runs its way more often than any runs against it: taking one away opens nothing.
+ */
 function spareCopies({ corners }: Mesh, copies: readonly number[]): number[] {
   const touched = new Set(copies.flatMap((t) => [...corners.subarray(3 * t, 3 * t + 3)]))
   const surplus = new Map<string, number>()
@@ -302,7 +313,10 @@ function closeCracks(mesh: Mesh, openSides: Uint32Array, nearMm: number): { mesh
         isEnd[v] = 1
         ends++
       }
-  /** Corners by the cell they lie in; cells that fall on one slot are told apart by the distance that is measured anyway. */
+  /**
+   * Corners by the cell they lie in; cells that fall on one slot are told apart by the distance that is
+   * measured anyway.
+   */
   const slots = 1 << Math.ceil(Math.log2(Math.max(8, 2 * ends)))
   const last = new Int32Array(slots).fill(-1)
   const before = new Int32Array(vertices)

@@ -10,8 +10,8 @@ export type Body = {
 }
 
 /**
- * Vertex v: positionsMm[3v .. 3v+2] = x, y, z. Triangle t: corners[3t .. 3t+2], counter-clockwise from outside.
- * Bodies follow each other without gaps; a mesh without them is one body.
+ * Vertex v: positionsMm[3v .. 3v+2] = x, y, z. Triangle t: corners[3t .. 3t+2], counter-clockwise from
+ * outside. Bodies follow each other without gaps; a mesh without them is one body.
  */
 export type Mesh = {
   readonly positionsMm: Float64Array

@@ -72,7 +72,10 @@ export type UnitGuess = {
   readonly sentence: string | null
 }
 
-/** Guesses the unit a mesh was drawn in from its largest side, where the file does not say. Asked about when it is not millimetres. */
+/**
+ * Guesses the unit a mesh was drawn in from its largest side, where the file does not say. Asked about when
+ * it is not millimetres.
+ */
 export function guessUnit(largestSideMm: number, unitKnown = false): UnitGuess {
   if (unitKnown) return { unit: 'mm', scale: 1, sentence: null }
   const size = largestSideMm.toPrecision(3)

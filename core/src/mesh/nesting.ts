@@ -7,15 +7,24 @@ export type ShellStanding = {
   readonly sizeMm: number
   /** Middle of its box. */
   readonly middleMm: readonly [number, number, number]
-  /** `wrong`: inside out with nothing around it. `hollow`: inside out in the material of another. `nested`: solid in the material of another. */
+  /**
+   * `wrong`: inside out with nothing around it. `hollow`: inside out in the material of another. `nested`:
+   * solid in the material of another.
+   */
   readonly faces: 'right' | 'wrong' | 'hollow' | 'nested'
 }
 
-/** Comparisons of a point with a triangle, and of two boxes, that are made at most; a mesh of tens of thousands of specks is judged only in part. */
+/**
+ * Comparisons of a point with a triangle, and of two boxes, that are made at most; a mesh of tens of
+ * thousands of specks is judged only in part.
+ */
 const MOST_TESTS = 20e6
 const MOST_BOXES = 40e6
 
-/** Judges every shell, the largest first, so that what lies around a shell is settled before it. Open shells are never taken for inside out. */
+/**
+ * Judges every shell, the largest first, so that what lies around a shell is settled before it. Open shells
+ * are never taken for inside out.
+ */
 export function shellNesting(
   mesh: Mesh,
   shellOf: Int32Array,

@@ -12,8 +12,8 @@ export type OpenedMesh = {
 }
 
 /**
- * Reads a mesh file and mends what can be mended. The same bytes give the same mesh everywhere: in the page, on the server and on the
- * command line.
+ * Reads a mesh file and mends what can be mended. The same bytes give the same mesh everywhere: in the page,
+ * on the server and on the command line.
  * @throws TenderError as readMesh does
  */
 export function openMesh(bytes: Uint8Array): OpenedMesh {

@@ -3,7 +3,10 @@ import { TenderError } from '../errors'
 import type { MendReport, ShellPlace } from './mendMesh'
 import type { Body, Mesh } from './mesh'
 
-/** A mended mesh with what was found out about it, as it is stored and sent: nobody has to read and mend its file again. */
+/**
+ * A mended mesh with what was found out about it, as it is stored and sent: nobody has to read and mend its
+ * file again.
+ */
 export type PackedMesh = { readonly mesh: Mesh; readonly report: MendReport }
 
 const MAGIC = 'TBM1'
@@ -23,8 +26,9 @@ type Header = {
 const aligned = (bytes: number) => Math.ceil(bytes / 8) * 8
 
 /**
- * Layout: "TBM1", the header's length (uint32), the header as JSON, zeros up to a multiple of eight; then, little-endian: positions and
- * ends of open edges (float64), corners and turned triangles (uint32). The same mesh gives the same bytes.
+ * Layout: "TBM1", the header's length (uint32), the header as JSON, zeros up to a multiple of eight; then,
+ * little-endian: positions and ends of open edges (float64), corners and turned triangles (uint32). The same
+ * mesh gives the same bytes.
  */
 export function packMesh({ mesh, report }: PackedMesh): Uint8Array<ArrayBuffer> {
   const { openEdgesMm, turned, places, ...counts } = report
@@ -57,7 +61,8 @@ export function packMesh({ mesh, report }: PackedMesh): Uint8Array<ArrayBuffer> 
 }
 
 /**
- * Takes a packed mesh apart. Positions and corners are views of the bytes where those lie right, so that nothing large is copied.
+ * Takes a packed mesh apart. Positions and corners are views of the bytes where those lie right, so that
+ * nothing large is copied.
  * @throws TenderError FILE_NOT_MESH, FILE_CUT_SHORT when the bytes are not what packMesh made
  */
 export function unpackMesh(bytes: Uint8Array): PackedMesh {

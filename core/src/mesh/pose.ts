@@ -1,6 +1,9 @@
 import { meshBounds, type Mesh } from './mesh'
 
-/** How the part lies on the bed: a turn as unit quaternion x, y, z, w, and a scale. The part is then set on the bed and centred. */
+/**
+ * How the part lies on the bed: a turn as unit quaternion x, y, z, w, and a scale. The part is then set on
+ * the bed and centred.
+ */
 export type Pose = { readonly turn: readonly [number, number, number, number]; readonly scale: number }
 
 export const UPRIGHT: Pose = { turn: [0, 0, 0, 1], scale: 1 }
@@ -62,10 +65,16 @@ export function turnMatrix([x, y, z, w]: Pose['turn']): number[] {
   ]
 }
 
-/** Where a pose puts every point: row-major 3 x 4, turn, scale and shift in one; a ball's radius grows by `scale`. */
+/**
+ * Where a pose puts every point: row-major 3 x 4, turn, scale and shift in one; a ball's radius grows by
+ * `scale`.
+ */
 export type Placing = { readonly matrix: readonly number[]; readonly scale: number }
 
-/** Turn and scale of a pose, and the shift that sets the mesh's lowest point at z = 0 and the middle of its box on x = y = 0. */
+/**
+ * Turn and scale of a pose, and the shift that sets the mesh's lowest point at z = 0 and the middle of its
+ * box on x = y = 0.
+ */
 export function placingOf(mesh: Mesh, pose: Pose): Placing {
   const m = turnMatrix(pose.turn).map((value) => value * pose.scale)
   const turned = {
@@ -107,7 +116,9 @@ export function applyPlacing(mesh: Mesh, { matrix: m }: Placing): Mesh {
   return { ...mesh, positionsMm: to }
 }
 
-/** The mesh as it lies on the bed: turned, scaled, its lowest point at z = 0, its box centred on x = y = 0. */
+/**
+ * The mesh as it lies on the bed: turned, scaled, its lowest point at z = 0, its box centred on x = y = 0.
+ */
 export function poseMesh(mesh: Mesh, pose: Pose): Mesh {
   return applyPlacing(mesh, placingOf(mesh, pose))
 }

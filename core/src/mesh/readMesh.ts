@@ -14,7 +14,8 @@ export const MESH_ENDINGS = ['.stl', '.obj', '.3mf'] as const
 
 /**
  * Reads an STL, OBJ or 3MF file. What the file is, its bytes say; its name may be wrong.
- * @throws TenderError FILE_EMPTY, FILE_NOT_STL, FILE_NOT_MESH, FILE_CUT_SHORT, FILE_TOO_LARGE, MESH_EMPTY, MESH_NOT_FINITE
+ * @throws TenderError FILE_EMPTY, FILE_NOT_STL, FILE_NOT_MESH, FILE_CUT_SHORT, FILE_TOO_LARGE, MESH_EMPTY,
+ * MESH_NOT_FINITE
  */
 export function readMesh(bytes: Uint8Array): ReadMesh {
   if (bytes.length === 0) throw new TenderError('FILE_EMPTY', 'The file is empty: 0 bytes.')

@@ -12,8 +12,9 @@ const LONGEST_NAME = 80
 const LONGEST_LINE = 1024 * 1024
 
 /**
- * Reads an OBJ file: vertices and faces of any number of corners, indices from the front or, negative, from the end. Objects and
- * groups become bodies; textures, normals and materials are passed over. Faces of more than four corners are cut into triangles in their own plane.
+ * Reads an OBJ file: vertices and faces of any number of corners, indices from the front or, negative, from
+ * the end. Objects and groups become bodies; textures, normals and materials are passed over. Faces of more
+ * than four corners are cut into triangles in their own plane.
  * @throws TenderError FILE_NOT_MESH, FILE_TOO_LARGE, MESH_EMPTY, MESH_NOT_FINITE
  */
 export function readObj(bytes: Uint8Array): ReadMesh {

@@ -9,7 +9,8 @@ const HEADER_BYTES = 84
 const TRIANGLE_BYTES = 50
 
 /**
- * Reads an STL file, binary or text. What the header claims is checked against what the file holds; the bytes win.
+ * Reads an STL file, binary or text. What the header claims is checked against what the file holds; the bytes
+ * win.
  * @throws TenderError FILE_EMPTY, FILE_NOT_STL, FILE_CUT_SHORT, FILE_TOO_LARGE, MESH_EMPTY, MESH_NOT_FINITE
  */
 export function readStl(bytes: Uint8Array): ReadMesh {

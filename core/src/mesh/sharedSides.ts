@@ -1,7 +1,10 @@
 import type { Mesh } from './mesh'
 
 export type SharedSides = {
-  /** Per side (3t + i): -1 when nothing lies across, else twice the side across, plus one when both run the same way round. */
+  /**
+   * Per side (3t + i): -1 when nothing lies across, else twice the side across, plus one when both run the
+   * same way round.
+   */
   readonly partner: Int32Array
   /** Sides with nothing across. */
   readonly openSides: Uint32Array
@@ -12,13 +15,16 @@ export type SharedSides = {
 }
 
 /**
- * Which triangle lies across each side, whichever way round it faces. Sides that run against each other are paired first; of what is
- * left on an edge, two that run the same way are paired as well.
+ * Which triangle lies across each side, whichever way round it faces. Sides that run against each other are
+ * paired first; of what is left on an edge, two that run the same way are paired as well.
  */
 export function sharedSides({ corners }: Mesh): SharedSides {
   const sides = corners.length
   const slots = 1 << Math.ceil(Math.log2(Math.max(8, sides)) + 0.5)
-  /** For each edge met the first side on it; under that side's number, how many there are and those that still wait, by direction. */
+  /**
+   * For each edge met the first side on it; under that side's number, how many there are and those that still
+   * wait, by direction.
+   */
   const table = new Int32Array(slots).fill(-1)
   const met = new Uint32Array(sides)
   const waiting = [new Int32Array(sides).fill(-1), new Int32Array(sides).fill(-1)] as const

@@ -11,7 +11,10 @@ export async function loadSolidEngine(wasmBinary: Uint8Array | ArrayBuffer): Pro
   return engine
 }
 
-/** Copies a solid out of the engine as a mesh, and frees the solid. Its own vertices stay: joining equal places would merge sheets that only touch. */
+/**
+ * Copies a solid out of the engine as a mesh, and frees the solid. Its own vertices stay: joining equal
+ * places would merge sheets that only touch.
+ */
 export function meshOfSolid(solid: Manifold): Mesh {
   const { vertProperties, triVerts, numProp } = solid.getMesh()
   const positionsMm = new Float64Array((vertProperties.length / numProp) * 3)

@@ -72,7 +72,8 @@ export class TriangleList {
 }
 
 /**
- * A mesh of the triangles whose corners can be used, without the vertices that none uses, and how many triangles could not be taken.
+ * A mesh of the triangles whose corners can be used, without the vertices that none uses, and how many
+ * triangles could not be taken.
  * @throws TenderError MESH_EMPTY, MESH_NOT_FINITE
  */
 export function meshFrom(

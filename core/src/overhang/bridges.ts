@@ -36,8 +36,9 @@ const CARRIED_SHARE = 0.97
 const LINES_TRIED = 24
 
 /**
- * Whether a hanging piece is a bridge, and how long: lines are laid across it in the directions of its own edges and a few others; in a
- * direction where all of them end on the layer below at both ends, the longest is the span. The shortest such span counts.
+ * Whether a hanging piece is a bridge, and how long: lines are laid across it in the directions of its own
+ * edges and a few others; in a direction where all of them end on the layer below at both ends, the longest
+ * is the span. The shortest such span counts.
  * @returns null when no direction carries it
  */
 export function bridgeOf(
@@ -50,7 +51,8 @@ export function bridgeOf(
 ): Bridge | null {
   if (ringCount(whole) === 0) return null
   const areaMm2 = regionAreaMm2(whole)
-  // The step of a slope is a strip narrower than a line: no line can run across it, let alone be carried by it.
+  // The step of a slope is a strip narrower than a line: no line can run across it, let alone be carried by
+  // it.
   if ((2 * areaMm2) / regionPerimeterMm(whole) < lineWidthMm / 2) return null
   const piece = engine.thin(whole, CARRIED_MM / 4)
   let best: { spanMm: number; directionDeg: number } | null = null
@@ -101,7 +103,8 @@ function carriedSpan(
     nearSides(below, along * cos - across * sin, along * sin + across * cos, CARRIED_MM)
   let loose = 0
   let longest = 0
-  // From coarse to fine: what is not carried mostly shows on the first lines, and the others need not be laid.
+  // From coarse to fine: what is not carried mostly shows on the first lines, and the others need not be
+  // laid.
   for (const from of [2, 0, 1, 3])
     for (let line = from; line < lines; line += 4) {
       const across = low + (line + 0.5) * gapMm

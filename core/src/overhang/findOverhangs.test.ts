@@ -47,7 +47,8 @@ describe('against the hand calculation', () => {
   })
 
   test('a ball needs holding below the latitude where it leans past the limit', async () => {
-    // At height z the surface leans asin((r - z) / r) from vertical; past 50 degrees below z = r (1 - sin 50), radius r cos 50.
+    // At height z the surface leans asin((r - z) / r) from vertical; past 50 degrees below z = r (1 - sin
+    // 50), radius r cos 50.
     const r = 12
     const { areaMm2 } = await hanging(poseMesh(sphere(r, 160), UPRIGHT), 50, 0.1)
     const expected = Math.PI * (r * Math.cos((50 * Math.PI) / 180)) ** 2

@@ -42,12 +42,13 @@ export type OverhangOptions = {
 }
 
 /**
- * Finds what needs holding: U[i] = L[i] - grow(L[i-1], dz * tan(freeAngle)), dz from middle to middle of the two layers; with limits per
- * side, grown by the shape of those limits.
+ * Finds what needs holding: U[i] = L[i] - grow(L[i-1], dz * tan(freeAngle)), dz from middle to middle of the
+ * two layers; with limits per side, grown by the shape of those limits.
  *
- * A slope just past the limit leaves only a hair of U on each layer; what has to be held is the whole step it belongs to, so each
- * hair is widened to the step of L[i] over L[i-1] around it. Bridges no longer than the free span stay free. Patches that vanish when half
- * a line is taken off are dropped, unless they hold an island or a zone asks for them.
+ * A slope just past the limit leaves only a hair of U on each layer; what has to be held is the whole step it
+ * belongs to, so each hair is widened to the step of L[i] over L[i-1] around it. Bridges no longer than the
+ * free span stay free. Patches that vanish when half a line is taken off are dropped, unless they hold an
+ * island or a zone asks for them.
  * Source: right triangle; step = layer height * tan(angle from vertical).
  */
 export async function findOverhangs(
@@ -99,7 +100,8 @@ export async function findOverhangs(
     })
     if (marked.length === 0) add(usual, false)
     else {
-      // What lies in no zone is judged as ever; in each zone its own limit counts, and the later zone goes before the earlier.
+      // What lies in no zone is judged as ever; in each zone its own limit counts, and the later zone goes
+      // before the earlier.
       let later: Region[] = []
       for (const { zone, regions } of [...marked].reverse()) {
         const here = engine.minus(engine.common(step, regions[i]), ...later)
@@ -129,7 +131,10 @@ export async function findOverhangs(
   return { patches, islands, bridges, hold, stepLimitMm: full * tan }
 }
 
-/** A hair's outline is thinned by this before it is widened, and widened by as much more: growing its every bend would cost more than all else. */
+/**
+ * A hair's outline is thinned by this before it is widened, and widened by as much more: growing its every
+ * bend would cost more than all else.
+ */
 const HAIR_MM = 0.005
 
 /** What of a step belongs to the hairs on it. */

@@ -56,7 +56,10 @@ export function withKeeper(island: Island, zones: readonly ZoneLayers[], engine:
 
 const CORNERS = 16
 
-/** Quick and exact "these share an area": some corner of one lies in the other. Most pieces are settled at their first corner. */
+/**
+ * Quick and exact "these share an area": some corner of one lies in the other. Most pieces are settled at
+ * their first corner.
+ */
 function cornerInside(piece: Region, other: Region, tried: number): boolean {
   if (isEmptyRegion(other)) return false
   const points = piece.xyMm.length / 2

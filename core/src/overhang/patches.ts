@@ -13,8 +13,9 @@ import { degrees } from '../units'
 import { accessTo } from './access'
 
 /**
- * What an underside is like, which decides what suits it: one level face; a slope of one steepness; a rounded one, level at its lowest and
- * steeper further up; or a tip, an island not much wider than the nozzle's lines.
+ * What an underside is like, which decides what suits it: one level face; a slope of one steepness; a rounded
+ * one, level at its lowest and steeper further up; or a tip, an island not much wider than the nozzle's
+ * lines.
  */
 export const PATCH_KINDS = ['flat', 'sloped', 'rounded', 'tip'] as const
 export type PatchKind = (typeof PATCH_KINDS)[number]
@@ -140,14 +141,18 @@ function isSliver(
     }),
     group[0].bounds,
   )
-  // A ring of half a line's width has an area of at most pi / 2 times its diameter times the line; what has more is no sliver.
+  // A ring of half a line's width has an area of at most pi / 2 times its diameter times the line; what has
+  // more is no sliver.
   if (areaMm2 > 2 * lineWidthMm * Math.hypot(box.maxX - box.minX, box.maxY - box.minY)) return false
   const seen = engine.union(...group.map((piece) => piece.region))
   // The steps of a slope meet along their edges; closing over a hair's breadth lets them count as one face.
   return isEmptyRegion(engine.grow(engine.grow(seen, 0.01, 'miter'), -lineWidthMm / 4 - 0.01, 'miter'))
 }
 
-/** Whether two pieces come within a distance of each other, judged at the corners of the smaller one against the other's sides. */
+/**
+ * Whether two pieces come within a distance of each other, judged at the corners of the smaller one against
+ * the other's sides.
+ */
 function near(a: Piece, b: Piece, distanceMm: number): boolean {
   if (a.bounds.minX > b.bounds.maxX + distanceMm || b.bounds.minX > a.bounds.maxX + distanceMm) return false
   if (a.bounds.minY > b.bounds.maxY + distanceMm || b.bounds.minY > a.bounds.maxY + distanceMm) return false

@@ -19,7 +19,9 @@ async function needs(mesh: Mesh, options: Partial<OverhangOptions> = {}, layerHe
 const tan = (deg: number) => Math.tan((deg * Math.PI) / 180)
 const within1 = (actual: number, expected: number) => closeTo(actual, expected, 0.01 * expected)
 
-/** A prism of a convex profile in x and z, 10 mm deep. The profile goes counter-clockwise seen from the front. */
+/**
+ * A prism of a convex profile in x and z, 10 mm deep. The profile goes counter-clockwise seen from the front.
+ */
 function prism(profile: readonly (readonly [number, number])[], depth = 10): Mesh {
   const soup: number[] = []
   const at = ([x, z]: readonly [number, number], y: number) => [x, y, z]
@@ -46,7 +48,8 @@ describe('areas agree with the hand calculation within 1 %', () => {
       for (const limit of [35, 45, 60]) {
         expect((await needs(cone(limit - 0.5), { freeAngleDeg: limit }, h)).patches).toHaveLength(0)
         const { areaMm2, patches } = await needs(cone(limit + 0.5, 12, 6), { freeAngleDeg: limit }, h)
-        // The cone begins at z = 1; its first layer's middle is half a layer up, its last one half a layer below the rim.
+        // The cone begins at z = 1; its first layer's middle is half a layer up, its last one half a layer
+        // below the rim.
         const radius = (z: number) => 6 + tan(limit + 0.5) * z
         within1(
           areaMm2,
@@ -59,7 +62,8 @@ describe('areas agree with the hand calculation within 1 %', () => {
 
   test('a ball down to where its first layer lies, and it is rounded', async () => {
     const { areaMm2, patches } = await needs(sphere(30, 200), { freeAngleDeg: 45 }, 0.2)
-    // Leaning past the limit below z = r (1 - sin limit): a disc of r cos limit. Its edge lies within the last step, on average half a step
+    // Leaning past the limit below z = r (1 - sin limit): a disc of r cos limit. Its edge lies within the
+    // last step, on average half a step
     // of h tan(limit) further in; the first layer's disc, cut at half its height, lies on the bed.
     const edge = 30 * Math.cos(Math.PI / 4) - 0.1
     within1(areaMm2, Math.PI * edge ** 2 - Math.PI * (2 * 30 * 0.1 - 0.1 ** 2))
@@ -67,7 +71,8 @@ describe('areas agree with the hand calculation within 1 %', () => {
   })
 
   test('the inside of a dome above the latitude of the limit', async () => {
-    // A hollow half ball, wall 3 mm: inner radius 17. Its ceiling leans past 45 degrees within 17 sin 45 of the middle ... the rest of a disc.
+    // A hollow half ball, wall 3 mm: inner radius 17. Its ceiling leans past 45 degrees within 17 sin 45 of
+    // the middle ... the rest of a disc.
     const arc = (r: number, from: number, to: number) =>
       Array.from({ length: 81 }, (_, i): [number, number] => {
         const turn = ((from + ((to - from) * i) / 80) * Math.PI) / 180

@@ -1,12 +1,18 @@
 import { reachOf, type Reach } from '../polygon'
 import { radians } from '../units'
 
-/** Limits of the eight sides, clockwise from north (+y), in degrees from vertical; null when all sides cope alike. */
+/**
+ * Limits of the eight sides, clockwise from north (+y), in degrees from vertical; null when all sides cope
+ * alike.
+ */
 export type SideAngles = readonly number[] | null
 
 const DIRECTIONS = 48
 
-/** The limit of the side that faces this way (radians from +x, counter-clockwise): between two measured sides, a share of both. */
+/**
+ * The limit of the side that faces this way (radians from +x, counter-clockwise): between two measured sides,
+ * a share of both.
+ */
 export function limitTowards(freeAngleDeg: number, sides: SideAngles, azimuth: number): number {
   if (!sides) return freeAngleDeg
   const bearing = (((Math.PI / 2 - azimuth) / (2 * Math.PI)) * sides.length + 2 * sides.length) % sides.length

@@ -22,9 +22,10 @@ export type ZoneShape =
   | { readonly kind: 'body'; readonly body: number }
 
 /**
- * The maker's own mark. Inside it the usual limit does not count but this one: a hold zone holds whatever leans past limitDeg (0: every
- * underside), a keep-off zone leaves free whatever does not lean past it (90: everything). Of zones that overlap the later one counts.
- * A show zone marks faces that must look good: nothing is held or left free by it, but poses are judged by what touches it.
+ * The maker's own mark. Inside it the usual limit does not count but this one: a hold zone holds whatever
+ * leans past limitDeg (0: every underside), a keep-off zone leaves free whatever does not lean past it (90:
+ * everything). Of zones that overlap the later one counts. A show zone marks faces that must look good:
+ * nothing is held or left free by it, but poses are judged by what touches it.
  */
 export type Zone = {
   readonly id: string

@@ -5,12 +5,16 @@ export type ColourAdvice = {
   readonly sentence: string
 }
 
-/** Below this two filaments pass for one on a finished part; above the other they are told apart at arm's length. */
+/**
+ * Below this two filaments pass for one on a finished part; above the other they are told apart at arm's
+ * length.
+ */
 const CLOSE = 15
 const APART = 35
 
 /**
- * Says both sides of a pairing's colours: contrast helps to find specks, closeness hides lines where swaps happened.
+ * Says both sides of a pairing's colours: contrast helps to find specks, closeness hides lines where swaps
+ * happened.
  * @param a #rrggbb
  * @param b #rrggbb
  * Source: CIE 1976 colour difference, the distance in L*a*b* (D65 white).

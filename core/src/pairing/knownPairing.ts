@@ -22,10 +22,15 @@ export type KnownPairing = {
 
 type Known = { readonly id: string; readonly family: Family }
 
-/** Guesses depend on the cling alone, and a bench of many filaments asks for each of the few over and over. */
+/**
+ * Guesses depend on the cling alone, and a bench of many filaments asks for each of the few over and over.
+ */
 const guessOf = (cling: Cling): GapFit => gapFitOf([], cling)
 
-/** Gathers what ladders say of a part touched by a filament; without any, the families' cling speaks as a starting guess. */
+/**
+ * Gathers what ladders say of a part touched by a filament; without any, the families' cling speaks as a
+ * starting guess.
+ */
 export function knownPairing(
   part: Known,
   touching: Known,

@@ -23,7 +23,10 @@ export function addRings(writer: PathWriter, kind: PathKind, region: Region): vo
   }
 }
 
-/** Adds hatch lines in their order; with `joinMm`, the end of one line is joined to the start of the next when they are that near. */
+/**
+ * Adds hatch lines in their order; with `joinMm`, the end of one line is joined to the start of the next when
+ * they are that near.
+ */
 export function addSegments(writer: PathWriter, kind: PathKind, segments: Segments, joinMm = 0): void {
   const count = segments.length / 4
   let from = 0

@@ -5,9 +5,10 @@ import type { ToolPaths } from './toolPaths'
 const SCAN_MM = 0.1
 
 /**
- * How much of a region lies under plastic: what the lines really cover, each as wide as it is laid, with round ends.
- * Along each scan line everything is exact; between them the area is taken as a sum of strips.
- * @param reachMm beyond the edge of a line that counts as covered: half the free width between lines that are laid apart on purpose
+ * How much of a region lies under plastic: what the lines really cover, each as wide as it is laid, with
+ * round ends. Along each scan line everything is exact; between them the area is taken as a sum of strips.
+ * @param reachMm beyond the edge of a line that counts as covered: half the free width between lines that are
+ * laid apart on purpose
  * @returns mm2
  */
 function coveredAreaMm2(
@@ -62,7 +63,10 @@ function coveredAreaMm2(
     }
   }
 
-  /** Notes where a scan line meets a line with round ends. Source: the part of y = const within a distance of a segment is one interval. */
+  /**
+   * Notes where a scan line meets a line with round ends. Source: the part of y = const within a distance of
+   * a segment is one interval.
+   */
   function layCapsule(ax: number, ay: number, bx: number, by: number, radius: number): void {
     if (Math.max(ay, by) + radius < low || Math.min(ay, by) - radius > high) return
     if (Math.max(ax, bx) + radius < left || Math.min(ax, bx) - radius > right) return

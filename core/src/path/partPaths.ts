@@ -118,8 +118,9 @@ function insets(region: Region, engine: PolygonEngine, { lineWidthMm: w, walls }
 }
 
 /**
- * What of the inside lies near an upper or lower face. The layers next to this one and those a skin's depth away stand for all
- * between: a hollow thinner than a skin and missed by all four would be bridged by its own skin anyway.
+ * What of the inside lies near an upper or lower face. The layers next to this one and those a skin's depth
+ * away stand for all between: a hollow thinner than a skin and missed by all four would be bridged by its own
+ * skin anyway.
  */
 function solidPart(
   regions: readonly Region[],

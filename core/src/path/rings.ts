@@ -18,8 +18,9 @@ export type Ringed = {
 }
 
 /**
- * Lays rings along the rim of a region, the outermost first, each wholly inside it. Where the region is narrower than two lines, one line
- * goes down its middle, as wide as what it has to fill: two would lie on each other. What is narrower than one line gets none.
+ * Lays rings along the rim of a region, the outermost first, each wholly inside it. Where the region is
+ * narrower than two lines, one line goes down its middle, as wide as what it has to fill: two would lie on
+ * each other. What is narrower than one line gets none.
  * @param rings how many; 0 lays none and leaves everything to what fills the inside
  */
 export function layRings(
@@ -41,7 +42,10 @@ export function layRings(
   return { inside: rim }
 }
 
-/** Whether opposite sides of a rim come so near that rings there would lie on each other: what shrinks away takes its outline with it. */
+/**
+ * Whether opposite sides of a rim come so near that rings there would lie on each other: what shrinks away
+ * takes its outline with it.
+ */
 function hasNarrowParts(rim: Region, within: Region, lineWidthMm: number): boolean {
   if (isEmptyRegion(within) || ringCount(within) !== ringCount(rim)) return true
   return regionPerimeterMm(within) < regionPerimeterMm(rim) - 4 * lineWidthMm * (1 + ringCount(rim))
@@ -57,8 +61,8 @@ const EVEN_FLOW = 0.2
 const SHORTEST = 0.5
 
 /**
- * Adds the rings of a rim, each line once: where two sides run so near that their lines would lie on each other, one line runs between
- * them, wider by the distance.
+ * Adds the rings of a rim, each line once: where two sides run so near that their lines would lie on each
+ * other, one line runs between them, wider by the distance.
  */
 function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number): void {
   const samples = sampled(rim, STEP * w)

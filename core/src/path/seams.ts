@@ -4,8 +4,8 @@ import { PATH_KINDS, type ToolPaths } from './toolPaths'
 const WALL = PATH_KINDS.indexOf('wall')
 
 /**
- * Walls that begin and end where nobody looks: closed ones that would begin within what has to look well begin at a corner outside of it,
- * the one nearest to where they began. Those that lie wholly within it stay.
+ * Walls that begin and end where nobody looks: closed ones that would begin within what has to look well
+ * begin at a corner outside of it, the one nearest to where they began. Those that lie wholly within it stay.
  * @param shown what has to look well at the height of the paths
  */
 export function seamsAway(paths: ToolPaths, shown: Region): ToolPaths {

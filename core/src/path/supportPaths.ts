@@ -51,8 +51,8 @@ const STAND_DEG = 0
 const CROSS_DEG = 90
 
 /**
- * Lines of one support pass, all of them inside its region. Stand lines keep one direction and place from layer to layer, so that they
- * grow into upright walls.
+ * Lines of one support pass, all of them inside its region. Stand lines keep one direction and place from
+ * layer to layer, so that they grow into upright walls.
  * @param level number of the pass from the bed upwards, for lines that cross from layer to layer
  */
 export function supportPaths(
@@ -124,7 +124,9 @@ function layStand(
   addSegments(writer, 'stand', lines, standLines === 'joined' ? spacing * TIED_SPACINGS : 0)
 }
 
-/** Branches have two walls and are hollow; crowns, which are wider, have one and are filled like any stand. */
+/**
+ * Branches have two walls and are hollow; crowns, which are wider, have one and are filled like any stand.
+ */
 function layBranchWalls(
   writer: PathWriter,
   region: Region,

@@ -2,8 +2,8 @@ export const PATH_KINDS = ['wall', 'fill', 'skin', 'stand', 'interface', 'footin
 export type PathKind = (typeof PATH_KINDS)[number]
 
 /**
- * Lines to print, in order. Path p runs through points starts[p] .. starts[p+1]-1 of xyMm, is of kind PATH_KINDS[kinds[p]], and is flow[p]
- * times as wide as a usual line.
+ * Lines to print, in order. Path p runs through points starts[p] .. starts[p+1]-1 of xyMm, is of kind
+ * PATH_KINDS[kinds[p]], and is flow[p] times as wide as a usual line.
  */
 export type ToolPaths = {
   readonly xyMm: Float64Array
@@ -35,7 +35,10 @@ export class PathWriter {
     return this.size > 0 ? this.xy[this.size - 1] : 0
   }
 
-  /** Adds a path through count points starting at point `from` of a flat list; a closed one returns to its start. */
+  /**
+   * Adds a path through count points starting at point `from` of a flat list; a closed one returns to its
+   * start.
+   */
   add(kind: PathKind, points: Float64Array, from: number, count: number, closed: boolean, flow = 1): void {
     const need = this.size + (count + 1) * 2
     if (need > this.xy.length) {

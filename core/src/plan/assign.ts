@@ -38,7 +38,10 @@ export type AssignInput = {
   readonly zones: readonly ZoneLayers[]
 }
 
-/** Distributes what needs holding over the letter and its exceptions; of several exceptions the last that fits counts. */
+/**
+ * Distributes what needs holding over the letter and its exceptions; of several exceptions the last that fits
+ * counts.
+ */
 export function assignHoldings(
   { layers, overhangs, exceptions, posts, zones }: AssignInput,
   engine: PolygonEngine,

@@ -36,7 +36,10 @@ export type HoldUpInput = {
   readonly checkpoint?: Checkpoint
 }
 
-/** Everything that holds a part up: drawn stands, then posts, then exceptions from the last to the first, then the letter's own. */
+/**
+ * Everything that holds a part up: drawn stands, then posts, then exceptions from the last to the first, then
+ * the letter's own.
+ */
 export async function holdUp(input: HoldUpInput): Promise<Supports> {
   const { levels, outlines, engine, groups, holdings, hold } = input
   const passes: SupportPass[] = []

@@ -15,7 +15,10 @@ import { SAME_HEIGHT_MM } from '../tolerances'
 import type { HoldingGroup } from './assign'
 import type { PlanGeometry } from './planResult'
 
-/** What is laid first where several are laid at one height in one filament: walls of the part before what leans on them. */
+/**
+ * What is laid first where several are laid at one height in one filament: walls of the part before what
+ * leans on them.
+ */
 const FIRST: readonly Role[] = ['brim', 'part', 'footing', 'stand', 'interface']
 
 /** The decisions that rule each of a plan's groups. */
@@ -37,8 +40,8 @@ export function planPrint(
 }
 
 /**
- * What a plan lays, by itself: sweep after sweep, heights from the bed upwards, filaments in the order of fewest swaps. Where its purges
- * go is settled once it is known what else is on the bed.
+ * What a plan lays, by itself: sweep after sweep, heights from the bed upwards, filaments in the order of
+ * fewest swaps. Where its purges go is settled once it is known what else is on the bed.
  * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function plainPrint(

@@ -74,7 +74,9 @@ export type Purges = {
   readonly leftovers: readonly { readonly zMm: number; readonly of: string; readonly share: number }[]
 }
 
-/** What becomes of a gap when the bodies are cut again by a program that only knows layers of one thickness. */
+/**
+ * What becomes of a gap when the bodies are cut again by a program that only knows layers of one thickness.
+ */
 export type Recut = {
   readonly layerMm: number
   readonly gapMm: number

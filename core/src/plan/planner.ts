@@ -20,13 +20,16 @@ export type Progress = (stage: StageName, share: number) => void | Promise<void>
 
 export type Planner = {
   /**
-   * Runs the stages that the document's change touches; the rest is taken from before. Results are kept for a while, under their id.
+   * Runs the stages that the document's change touches; the rest is taken from before. Results are kept for a
+   * while, under their id.
    * @param partKey names the mesh: the same key must mean the same mesh
-   * @throws TenderError VALUE_OUT_OF_RANGE, FILAMENT_UNKNOWN, LAYERS_TOO_MANY, MESH_EMPTY, or whatever `progress` throws
+   * @throws TenderError VALUE_OUT_OF_RANGE, FILAMENT_UNKNOWN, LAYERS_TOO_MANY, MESH_EMPTY, or whatever
+   * `progress` throws
    */
   plan(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress): Promise<PlanResult>
   /**
-   * The first stages alone: how the part lies, its layers, and what of them needs holding. Shares what it worked out with `plan`.
+   * The first stages alone: how the part lies, its layers, and what of them needs holding. Shares what it
+   * worked out with `plan`.
    * @throws as `plan`
    */
   needs(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress): Promise<Needs>

@@ -9,7 +9,10 @@ const layers = Array.from({ length: 100 }, (_, index) => ({
   topMm: (index + 1) * 0.2,
   region: { xyMm: new Float64Array(0), starts: Uint32Array.of(0) },
 }))
-/** An underside at 10 mm whose support ends a gap below, with three interface layers of the plan's own thickness. */
+/**
+ * An underside at 10 mm whose support ends a gap below, with three interface layers of the plan's own
+ * thickness.
+ */
 const contact = (gap: number): Contact => {
   const top = 10 - gap
   const last = top - Math.floor(top / 0.2 - 1e-9) * 0.2

@@ -5,8 +5,8 @@ import type { Contact, Recut } from './planResult'
 const TIE_MM = 1e-4
 
 /**
- * What becomes of the gaps when the bodies are cut again by a program that only knows layers of one thickness: it fills a layer where its
- * middle lies inside a body.
+ * What becomes of the gaps when the bodies are cut again by a program that only knows layers of one
+ * thickness: it fills a layer where its middle lies inside a body.
  * @param layers of the plan; the thickness is that of its full layers
  */
 export function recutsOf(contacts: readonly Contact[], layers: readonly Layer[]): Recut[] {
@@ -17,7 +17,8 @@ export function recutsOf(contacts: readonly Contact[], layers: readonly Layer[])
     if (achievedGapMm === null) continue
     const zMm = layers[layerIndex].bottomMm
     const topMm = zMm - achievedGapMm
-    // Underside: the plan's own layers, which are cut the same way. Support: layers whose middle lies below its top.
+    // Underside: the plan's own layers, which are cut the same way. Support: layers whose middle lies below
+    // its top.
     const below = (heightMm: number, slack: number) =>
       heightMm <= firstMm / 2 - slack ? 0 : 1 + Math.floor((heightMm + slack - firstMm) / layerMm + 0.5)
     const boundary = (count: number) => (count <= 0 ? 0 : firstMm + (count - 1) * layerMm)

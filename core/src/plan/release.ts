@@ -77,7 +77,10 @@ export function dissolvesAll(document: PlanDocument): boolean {
   )
 }
 
-/** How steady the stands of a plan are while it is printed: by their outlines, and by the density and walls that fill them. */
+/**
+ * How steady the stands of a plan are while it is printed: by their outlines, and by the density and walls
+ * that fill them.
+ */
 export function steadinessIn(
   document: PlanDocument,
   groups: readonly HoldingGroup[],

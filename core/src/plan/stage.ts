@@ -5,7 +5,10 @@ import type { Checkpoint, Layer } from '../slice'
 import type { Outputs } from './outputs'
 import type { Reading } from './reading'
 
-/** Traces a part's lines somewhere else, while the planner builds its supports: nothing of either needs the other. */
+/**
+ * Traces a part's lines somewhere else, while the planner builds its supports: nothing of either needs the
+ * other.
+ */
 export type Tracer = (layers: readonly Layer[], options: PartPathOptions) => Promise<ToolPaths[]>
 
 /** What stages work with, beside what they declare. */
@@ -31,7 +34,8 @@ export type Stage<N extends keyof Outputs = keyof Outputs> = {
 /**
  * Declares a stage.
  * @param after stages whose answers it takes
- * @param reads values of the document that it goes by; key, progress and what a view depends on all come from this list
+ * @param reads values of the document that it goes by; key, progress and what a view depends on all come from
+ * this list
  */
 export function defineStage<
   const N extends keyof Outputs,

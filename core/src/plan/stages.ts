@@ -264,7 +264,10 @@ export function readsOf(name: keyof Outputs): ReadonlySet<keyof Reading> {
   return all
 }
 
-/** How the lines of a holding are laid: no stand line stands farther from the next than lines above it are trusted to span. */
+/**
+ * How the lines of a holding are laid: no stand line stands farther from the next than lines above it are
+ * trusted to span.
+ */
 export function laidAs(
   holding: Omit<SupportPathOptions, 'lineWidthMm'>,
   { lineWidthMm, supportSpanMm }: Pick<Reading, 'lineWidthMm' | 'supportSpanMm'>,
@@ -302,7 +305,10 @@ function zonesOf(mesh: Mesh, { zones, bodies }: Pick<Reading, 'zones' | 'bodies'
   return [...fromFile, ...zones]
 }
 
-/** Lines of passes, by their shape and how they are laid: a pass that is laid the same way keeps the lines it had. */
+/**
+ * Lines of passes, by their shape and how they are laid: a pass that is laid the same way keeps the lines it
+ * had.
+ */
 const traced = new WeakMap<Region, Map<string, ToolPaths>>()
 
 function pathsOf(

@@ -10,7 +10,8 @@ const SPARSEST = 0.06
 const DENSEST = 0.4
 
 /**
- * How wide the stands of each sentence of the letter are: twice their area over their outline, each layer by its area; null where it has none.
+ * How wide the stands of each sentence of the letter are: twice their area over their outline, each layer by
+ * its area; null where it has none.
  * Source: for a strip that is its width, for a disc its radius.
  */
 export function standWidths(
@@ -34,8 +35,9 @@ export function standWidths(
 }
 
 /**
- * Fill that stands of a width want: small ones denser, so that they stand; wide ones sparser, so that they come off and cost little, though
- * never so sparse that what they carry spans more than it is trusted with. A rule of thumb, by the root of the width.
+ * Fill that stands of a width want: small ones denser, so that they stand; wide ones sparser, so that they
+ * come off and cost little, though never so sparse that what they carry spans more than it is trusted with. A
+ * rule of thumb, by the root of the width.
  */
 export function suggestedDensity(
   widthMm: number,

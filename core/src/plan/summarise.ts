@@ -78,7 +78,10 @@ export function summarise(made: Made): PlanSummary {
   }
 }
 
-/** Chance that an underside comes off well, by the readings of its pairing at the gap it really has; by area where there are several. */
+/**
+ * Chance that an underside comes off well, by the readings of its pairing at the gap it really has; by area
+ * where there are several.
+ */
 function tenderOf(
   { decisions, evidence, exceptions }: PlanDocument,
   contacts: readonly Contact[],

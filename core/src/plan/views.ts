@@ -14,8 +14,8 @@ export type Section = {
 }
 
 /**
- * Everything an upright cut meets. The cut runs along a direction, in degrees from +x, beside the middle by `at` to its left; spans are
- * measured along it from the foot of the perpendicular through the middle.
+ * Everything an upright cut meets. The cut runs along a direction, in degrees from +x, beside the middle by
+ * `at` to its left; spans are measured along it from the foot of the perpendicular through the middle.
  */
 export function sectionOf(
   geometry: Pick<PlanGeometry, 'layers' | 'hold' | 'passes' | 'towerLaid'>,

@@ -9,7 +9,8 @@ export const headingOf = (directionDeg: number): Heading => ({
 })
 
 /**
- * Where one straight line meets the sides of a region, ascending: between the first and the second it lies inside, and so on in pairs.
+ * Where one straight line meets the sides of a region, ascending: between the first and the second it lies
+ * inside, and so on in pairs.
  * @param acrossMm how far the line lies to the left of the origin, looking along the heading
  * @returns places along the heading, in mm from the foot of the origin
  */

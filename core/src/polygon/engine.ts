@@ -8,9 +8,15 @@ import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, type Region } from './regi
 
 export type Corner = 'round' | 'miter'
 
-/** Boolean operations and growth on regions. Results are clean: outer rings counter-clockwise, nothing crossing. */
+/**
+ * Boolean operations and growth on regions. Results are clean: outer rings counter-clockwise, nothing
+ * crossing.
+ */
 export type PolygonEngine = {
-  /** Everything inside any ring, whatever overlaps; `rule` says how raw outlines count, `thinMm` thins near-straight runs first. */
+  /**
+   * Everything inside any ring, whatever overlaps; `rule` says how raw outlines count, `thinMm` thins
+   * near-straight runs first.
+   */
   clean(region: Region, rule?: 'nonzero' | 'positive', thinMm?: number): Region
   union(...regions: Region[]): Region
   /** What of `from` lies in none of the others; those may overlap, which saves uniting them first. */
@@ -32,14 +38,18 @@ export type PolygonEngine = {
   thin(region: Region, toleranceMm: number): Region
 }
 
-/** Regions that stay in the engine's memory after their last use: neighbours in a stack of layers are asked about again at once. */
+/**
+ * Regions that stay in the engine's memory after their last use: neighbours in a stack of layers are asked
+ * about again at once.
+ */
 const RESIDENT = 24
 
 type Freed = { delete(): void }
 
 /**
- * Starts the polygon engine. The caller brings the bytes of `clipper2z.wasm`, so that core itself never reads a file or a network.
- * Memory inside the engine is freed before every call returns, also when it throws, but for a few regions that were used last.
+ * Starts the polygon engine. The caller brings the bytes of `clipper2z.wasm`, so that core itself never reads
+ * a file or a network. Memory inside the engine is freed before every call returns, also when it throws, but
+ * for a few regions that were used last.
  */
 export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): Promise<PolygonEngine> {
   const clipper = (await createClipper({ wasmBinary })) as MainModule
@@ -83,7 +93,10 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
     return all
   }
 
-  /** Runs an operation; everything it puts into its scope is freed, whatever happens. The result stays, as it is mostly asked for next. */
+  /**
+   * Runs an operation; everything it puts into its scope is freed, whatever happens. The result stays, as it
+   * is mostly asked for next.
+   */
   function run(operate: (scope: Freed[]) => Paths64): Region {
     const scope: Freed[] = []
     try {
@@ -157,7 +170,8 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
     minusCommon(from, ...of) {
       if (isEmptyRegion(from) || of.length === 0) return EMPTY_REGION
       if (of.some(isEmptyRegion)) return from
-      // Frames that run the other way round take one from every count: only what all others cover still counts.
+      // Frames that run the other way round take one from every count: only what all others cover still
+      // counts.
       const counted = of.flatMap((region, i) => (i === 0 ? [region] : [region, BACKWARD_FRAME]))
       return run((scope) => clipper.Difference64(loaded(from), together(counted, scope), Positive))
     },
@@ -187,8 +201,10 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
   return engine
 }
 
-// Coordinates go in and out as 64-bit integers with three numbers a point. They fit in 32 bits, so both halves are written and read
-// as plain numbers through an Int32 view: a BigInt per coordinate would cost more than the boolean operation itself.
+// Coordinates go in and out as 64-bit integers with three numbers a point. They fit in 32 bits, so both
+// halves are written and read
+// as plain numbers through an Int32 view: a BigInt per coordinate would cost more than the boolean operation
+// itself.
 
 /** Where the points of a ring are laid out on their way in; the third number of each stays zero. */
 let scratch = new Int32Array(6 * 4096)

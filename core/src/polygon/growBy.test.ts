@@ -52,7 +52,8 @@ describe('growing by a shape', () => {
   })
 
   test('a hole closes from each side by the limit of the side that faces into it, and vanishes when it is small', () => {
-    // A hole of 6 by 6: its left wall faces +x and closes by 2.8, its right wall faces -x and closes by 1, so 2.2 stay; upright 1 + 1 go.
+    // A hole of 6 by 6: its left wall faces +x and closes by 2.8, its right wall faces -x and closes by 1, so
+    // 2.2 stay; upright 1 + 1 go.
     const ring = regionFromRings([
       squareRing(20, 0, 0),
       squareRing(6, 7, 7)

@@ -1,12 +1,16 @@
 import type { PolygonEngine } from './engine'
 import { boundsOf, EMPTY_REGION, ringAreaMm2, ringCount, ringOf, type Region } from './region'
 
-/** A convex shape around the origin, counter-clockwise: [x, y, x, y, ...]. What a region may grow by differs with the direction. */
+/**
+ * A convex shape around the origin, counter-clockwise: [x, y, x, y, ...]. What a region may grow by differs
+ * with the direction.
+ */
 export type Reach = Float64Array
 
 /**
- * The largest convex shape that reaches no farther than `reachMm` in any of its directions, which are evenly spaced and start at +x.
- * A side that faces direction k may then step out by reachMm[k]; where the limits make a dent, by a little less.
+ * The largest convex shape that reaches no farther than `reachMm` in any of its directions, which are evenly
+ * spaced and start at +x. A side that faces direction k may then step out by reachMm[k]; where the limits
+ * make a dent, by a little less.
  */
 export function reachOf(reachMm: ArrayLike<number>): Reach {
   const far = 1e3
@@ -37,9 +41,9 @@ function cut(shape: readonly number[], nx: number, ny: number, limit: number): n
 /**
  * The Minkowski sum of a region and a convex shape.
  *
- * Walks every ring and lays the shape's own sides in at each corner, forward at a left turn and backward at a right turn. What the
- * walk goes round more often forward than backward is the sum. A hole small enough to vanish inside the shape is dropped first: there
- * the count would come out even.
+ * Walks every ring and lays the shape's own sides in at each corner, forward at a left turn and backward at a
+ * right turn. What the walk goes round more often forward than backward is the sum. A hole small enough to
+ * vanish inside the shape is dropped first: there the count would come out even.
  * Source: convolution of polygonal tracings.
  */
 export function growBy(region: Region, reach: Reach, engine: PolygonEngine): Region {
@@ -73,7 +77,8 @@ export function growBy(region: Region, reach: Reach, engine: PolygonEngine): Reg
         ring[(2 * i + 2) % ring.length] - ring[2 * i],
       )
     let before = heading(points - 1)
-    // The shape's corner that lies farthest to the right of the way: between the sides that turn before and after the heading.
+    // The shape's corner that lies farthest to the right of the way: between the sides that turn before and
+    // after the heading.
     let k = cornerFor(angles, before)
     for (let i = 0; i < points; i++) {
       const now = heading(i)
@@ -97,7 +102,8 @@ export function growBy(region: Region, reach: Reach, engine: PolygonEngine): Reg
 /** The corner of the shape that lies outermost of a side with this heading. */
 function cornerFor(angles: Float64Array, heading: number): number {
   const sides = angles.length
-  // Side k runs from corner k to k+1; the corner wanted is the end of the last side whose heading is not past this one.
+  // Side k runs from corner k to k+1; the corner wanted is the end of the last side whose heading is not past
+  // this one.
   let best = 0
   let smallest = Infinity
   for (let k = 0; k < sides; k++) {

@@ -4,11 +4,12 @@ import type { Region } from './region'
 export type Segments = Float64Array
 
 /**
- * Parallel lines across a region, on a lattice fixed to the origin so that layers stack.
- * Lines beside each other are walked to and fro, region by region, which keeps the travels between them short.
+ * Parallel lines across a region, on a lattice fixed to the origin so that layers stack. Lines beside each
+ * other are walked to and fro, region by region, which keeps the travels between them short.
  * @param angleDeg direction of the lines, 0 along x
  * @param spacingMm distance between neighbouring lines, > 0
- * @param trimMm taken off both ends, for the half line that the wall already covers; pieces that vanish are dropped
+ * @param trimMm taken off both ends, for the half line that the wall already covers; pieces that vanish are
+ * dropped
  */
 export function hatch(region: Region, angleDeg: number, spacingMm: number, trimMm = 0): Segments {
   const { xyMm, starts } = region
@@ -80,7 +81,10 @@ export function hatch(region: Region, angleDeg: number, spacingMm: number, trimM
   return out
 }
 
-/** Gathers pieces into runs: each piece of a run lies beside the one before on the next line, and beside no other. */
+/**
+ * Gathers pieces into runs: each piece of a run lies beside the one before on the next line, and beside no
+ * other.
+ */
 function runsOf(from: Float64Array, to: Float64Array, row: Int32Array, pieces: number): number[][] {
   const runs: number[][] = []
   const runOf = new Int32Array(pieces)
@@ -108,7 +112,10 @@ function runsOf(from: Float64Array, to: Float64Array, row: Int32Array, pieces: n
   return runs
 }
 
-/** Walks each run to and fro and goes on with the run whose nearest corner is closest: the travels between lines stay short. */
+/**
+ * Walks each run to and fro and goes on with the run whose nearest corner is closest: the travels between
+ * lines stay short.
+ */
 function* zigzag(
   runs: number[][],
   from: Float64Array,

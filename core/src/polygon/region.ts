@@ -1,6 +1,7 @@
 /**
- * An area of the plane: rings of points, outer rings counter-clockwise, holes clockwise, none crossing.
- * Point p: xyMm[2p], xyMm[2p+1]. Ring r holds points starts[r] .. starts[r+1]-1; starts has one entry more than there are rings.
+ * An area of the plane: rings of points, outer rings counter-clockwise, holes clockwise, none crossing. Point
+ * p: xyMm[2p], xyMm[2p+1]. Ring r holds points starts[r] .. starts[r+1]-1; starts has one entry more than
+ * there are rings.
  */
 export type Region = { readonly xyMm: Float64Array; readonly starts: Uint32Array }
 
@@ -13,7 +14,10 @@ export type Bounds2 = {
 
 export const EMPTY_REGION: Region = { xyMm: new Float64Array(0), starts: new Uint32Array(1) }
 
-/** A frame around anything that can be printed, running clockwise: laid over outlines that are counted, it takes one from every count. */
+/**
+ * A frame around anything that can be printed, running clockwise: laid over outlines that are counted, it
+ * takes one from every count.
+ */
 export const BACKWARD_FRAME: Region = {
   xyMm: Float64Array.of(-2e5, -2e5, -2e5, 2e5, 2e5, 2e5, 2e5, -2e5),
   starts: Uint32Array.of(0, 4),
@@ -74,7 +78,10 @@ export function regionPerimeterMm(region: Region): number {
   return length
 }
 
-/** Smallest upright rectangle around points from..to-1; empty input gives an inside-out rectangle that overlaps nothing. */
+/**
+ * Smallest upright rectangle around points from..to-1; empty input gives an inside-out rectangle that
+ * overlaps nothing.
+ */
 export function boundsOf(xyMm: Float64Array, from = 0, to = xyMm.length / 2): Bounds2 {
   let minX = Infinity
   let minY = Infinity
@@ -97,7 +104,10 @@ export const boundsOverlap = (a: Bounds2, b: Bounds2, marginMm = 0): boolean =>
   a.minY <= b.maxY + marginMm &&
   b.minY <= a.maxY + marginMm
 
-/** Whether a point lies inside (even-odd over all rings, which for a clean region is inside and not in a hole). */
+/**
+ * Whether a point lies inside (even-odd over all rings, which for a clean region is inside and not in a
+ * hole).
+ */
 export function regionContains(region: Region, x: number, y: number): boolean {
   let inside = false
   const { xyMm, starts } = region

@@ -2,7 +2,9 @@ import type { Corner, PolygonEngine } from './engine'
 import type { Region } from './region'
 import { thinned } from './thin'
 
-/** An engine that gives the same answer, the very same region, to the same question about the same regions. */
+/**
+ * An engine that gives the same answer, the very same region, to the same question about the same regions.
+ */
 export type RememberingEngine = PolygonEngine & {
   /** Fewer points, as `thinned`, remembered too. */
   fewer(region: Region, toleranceMm: number): Region
@@ -14,8 +16,8 @@ export type RememberingEngine = PolygonEngine & {
 const MOST_KEPT = 60_000
 
 /**
- * Remembers what it was asked. Most of a plan survives the change of one value; what is worked out from regions that are still the same
- * costs a look-up then.
+ * Remembers what it was asked. Most of a plan survives the change of one value; what is worked out from
+ * regions that are still the same costs a look-up then.
  */
 export function remembering(engine: PolygonEngine): RememberingEngine {
   const numbers = new WeakMap<Region, number>()

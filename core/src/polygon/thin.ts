@@ -4,8 +4,9 @@ let keep = new Uint8Array(1024)
 let stack = new Int32Array(256)
 
 /**
- * The same outlines with fewer points: none that is left out lies farther than the tolerance from the line that goes past it. Rings that
- * keep no area are left out. Quicker than asking the engine, which has to be given the points and give them back.
+ * The same outlines with fewer points: none that is left out lies farther than the tolerance from the line
+ * that goes past it. Rings that keep no area are left out. Quicker than asking the engine, which has to be
+ * given the points and give them back.
  * Source: Ramer, Douglas, Peucker; each ring is halved at its point farthest from the first.
  */
 export function thinned(region: Region, toleranceMm: number): Region {

@@ -7,7 +7,10 @@ function boxOf(region: Region): Bounds2 {
   return box
 }
 
-/** Whether two shapes lie on each other somewhere, told by their corners: shapes that cross without a corner in each other are not seen. */
+/**
+ * Whether two shapes lie on each other somewhere, told by their corners: shapes that cross without a corner
+ * in each other are not seen.
+ */
 export function touching(a: Region, b: Region): boolean {
   if (a === b) return true
   if (!boundsOverlap(boxOf(a), boxOf(b))) return false

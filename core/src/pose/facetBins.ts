@@ -2,8 +2,9 @@ import type { Mesh } from '../mesh'
 import { radians } from '../units'
 
 /**
- * A mesh's faces gathered by the way they look: per bin its area times normal (3 numbers) and the sum of area * normal * centre (9).
- * From these a pose's hanging area and the air under it follow without looking at the triangles again.
+ * A mesh's faces gathered by the way they look: per bin its area times normal (3 numbers) and the sum of area
+ * * normal * centre (9). From these a pose's hanging area and the air under it follow without looking at the
+ * triangles again.
  */
 export type FacetBins = {
   readonly sums: Float64Array
@@ -49,7 +50,8 @@ export function facetBins({ positionsMm: p, corners }: Mesh): FacetBins {
 }
 
 /**
- * Air between hanging faces and the bed when this direction points down, nothing in between seen: never less than what stands would fill.
+ * Air between hanging faces and the bed when this direction points down, nothing in between seen: never less
+ * than what stands would fill.
  * @param down unit vector in the part's own coordinates
  * @param lowestMm largest reach of the part in that direction
  */

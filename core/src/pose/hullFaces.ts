@@ -105,7 +105,8 @@ function axesOf(normal: Vector): [Vector, Vector] {
 }
 
 /**
- * Vertices that may lie on the hull: those that lie strictly inside the shape spanned by the outermost ones of 26 directions cannot.
+ * Vertices that may lie on the hull: those that lie strictly inside the shape spanned by the outermost ones
+ * of 26 directions cannot.
  * Source: the filter of Akl and Toussaint, in space.
  */
 export function outerPoints({ positionsMm: p, corners }: Mesh): [number, number, number][] {
@@ -122,7 +123,8 @@ export function outerPoints({ positionsMm: p, corners }: Mesh): [number, number,
         const value = x * p[3 * v] + y * p[3 * v + 1] + z * p[3 * v + 2]
         if (value > limits[k]) limits[k] = value
       })
-  // A ball around the middle of the box that touches none of the 26 planes' supports: whatever lies well within cannot be outermost.
+  // A ball around the middle of the box that touches none of the 26 planes' supports: whatever lies well
+  // within cannot be outermost.
   const middle = [0, 1, 2].map((axis) => {
     const along = directions.findIndex(
       (d) => d[axis] === 1 && d.every((value, i) => i === axis || value === 0),
@@ -153,7 +155,10 @@ function firstAt(p: Float64Array, used: Uint8Array, [x, y, z]: Vector, limit: nu
   return 0
 }
 
-/** Radius of a ball around a place that surely lies inside the hull of some points: bounded by the support of the points in many directions. */
+/**
+ * Radius of a ball around a place that surely lies inside the hull of some points: bounded by the support of
+ * the points in many directions.
+ */
 function insideRadius(points: readonly Vector[], middle: readonly number[]): number {
   let radius = Infinity
   for (const [x, y, z] of sphereDirections(400)) {

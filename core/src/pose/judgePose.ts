@@ -41,8 +41,9 @@ const THIN_MM2 = 40
 const ON_BED_MM = 0.1
 
 /**
- * Judges poses of one part by columns: under every place of a fine grid, the heights at which the part begins and ends; where it begins on a face
- * that leans past the limit, the column of air below is what a stand would fill.
+ * Judges poses of one part by columns: under every place of a fine grid, the heights at which the part begins
+ * and ends; where it begins on a face that leans past the limit, the column of air below is what a stand
+ * would fill.
  * @returns judges one pose; fewer columns along the longer side of the part are quicker and rougher
  */
 export function createJudge(
@@ -75,7 +76,9 @@ function usedVertices({ positionsMm, corners }: Mesh): Uint32Array {
   return Uint32Array.from(seen.keys()).filter((v) => seen[v] === 1)
 }
 
-/** Lays the part on the bed, into an array that is there already; gives half its box, and where its weight is. */
+/**
+ * Lays the part on the bed, into an array that is there already; gives half its box, and where its weight is.
+ */
 function layInto(
   mesh: Mesh,
   used: Uint32Array,
@@ -173,7 +176,10 @@ function judgeColumns(
   }
 }
 
-/** Per place of the grid the crossings of the part's surface, lowest first: kind bit 1 looks up, 2 leans past its limit, 4 must look good. */
+/**
+ * Per place of the grid the crossings of the part's surface, lowest first: kind bit 1 looks up, 2 leans past
+ * its limit, 4 must look good.
+ */
 function columnsOf(
   posed: Mesh,
   cell: number,
@@ -257,7 +263,10 @@ function larger<T extends Float64Array | Uint32Array | Uint8Array>(from: T, to: 
   return to
 }
 
-/** Where the side from a to b meets a level line; NaN when it does not. The lower end counts, the upper does not: neighbours share no place. */
+/**
+ * Where the side from a to b meets a level line; NaN when it does not. The lower end counts, the upper does
+ * not: neighbours share no place.
+ */
 function levelCrossing(gx: Float64Array, gy: Float64Array, a: number, b: number, y: number): number {
   if (gy[a] > y === gy[b] > y) return NaN
   // Always from the same end: both triangles of a side must come to the very same number.

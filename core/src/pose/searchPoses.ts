@@ -6,7 +6,10 @@ import { createJudge, type JudgeOptions, type Judgement } from './judgePose'
 
 /** Directions looked at on gathered faces alone, which costs next to nothing. */
 const GLANCES = 2500
-/** Directions that the glance leaves for a rough judgement; with many triangles that is hardly quicker than a fine one, so fewer. */
+/**
+ * Directions that the glance leaves for a rough judgement; with many triangles that is hardly quicker than a
+ * fine one, so fewer.
+ */
 const ROUGH = (triangles: number) => (triangles > 200_000 ? 60 : 420)
 const ROUGH_COLUMNS = 18
 /** Poses that are left to be judged in full. */
@@ -24,8 +27,9 @@ const TURNS = 12
 export const SEARCH_ROUNDS = 2 + TILTS_DEG.length
 
 /**
- * Poses worth a closer look, from all directions of the sphere and every flat side of the hull: those with the least air under hanging
- * faces, no two within a few degrees of each other. As drawn is always among them.
+ * Poses worth a closer look, from all directions of the sphere and every flat side of the hull: those with
+ * the least air under hanging faces, no two within a few degrees of each other. As drawn is always among
+ * them.
  */
 export function firstPoses(mesh: Mesh, solids: SolidEngine, options: JudgeOptions): Pose['turn'][] {
   const bins = facetBins(mesh)
@@ -72,7 +76,8 @@ function apart(
 }
 
 /**
- * Poses of the next round: the best so far, tilted a little to either side, and at last turned about the upright axis.
+ * Poses of the next round: the best so far, tilted a little to either side, and at last turned about the
+ * upright axis.
  * @param round of the poses wanted, 1 to SEARCH_ROUNDS - 1
  * @returns none when the round has nothing to add
  */
@@ -100,8 +105,9 @@ export function nextPoses(
 }
 
 /**
- * Less support first; of two alike, the lower. What must look good counts double where it is touched. A pose that falls over by itself
- * is only taken when nothing else will do: it is charged for stands to lean on, a tenth of a cube of its height.
+ * Less support first; of two alike, the lower. What must look good counts double where it is touched. A pose
+ * that falls over by itself is only taken when nothing else will do: it is charged for stands to lean on, a
+ * tenth of a cube of its height.
  */
 export const byBurden = (a: Judgement, b: Judgement): number =>
   burdenOf(a) - burdenOf(b) || a.heightMm - b.heightMm
@@ -160,7 +166,10 @@ export function paretoBest(judged: readonly Judgement[]): Judgement[] {
   return judged.filter((one) => !judged.some((other) => other !== one && beats(other, one)))
 }
 
-/** The poses to show: the best by burden, then the best by each criterion alone; all of them point different ways. */
+/**
+ * The poses to show: the best by burden, then the best by each criterion alone; all of them point different
+ * ways.
+ */
 export function shortlist(all: readonly Judgement[], count = 8): Judgement[] {
   const upright = all.filter(({ standing }) => standing.verdict !== 'falls')
   const judged = upright.length >= 3 ? upright : all

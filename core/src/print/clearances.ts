@@ -9,8 +9,8 @@ export type Clearances = {
 }
 
 /**
- * What ways have to clear: everything printed so far; where pieces are printed one by one, only what stands of its own within a piece, since
- * they stand farther apart than the head is wide.
+ * What ways have to clear: everything printed so far; where pieces are printed one by one, only what stands
+ * of its own within a piece, since they stand farther apart than the head is wide.
  */
 export function clearancesOf({ sweeps, oneByOne = false }: Print): Clearances {
   const toMm = new Float64Array(sweeps.length)

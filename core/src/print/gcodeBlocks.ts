@@ -1,4 +1,7 @@
-/** What a block of a printer's own G-code can ask for, in braces: temperatures, numbers of nozzles, the bed, and at a swap what to purge in mm3 and in mm of filament. */
+/**
+ * What a block of a printer's own G-code can ask for, in braces: temperatures, numbers of nozzles, the bed,
+ * and at a swap what to purge in mm3 and in mm of filament.
+ */
 export const BLOCK_WORDS = [
   'bed',
   'nozzle',
@@ -13,7 +16,10 @@ export const BLOCK_WORDS = [
 ] as const
 export type BlockFacts = Readonly<Record<(typeof BLOCK_WORDS)[number], number>>
 
-/** Fills the braces of a block and splits it into lines. Words it does not know stay as they are, so that nothing is silently lost. */
+/**
+ * Fills the braces of a block and splits it into lines. Words it does not know stay as they are, so that
+ * nothing is silently lost.
+ */
 export function fillBlock(block: string, facts: BlockFacts): string[] {
   return block
     .replace(/\{(\w+)\}/g, (whole, word: string) =>

@@ -111,7 +111,10 @@ function arriveS({ paths, topMm }: Sweep, from: Sweep, highestMm: number, printe
   return way.timeS + retractTimeS(printer) + liftTimeS(clear - from.topMm) + liftTimeS(clear - topMm)
 }
 
-/** Time to get to the first point of all, or after a swap, which is left above everything: down, and pushed forward where it was drawn back. */
+/**
+ * Time to get to the first point of all, or after a swap, which is left above everything: down, and pushed
+ * forward where it was drawn back.
+ */
 function comeDownS({ topMm }: Sweep, highestMm: number, printer: Printer, afterSwap: boolean): number {
   const clear = Math.max(highestMm, topMm) + CLEAR_MM
   return liftTimeS(clear - topMm) + (afterSwap && !sharesNozzle(printer) ? retractTimeS(printer) : 0)

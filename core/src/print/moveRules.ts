@@ -3,7 +3,10 @@ import type { ToolPaths } from '../path'
 
 /** Rules of moving that the clock and the file share: what is counted is what is done. */
 
-/** Travels from here on are made with the filament drawn back and the nozzle lifted clear of everything printed so far. */
+/**
+ * Travels from here on are made with the filament drawn back and the nozzle lifted clear of everything
+ * printed so far.
+ */
 export const LIFT_FROM_MM = 1.2
 /** Room between a lifted nozzle and the highest thing printed. */
 export const CLEAR_MM = 0.4
@@ -13,7 +16,10 @@ export const RETRACT_MM = 0.8
 const SLOWEST_RETRACT_MM_S = 5
 const QUICKEST_RETRACT_MM_S = 120
 
-/** Speed at which drawing back and pushing forward again takes the time that the printer is known to lose by it, in mm/s. */
+/**
+ * Speed at which drawing back and pushing forward again takes the time that the printer is known to lose by
+ * it, in mm/s.
+ */
 export const retractMmS = ({ retractS }: Pick<Printer, 'retractS'>): number =>
   Math.min(QUICKEST_RETRACT_MM_S, Math.max(SLOWEST_RETRACT_MM_S, (2 * RETRACT_MM) / Math.max(1e-3, retractS)))
 
@@ -33,7 +39,8 @@ export type Wipe = { readonly xyMm: readonly number[]; readonly straightsMm: rea
 const NO_WIPE: Wipe = { xyMm: [], straightsMm: [] }
 
 /**
- * The way by which a nozzle rubs itself off on the line it laid last: on from its start where that is closed, else back the way it came.
+ * The way by which a nozzle rubs itself off on the line it laid last: on from its start where that is closed,
+ * else back the way it came.
  * @param p number of the path that was laid last
  */
 export function wipeAfter({ xyMm, starts }: ToolPaths, p: number, wipeMm: number): Wipe {

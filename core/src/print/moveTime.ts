@@ -14,8 +14,10 @@ export type PathMeasure = {
 /**
  * Length per kind, travel and time of a set of paths printed in order.
  *
- * Along a path the speed rises and falls with the acceleration and slows at corners so that the sudden change stays within cornerMmS.
- * Source: v = jump / (2 sin(turn / 2)) at corners; v1^2 = v0^2 + 2 a s between them; trapezoid of speed over each straight.
+ * Along a path the speed rises and falls with the acceleration and slows at corners so that the sudden change
+ * stays within cornerMmS.
+ * Source: v = jump / (2 sin(turn / 2)) at corners; v1^2 = v0^2 + 2 a s between them; trapezoid of speed over
+ * each straight.
  */
 export function measurePaths(paths: ToolPaths, motion: Motion): PathMeasure {
   const lengthMm = new Float64Array(PATH_KINDS.length)
@@ -78,7 +80,10 @@ export function measurePaths(paths: ToolPaths, motion: Motion): PathMeasure {
   return { lengthMm, laidMm, travelMm, timeS }
 }
 
-/** A way with the filament drawn back: first the wipe, then straight on; every straight of it from rest to rest. */
+/**
+ * A way with the filament drawn back: first the wipe, then straight on; every straight of it from rest to
+ * rest.
+ */
 export function liftedWay(
   from: ToolPaths,
   p: number,

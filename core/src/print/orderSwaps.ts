@@ -2,14 +2,18 @@
  * Orders the filaments within each height so that neighbouring heights share one (A B | B A | A B).
  * @param groups filaments used at each height, from the bed upwards; each list without repeats and not empty
  * @returns the order to print them in, with the fewest swaps possible
- * Source: shortest path over "which filament is loaded after this height"; leaving the first filament loaded costs nothing.
+ * Source: shortest path over "which filament is loaded after this height"; leaving the first filament loaded
+ * costs nothing.
  */
 export function orderSwaps(groups: readonly (readonly number[])[]): {
   readonly order: number[][]
   readonly swaps: number
 } {
   if (groups.length === 0) return { order: [], swaps: 0 }
-  /** For each height, per last filament: fewest swaps so far, the first filament of this height, the last one of the height before. */
+  /**
+   * For each height, per last filament: fewest swaps so far, the first filament of this height, the last one
+   * of the height before.
+   */
   type Step = { cost: number; first: number; before: number }
   const steps: Map<number, Step>[] = []
   groups.forEach((group, g) => {

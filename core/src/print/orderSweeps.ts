@@ -3,8 +3,8 @@ import type { Sweep } from './print'
 
 /**
  * Sweeps in the order of printing.
- * @param groups each is printed before the next; within one, filament after filament in the order of fewest swaps, and what each of them
- * prints in the order given
+ * @param groups each is printed before the next; within one, filament after filament in the order of fewest
+ * swaps, and what each of them prints in the order given
  */
 export function orderSweeps(groups: readonly (readonly Sweep[])[]): Sweep[] {
   const filled = groups.filter((group) => group.length > 0)

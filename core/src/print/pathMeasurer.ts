@@ -5,7 +5,10 @@ import { measurePaths } from './moveTime'
 /** Length of usual lines with as much plastic, and time, of one sweep over the bed. */
 export type PathTotals = { readonly laidMm: number; readonly timeS: number }
 
-/** Measures paths and remembers them while the motion stays the same: most of a plan's paths survive a change of one value. */
+/**
+ * Measures paths and remembers them while the motion stays the same: most of a plan's paths survive a change
+ * of one value.
+ */
 export function createPathMeasurer(): (paths: ToolPaths, motion: Motion) => PathTotals {
   const known = new WeakMap<ToolPaths, { motion: string; measure: PathTotals }>()
   const names = new WeakMap<Motion, string>()

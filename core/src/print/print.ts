@@ -13,9 +13,13 @@ export type Sweep = {
   readonly paths: ToolPaths
   /** What it belongs to, where a print holds several things: a step of a coupon, a variant. */
   readonly piece: string | null
-  /** Height in whose course it is laid, where that is not its own top: a tower is laid in heights of its own. */
+  /**
+   * Height in whose course it is laid, where that is not its own top: a tower is laid in heights of its own.
+   */
   readonly levelMm?: number
-  /** What the printer's swap block pushes out before it, where that is not what its print says of the swap. */
+  /**
+   * What the printer's swap block pushes out before it, where that is not what its print says of the swap.
+   */
   readonly chuteMm3?: number
 }
 

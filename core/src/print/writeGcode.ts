@@ -17,11 +17,12 @@ const END_LIFT_MM = 5
 const BRIDGE = PATH_KINDS.indexOf('bridge')
 
 /**
- * A print as G-code: the printer's own start, swap and end blocks around moves in absolute millimetres, extrusion relative or absolute as
- * the printer wants it. Given out piece by piece, however long it gets.
+ * A print as G-code: the printer's own start, swap and end blocks around moves in absolute millimetres,
+ * extrusion relative or absolute as the printer wants it. Given out piece by piece, however long it gets.
  *
- * What is purged at a swap is the swap block's own: the printer knows where it may. The block asks for {purge} mm3 or {purgeLength} mm.
- * Between sweeps, and on longer ways within one, the nozzle travels above the highest thing printed so far that may stand in its way.
+ * What is purged at a swap is the swap block's own: the printer knows where it may. The block asks for
+ * {purge} mm3 or {purgeLength} mm. Between sweeps, and on longer ways within one, the nozzle travels above
+ * the highest thing printed so far that may stand in its way.
  * @param measure what the print takes, when it is known already
  * @throws TenderError OFF_THE_BED when a line would leave the bed
  */
@@ -240,7 +241,9 @@ export function* writeGcode(
   }
 }
 
-/** Whether purging is asked for at swaps and the printer's own swap block does not do it: then nobody does. */
+/**
+ * Whether purging is asked for at swaps and the printer's own swap block does not do it: then nobody does.
+ */
 export const leavesPurge = ({ uses }: PrintMeasure, printer: Pick<Printer, 'swapGcode'>): boolean =>
   uses.some(({ role, mm3 }) => role === 'purge' && mm3 > 0) && !purgesItself(printer)
 

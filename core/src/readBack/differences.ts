@@ -9,7 +9,10 @@ const SAME_GAP_MM = 0.005
 /** Share of all undersides from which another gap is told: at rims cells see what stands beside. */
 const NOTEWORTHY = 0.05
 
-/** Where a file does something else than a plan says, in sentences with places. What the plan says of a part is not known here. */
+/**
+ * Where a file does something else than a plan says, in sentences with places. What the plan says of a part
+ * is not known here.
+ */
 export function differencesFrom(read: ReadBack, document: PlanDocument): string[] {
   const { decisions: d, printer, exceptions } = document
   const found: string[] = []
@@ -52,8 +55,8 @@ const DROP_MM3 = 5
 const SAME_TIME = 0.02
 
 /**
- * Where a file lays something else than a plan of a part does, in sentences: plastic by what it is for, swaps, time, heights at which
- * supports end.
+ * Where a file lays something else than a plan of a part does, in sentences: plastic by what it is for,
+ * swaps, time, heights at which supports end.
  */
 export function differencesFromPlanned(
   read: ReadBack,

@@ -19,8 +19,8 @@ const NOTHING = -1
 type Tile = { readonly tops: Float64Array; held: number }
 
 /**
- * Finds the gaps between supports and the part above them from the lines alone: on fine cells it remembers how high supports reach, as
- * wide as their lines are, until a line of the part is laid above.
+ * Finds the gaps between supports and the part above them from the lines alone: on fine cells it remembers
+ * how high supports reach, as wide as their lines are, until a line of the part is laid above.
  */
 export class GapFinder {
   private readonly tiles = new Map<number, Tile>()
@@ -35,7 +35,8 @@ export class GapFinder {
     if (length === 0) return
     const bottomMm = topMm - thickMm
     const steps = Math.max(1, Math.ceil((1.5 * length) / CELL_MM))
-    // Across the line in steps that skip no cell: a line of the part closes what it covers, and is counted in its middle.
+    // Across the line in steps that skip no cell: a line of the part closes what it covers, and is counted in
+    // its middle.
     const half = Math.ceil(this.lineWidthMm / 2 / (ACROSS * CELL_MM))
     const [ux, uy] = [(bx - ax) / length, (by - ay) / length]
     const [dx, dy] = [(bx - ax) / steps / CELL_MM, (by - ay) / steps / CELL_MM]

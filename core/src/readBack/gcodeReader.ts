@@ -47,7 +47,8 @@ const QUIET =
   /^(M(0|1|17|18|84|73|75|76|77|82|83|104|105|106|107|109|110|115|117|118|140|190|201|203|204|205|220|221|400|900|572|566)|G(4|10|11|17|20|21|28|29|80|90|91|92))$/
 
 /**
- * Reads G-code line by line, ours or another's: absolute and relative moves and extrusion, arcs, inches, tools.
+ * Reads G-code line by line, ours or another's: absolute and relative moves and extrusion, arcs, inches,
+ * tools.
  * Source: volumes are length of filament times its section; time by the same clock as estimates.
  */
 export class GcodeReader {

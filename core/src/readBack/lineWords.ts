@@ -2,7 +2,10 @@ const A = 65
 const LETTERS = 26
 const SPACE = 32
 
-/** The words of one line of G-code: a command, and a number for each letter. One is used for all lines of a file. */
+/**
+ * The words of one line of G-code: a command, and a number for each letter. One is used for all lines of a
+ * file.
+ */
 export class LineWords {
   command = ''
   private readonly numbers = new Float64Array(LETTERS)

@@ -3,8 +3,8 @@ import { straightTime } from '../print'
 export type ClockRules = { readonly accelMmS2: number; readonly cornerMmS: number }
 
 /**
- * Counts the time of moves as they come: lines that follow each other are one way, on which the speed slows at corners; anything else
- * starts and ends at rest.
+ * Counts the time of moves as they come: lines that follow each other are one way, on which the speed slows
+ * at corners; anything else starts and ends at rest.
  * Source: as for estimates, v = jump / (2 sin(turn / 2)) at corners, v1^2 = v0^2 + 2 a s between them.
  */
 export class MoveClock {

@@ -47,7 +47,8 @@ describe('a plan’s own file, read back', () => {
       }
       expect(read.tools).toHaveLength(2)
       expect(read.swaps).toBe(measure.swaps)
-      // What the file lifts and draws back around a swap is within the swap's own time in the estimate: about a second each.
+      // What the file lifts and draws back around a swap is within the swap's own time in the estimate: about
+      // a second each.
       expect(Math.abs(read.timeS - measure.timeS)).toBeLessThan(0.01 * measure.timeS + 1.5 * measure.swaps)
       expect(read.heightsMm.at(-1)).toBeCloseTo(result.summary.heightMm, 3)
       const all = read.gaps.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)

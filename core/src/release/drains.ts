@@ -18,9 +18,10 @@ const ONE_WAY = 0.6
 const SMALLEST_CELLS = 2
 
 /**
- * The openings of the pocket that a stand lies in, the widest first; none where it is closed, null where liquid washes it from several sides.
- * Source: a ball a little wider than the widest way in, rolled over the part from outside, leaves the pocket as what it cannot reach; where
- * the two meet are its openings.
+ * The openings of the pocket that a stand lies in, the widest first; none where it is closed, null where
+ * liquid washes it from several sides.
+ * Source: a ball a little wider than the widest way in, rolled over the part from outside, leaves the pocket
+ * as what it cannot reach; where the two meet are its openings.
  */
 export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece): Drain[] | null {
   const { cells, nx, ny, cellMm, originMm } = grid

@@ -28,7 +28,8 @@ type Piece = {
 
 /**
  * For places of a part the neck between them and its bulk, where its widest section is.
- * Source: the widest path over the pieces of layers, joined from the widest to the narrowest; a neck across layers is not seen.
+ * Source: the widest path over the pieces of layers, joined from the widest to the narrowest; a neck across
+ * layers is not seen.
  * @param layers of the part, from the bed upwards
  * @param places layer and a point of it
  * @returns per place; null where it belongs to the bulk itself

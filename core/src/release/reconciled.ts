@@ -10,7 +10,10 @@ const GUESSED: Readonly<Record<ReleaseChain['interfaceFollows'], readonly [numbe
   hardly: [0.4, 1.6],
 }
 
-/** Chance that the interface comes along with its stand: the guess, and what was seen since. Source: Beta-binomial mean. */
+/**
+ * Chance that the interface comes along with its stand: the guess, and what was seen since. Source:
+ * Beta-binomial mean.
+ */
 export function followChance(
   guess: ReleaseChain['interfaceFollows'],
   { came, stayed }: SeenFollowing = { came: 0, stayed: 0 },
@@ -25,7 +28,10 @@ export type MeasuredRelease = { readonly chance: number; readonly readings: numb
 /** Readings from this share on that came off well speak before any guess about clings. */
 export const SURELY_CLEAN = 0.7
 
-/** What is measured and what is guessed of a release in one sentence: the measured first, and where they differ both are named. */
+/**
+ * What is measured and what is guessed of a release in one sentence: the measured first, and where they
+ * differ both are named.
+ */
 export function reconciled(chain: ReleaseChain, measured: MeasuredRelease | null): string {
   if (!measured) return chain.sentence
   const { chance, readings, gapMm } = measured
@@ -50,7 +56,10 @@ export function bondSentence(
   return `${full} Of ${seen.came + seen.stayed} contacts taken off, the interface came along at ${seen.came}.`
 }
 
-/** Whether the interface may be counted on to come along: by contacts taken off, what readings say of the pairing, else the clings. */
+/**
+ * Whether the interface may be counted on to come along: by contacts taken off, what readings say of the
+ * pairing, else the clings.
+ */
 export function surelyFollows(
   chain: ReleaseChain,
   measured: MeasuredRelease | null,

@@ -60,7 +60,10 @@ const SHEET_SHARE = 0.12
 
 const strengthOf = (cling: Cling) => STRENGTH[String(cling)]
 
-/** Strength of the bond between part and interface per area of contact, against a weld. Source: cling strength x cover x exp(-gap / scale). */
+/**
+ * Strength of the bond between part and interface per area of contact, against a weld. Source: cling strength
+ * x cover x exp(-gap / scale).
+ */
 export function bondToPart({
   part,
   touching,
@@ -85,7 +88,8 @@ function bondsOf(input: ChainInput): [Bond, Bond, Bond] {
   const cover = w / (w + interfaceSpacingMm)
   const toPart = clingGuess(part.family, touching.family, book).cling
   const toBulk = touching.name === bulk.name ? 4 : clingGuess(touching.family, bulk.family, book).cling
-  // Lines of a stand below meet the interface where both have plastic; a stiffer sheet spreads the pull over more of them.
+  // Lines of a stand below meet the interface where both have plastic; a stiffer sheet spreads the pull over
+  // more of them.
   const carried = Math.min(
     1,
     input.standDensity * (1 + SHEET_SHARE * Math.max(0, input.interfaceLayers - 1)) * 2,
@@ -119,8 +123,9 @@ const follows = ([toPart, toBulk]: readonly Bond[]): ReleaseChain['interfaceFoll
 /**
  * Works out which of a support's three bonds lets go first.
  *
- * Source: strength = cling strength x contact area x cover x exp(-gap / scale); the interface leaves with the stand when that bond is
- * clearly the stronger one. Strengths compare with each other only; they are no forces.
+ * Source: strength = cling strength x contact area x cover x exp(-gap / scale); the interface leaves with the
+ * stand when that bond is clearly the stronger one. Strengths compare with each other only; they are no
+ * forces.
  */
 export function releaseChain(input: ChainInput): ReleaseChain {
   const bonds = bondsOf(input)

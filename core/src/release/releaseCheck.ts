@@ -22,9 +22,15 @@ export type StandCheck = {
   readonly neckMm: number | null
   /** Contact with the part that it carries. */
   readonly contactMm2: number
-  /** Pull that its contacts take together, by measured pulls of their pairings; null where one was not measured. */
+  /**
+   * Pull that its contacts take together, by measured pulls of their pairings; null where one was not
+   * measured.
+   */
   readonly pullN: number | null
-  /** Push at its top that tips it off the bed or bends it by a line, by guesses of bond and stiffness; null where it stands on the part. */
+  /**
+   * Push at its top that tips it off the bed or bends it by a line, by guesses of bond and stiffness; null
+   * where it stands on the part.
+   */
   readonly holdsN: number | null
   /** Where liquid gets in and drains; null where it does not dissolve, or is washed from all sides. */
   readonly drains: readonly Drain[] | null
@@ -54,7 +60,9 @@ export const NO_TOOL_MM = 1.5
 export const SPECK_MM3 = 8
 /** Through less than this a stand of some size comes out in pieces, whatever the directions say. */
 const NARROW_MM = 10
-/** Starting guesses: to begin with a stand, for each piece, and area of contact that comes off in a minute. */
+/**
+ * Starting guesses: to begin with a stand, for each piece, and area of contact that comes off in a minute.
+ */
 const MINUTES_TO_BEGIN = 0.5
 const MINUTES_A_PIECE = 0.3
 const MM2_A_MINUTE = 600
@@ -131,7 +139,10 @@ function drainSentence(drains: readonly Drain[]): string {
     : `it dissolves, liquid flows through ${drains.length} openings, the widest ${where}`
 }
 
-/** Sections narrower than what the bonds of a contact could tear. Source: areas compared, a layer bond of the part being a weld. */
+/**
+ * Sections narrower than what the bonds of a contact could tear. Source: areas compared, a layer bond of the
+ * part being a weld.
+ */
 export function weakNecks<C extends Touching>(
   layers: readonly Filled[],
   contacts: readonly C[],

@@ -50,8 +50,10 @@ const STAND = 2
 const FAR = 1e4
 
 /**
- * The pieces of a plan's supports with how they are reached once the part is off the bed, and the grid they were found on.
- * Source: the widest way from outside is a widest-path search over the distance to the part, largest distances first.
+ * The pieces of a plan's supports with how they are reached once the part is off the bed, and the grid they
+ * were found on.
+ * Source: the widest way from outside is a widest-path search over the distance to the part, largest
+ * distances first.
  * @param layers of the part
  * @param passes of the supports
  * @returns null without supports
@@ -172,7 +174,10 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
   }
 }
 
-/** Distance from each free cell to the part, in cells; cells at the border of the grid have none. Source: two-pass chamfer with weights 1, sqrt 2, sqrt 3. */
+/**
+ * Distance from each free cell to the part, in cells; cells at the border of the grid have none. Source:
+ * two-pass chamfer with weights 1, sqrt 2, sqrt 3.
+ */
 function distanceToPart(grid: Uint8Array, nx: number, ny: number, nz: number): Float32Array {
   const d = new Float32Array(grid.length)
   for (let c = 0; c < grid.length; c++) d[c] = grid[c] === PART ? 0 : FAR
@@ -202,7 +207,10 @@ function distanceToPart(grid: Uint8Array, nx: number, ny: number, nz: number): F
   return d
 }
 
-/** For each cell the largest distance to the part that a way from outside keeps, in cells; 0 where there is none. */
+/**
+ * For each cell the largest distance to the part that a way from outside keeps, in cells; 0 where there is
+ * none.
+ */
 function widestFromOutside(
   grid: Uint8Array,
   d: Float32Array,

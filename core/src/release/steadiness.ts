@@ -11,18 +11,27 @@ import {
 } from '../polygon'
 import type { StandPiece } from './standPieces'
 
-/** Starting guesses: what a nozzle pushes with at the top of a stand, what the bed holds a first layer with, how stiff printed plastic is. */
+/**
+ * Starting guesses: what a nozzle pushes with at the top of a stand, what the bed holds a first layer with,
+ * how stiff printed plastic is.
+ */
 export const NOZZLE_PUSHES_N = 1
 const BED_HOLDS_N_MM2 = 1
 const STIFF_N_MM2 = 2000
 
-/** Which of two things a push at the top does first: it tips the stand off the bed, or it bends it by a line's width. */
+/**
+ * Which of two things a push at the top does first: it tips the stand off the bed, or it bends it by a line's
+ * width.
+ */
 export type Steadiness = {
   readonly heightMm: number
   /** Push at its top that does it, in N. */
   readonly holdsN: number
   readonly gives: 'tips' | 'bends'
-  /** Further lines of footing around what lies on the bed with which it would not tip; null when it does not, or when no footing helps. */
+  /**
+   * Further lines of footing around what lies on the bed with which it would not tip; null when it does not,
+   * or when no footing helps.
+   */
   readonly footingLines: number | null
 }
 
@@ -39,7 +48,8 @@ const MOST_FOOTING = 30
 
 /**
  * How steady a stand on the bed is.
- * Source: a footprint holds the moment sigma W, W = I / c about its weaker axis; a cantilever gives way by F h^3 / (3 E I).
+ * Source: a footprint holds the moment sigma W, W = I / c about its weaker axis; a cantilever gives way by F
+ * h^3 / (3 E I).
  * @param footprint all of it that lies on the bed
  * @param section of its middle
  * @param plasticShare of the section that is plastic
@@ -65,7 +75,10 @@ export function steadinessOf(
   }
 }
 
-/** Fewest lines around a footprint that hold it, the footprint taken as a rectangle of the same area and moment. */
+/**
+ * Fewest lines around a footprint that hold it, the footprint taken as a rectangle of the same area and
+ * moment.
+ */
 function footingFor({ areaMm2, inertiaMm4 }: Moments, heightMm: number, lineWidthMm: number): number | null {
   const thick = Math.sqrt((12 * inertiaMm4) / areaMm2)
   const long = areaMm2 / thick

@@ -4,7 +4,10 @@ import { leavingOf } from './wayOut'
 
 const SIDE = 24
 
-/** A grid of 24 cells each way, empty but for what a rule calls part; and the cells of a piece by another rule. */
+/**
+ * A grid of 24 cells each way, empty but for what a rule calls part; and the cells of a piece by another
+ * rule.
+ */
 function gridOf(
   isPart: (x: number, y: number, z: number) => boolean,
   isPiece: (x: number, y: number, z: number) => boolean,

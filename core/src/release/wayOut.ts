@@ -11,13 +11,17 @@ export type Leaving =
 
 /** Directions that are tried: the plain ones first, then all between, in steps of a third. */
 const DIRECTIONS: readonly WayOut[] = directions()
-/** Cells beside each other on a slope stand within the side gap: a piece must go this far before it can hit anything, in cells. */
+/**
+ * Cells beside each other on a slope stand within the side gap: a piece must go this far before it can hit
+ * anything, in cells.
+ */
 const FREE_START = 1.6
 const STEP = 0.5
 
 /**
  * How a piece of support comes out past the part, in one piece or in two, four or eight.
- * Source: every cell is moved along a straight line until it leaves the grid; a few hundred directions, the plain ones first.
+ * Source: every cell is moved along a straight line until it leaves the grid; a few hundred directions, the
+ * plain ones first.
  */
 export function leavingOf(grid: StandGrid, cells: readonly number[]): Leaving {
   const rims = rimOf(grid, cells)

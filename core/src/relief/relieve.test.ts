@@ -70,7 +70,8 @@ test('adding leaves hairs at most past the limit, never cuts, and every layer of
     const before = await leftOver(layers)
     const full = await relieve(layers, engine, options())
     expect(full.cutMm3).toBe(0)
-    // But for hairs along edges where two wedges meet, which lean more than the wedges, and a vault's keystone.
+    // But for hairs along edges where two wedges meet, which lean more than the wedges, and a vault's
+    // keystone.
     expect(await leftOver(full.layers)).toBeLessThan(0.06 * before)
     for (let i = 0; i < layers.length; i++)
       expect(regionAreaMm2(engine.minus(layers[i].region, full.layers[i].region))).toBeLessThan(0.05)

@@ -35,10 +35,11 @@ export type Relief = {
 /**
  * Changes a part layer by layer until every layer rests on the one below.
  *
- * Cutting goes upwards: of a layer stays what the layer below, grown by the step that the limit allows, carries. Adding goes downwards:
- * under every layer stands what is left of it after the same step is taken off all round, so that wedges grow under ledges. A ceiling with
- * walls all round would fill its room to the floor; instead its middle is left open as wide as a free span and opens further by a step a
- * layer, which makes a vault. Islands get a wedge that ends in a post.
+ * Cutting goes upwards: of a layer stays what the layer below, grown by the step that the limit allows,
+ * carries. Adding goes downwards: under every layer stands what is left of it after the same step is taken
+ * off all round, so that wedges grow under ledges. A ceiling with walls all round would fill its room to the
+ * floor; instead its middle is left open as wide as a free span and opens further by a step a layer, which
+ * makes a vault. Islands get a wedge that ends in a post.
  */
 export async function relieve(
   layers: readonly Layer[],
@@ -66,7 +67,10 @@ export async function relieve(
 /** Taken off every step, so that thinned outlines and another slicing of the result stay within the limit. */
 const MARGIN_MM = 0.006
 
-/** How far a layer may step out over the one below it: the same all round, or towards each side by its own limit. */
+/**
+ * How far a layer may step out over the one below it: the same all round, or towards each side by its own
+ * limit.
+ */
 type Step = { readonly reachMm: number; grow(region: Region): Region; shrink(region: Region): Region }
 
 function steps(
@@ -177,7 +181,10 @@ const DUST_MM = 0.002
 const LAP_MM = 0.002
 const THIN_MM = 0.001
 
-/** Pieces of what is above of which nothing at all is carried: islands worn down to a ridge. They go straight down as posts. */
+/**
+ * Pieces of what is above of which nothing at all is carried: islands worn down to a ridge. They go straight
+ * down as posts.
+ */
 function postsUnder(above: Region, below: Region, step: Step, engine: PolygonEngine): Region[] {
   const pieces = splitPieces(above)
   const carried = step.grow(below)

@@ -12,7 +12,10 @@ const cutsOf = (mesh: Mesh, heights: readonly number[]) => {
 const evenly = (from: number, step: number, count: number) =>
   Array.from({ length: count }, (_, i) => from + i * step)
 
-/** Signed area of a cut, triangle by triangle: each crossed one adds its stretch to the shoelace sum, in whatever order. */
+/**
+ * Signed area of a cut, triangle by triangle: each crossed one adds its stretch to the shoelace sum, in
+ * whatever order.
+ */
 function areaByTriangles({ positionsMm: p, corners }: Mesh, z: number): number {
   let twice = 0
   for (let t = 0; t < corners.length; t += 3) {

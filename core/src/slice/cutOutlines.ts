@@ -7,10 +7,11 @@ export type RawOutlines = { readonly region: Region; readonly mended: number }
 /**
  * Cuts a mesh level at ascending heights; the returned function is called for cut 0, 1, 2 ... in turn.
  *
- * Each vertex is told once how many cuts lie at or below it, so that a triangle meets cut i exactly when some corner's number is at
- * most i and another's is above. A vertex exactly at a cut counts as above it, and nothing is met twice. A crossed triangle is walked in
- * through one edge and out through another; neighbours share the edge, so outlines are followed without comparing coordinates. Only the
- * edges that one cut meets are ever matched: finding those of the whole mesh would cost more than all its cuts.
+ * Each vertex is told once how many cuts lie at or below it, so that a triangle meets cut i exactly when some
+ * corner's number is at most i and another's is above. A vertex exactly at a cut counts as above it, and
+ * nothing is met twice. A crossed triangle is walked in through one edge and out through another; neighbours
+ * share the edge, so outlines are followed without comparing coordinates. Only the edges that one cut meets
+ * are ever matched: finding those of the whole mesh would cost more than all its cuts.
  * @param heightsMm quickest when evenly spaced from the second on, as the middles of layers are
  */
 export function outlineCutter(
@@ -53,7 +54,8 @@ export function outlineCutter(
       const isA = level[a] > cut
       const isB = level[b] > cut
       const isC = level[c] > cut
-      // Facing outwards and counter-clockwise, the solid lies to the left when walking from the falling side to the rising one.
+      // Facing outwards and counter-clockwise, the solid lies to the left when walking from the falling side
+      // to the rising one.
       if (isA) {
         if (isB) crossed.add(b, c, a, c)
         else if (isC) crossed.add(a, b, c, b)
@@ -99,7 +101,10 @@ class Crossings {
   /** Per segment the one that goes on from it, -1 for none. */
   private following = new Int32Array(0)
   private hasBefore = new Uint8Array(0)
-  /** A segment for each edge that some come in by; behind it, in `waiting` and `next`, those not yet followed on. */
+  /**
+   * A segment for each edge that some come in by; behind it, in `waiting` and `next`, those not yet followed
+   * on.
+   */
   private table = new Int32Array(0)
   private waiting = new Int32Array(0)
   private next = new Int32Array(0)
@@ -123,7 +128,10 @@ class Crossings {
     this.edges[at + 3] = outBelow
   }
 
-  /** For each segment the one that goes on from where it leaves; -1 where the mesh is open. Of several, each is taken once. */
+  /**
+   * For each segment the one that goes on from where it leaves; -1 where the mesh is open. Of several, each
+   * is taken once.
+   */
   private link(): void {
     const { segments, edges, following, hasBefore, table, waiting, next } = this
     const mask = (2 << Math.ceil(Math.log2(Math.max(2, segments)))) - 1
@@ -142,7 +150,8 @@ class Crossings {
         slot = (slot + 1) & mask
       return slot
     }
-    // Triangles mostly stand in their file beside a neighbour: what two segments in a row settle between them needs no table.
+    // Triangles mostly stand in their file beside a neighbour: what two segments in a row settle between them
+    // needs no table.
     hasBefore.fill(0, 0, segments)
     for (let s = 0; s < segments; s++) {
       const [above, below] = [edges[4 * s + 2], edges[4 * s + 3]]
@@ -185,7 +194,10 @@ class Crossings {
     const { segments, edges, following, hasBefore } = this
     if (segments === 0) return { region: EMPTY_REGION, mended: 0 }
     this.link()
-    /** Writes the point at height z on an edge; always from the vertex above, so that both its triangles get the same one. */
+    /**
+     * Writes the point at height z on an edge; always from the vertex above, so that both its triangles get
+     * the same one.
+     */
     const cross = (edge: number, into: Float64Array, at: number): void => {
       const above = 3 * edges[edge]
       const below = 3 * edges[edge + 1]
@@ -220,7 +232,8 @@ class Crossings {
     while (loose.length > 0) {
       const start = loose.pop()!
       let end = run(start.segment)
-      // Greedy: go on with the loose run that starts nearest to where this one stopped, unless closing is nearer still.
+      // Greedy: go on with the loose run that starts nearest to where this one stopped, unless closing is
+      // nearer still.
       for (;;) {
         cross(4 * end + 2, xyMm, size)
         const [x, y] = [xyMm[size], xyMm[size + 1]]
@@ -249,5 +262,8 @@ class Crossings {
 }
 
 const WALKED = -2
-/** With more loose ends than this a cut is a heap of loose triangles: each run is closed on itself, since comparing all with all would never end. */
+/**
+ * With more loose ends than this a cut is a heap of loose triangles: each run is closed on itself, since
+ * comparing all with all would never end.
+ */
 const MOST_JOINED = 1000

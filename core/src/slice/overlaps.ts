@@ -14,9 +14,9 @@ import type { Slices } from './sliceMesh'
 export type Overlap = { readonly layerIndex: number; readonly region: Region }
 
 /**
- * What of a layer lies in more than one shell; empty when nothing does.
- * Outlines as they come from the mesh count every shell, clean ones everything once; only where the areas differ is there anything to find.
- * Under a frame that takes one from every count, what still counts is covered twice.
+ * What of a layer lies in more than one shell; empty when nothing does. Outlines as they come from the mesh
+ * count every shell, clean ones everything once; only where the areas differ is there anything to find. Under
+ * a frame that takes one from every count, what still counts is covered twice.
  */
 export function overlapOf(raw: Region, clean: Region, engine: PolygonEngine): Region {
   const more = regionAreaMm2(raw) - regionAreaMm2(clean)

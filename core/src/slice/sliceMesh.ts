@@ -6,7 +6,9 @@ import { fineness, OUTLINE_TOLERANCE_MM, SAME_HEIGHT_MM } from '../tolerances'
 import { outlineCutter } from './cutOutlines'
 import { overlapOf, type Overlap } from './overlaps'
 
-/** One layer of the part: it fills region from bottomMm to topMm. Equal neighbours share one region object. */
+/**
+ * One layer of the part: it fills region from bottomMm to topMm. Equal neighbours share one region object.
+ */
 export type Layer = {
   readonly index: number
   readonly bottomMm: number
@@ -30,7 +32,8 @@ export type Checkpoint = (done: number, total: number) => void | Promise<void>
 const MOST_LAYERS = 20_000
 
 /**
- * Cuts a posed mesh at the middle of every layer. Where the mesh is open the ends are joined to the nearest start and counted.
+ * Cuts a posed mesh at the middle of every layer. Where the mesh is open the ends are joined to the nearest
+ * start and counted.
  * @param mesh standing on z = 0
  * @throws TenderError LAYERS_TOO_MANY
  */
@@ -102,7 +105,9 @@ export function slicedVolumeMm3({ layers, heightMm }: Pick<Slices, 'layers' | 'h
   )
 }
 
-/** Height below layer `index`. One formula for tops and bottoms: neighbours must meet in the very same number. */
+/**
+ * Height below layer `index`. One formula for tops and bottoms: neighbours must meet in the very same number.
+ */
 export function layerBoundaryMm(index: number, firstLayerHeightMm: number, layerHeightMm: number): number {
   return index <= 0 ? 0 : firstLayerHeightMm + (index - 1) * layerHeightMm
 }

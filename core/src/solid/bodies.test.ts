@@ -53,7 +53,10 @@ describe('bodies', () => {
     return flat
   }
 
-  /** Each side of a triangle is met by exactly one other, running the other way: what the file format calls manifold. */
+  /**
+   * Each side of a triangle is met by exactly one other, running the other way: what the file format calls
+   * manifold.
+   */
   const everySideTwice = ({ corners, positionsMm }: Mesh) => {
     const sides = new Set<number>()
     for (let i = 0; i < corners.length; i++)

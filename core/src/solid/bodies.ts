@@ -24,12 +24,15 @@ export type BodyColours = { readonly part: string; readonly stand: string; reado
 const BODY_TOLERANCE_MM = 0.01
 /** Triangles flatter than this are none. */
 const FLAT_MM = 0.0005
-/** Outlines that only touch are drawn apart by this much: a surface has no room for a line that four faces meet. */
+/**
+ * Outlines that only touch are drawn apart by this much: a surface has no room for a line that four faces
+ * meet.
+ */
 const APART_MM = 0.002
 
 /**
- * The plan as bodies of their own: the part as posed, the stands and the interface layers with exactly the heights and gaps planned.
- * Supports are joined slab by slab, so that each body is one closed solid.
+ * The plan as bodies of their own: the part as posed, the stands and the interface layers with exactly the
+ * heights and gaps planned. Supports are joined slab by slab, so that each body is one closed solid.
  */
 export async function planBodies(
   geometry: PlanGeometry,
@@ -77,7 +80,10 @@ export async function solidOfPasses(
   return joined && withoutFlat(joined)
 }
 
-/** Cuts passes at each other's heights, so that none overlap; what goes on unchanged becomes one slab: a straight stand is a prism, not a pile. */
+/**
+ * Cuts passes at each other's heights, so that none overlap; what goes on unchanged becomes one slab: a
+ * straight stand is a prism, not a pile.
+ */
 function slabsOf(passes: readonly Filled[], polygons: PolygonEngine): Slab[] {
   const heights: number[] = []
   for (const z of passes.flatMap((pass) => [pass.bottomMm, pass.topMm]).sort((a, b) => a - b))

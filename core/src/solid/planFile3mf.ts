@@ -21,7 +21,9 @@ const coloursOf = ({ filaments, decisions }: PlanDocument) => {
   }
 }
 
-/** Bodies of a plan that the format can hold: closed solids alone; of an open part its supports still go out. */
+/**
+ * Bodies of a plan that the format can hold: closed solids alone; of an open part its supports still go out.
+ */
 async function closedBodies({ document, result }: Planned, engines: Engines, checkpoint?: Checkpoint) {
   const bodies = await planBodies(
     result.geometry,
@@ -53,7 +55,8 @@ export async function planAs3mf(
 }
 
 /**
- * Variants on one bed as bodies of one 3MF file, each where it stands, with its tag; the heights of each one's support layers as text.
+ * Variants on one bed as bodies of one 3MF file, each where it stands, with its tag; the heights of each
+ * one's support layers as text.
  * @param variants in the order of their dots
  * @throws TenderError SOLID_NOT_CLOSED when a part is open
  */

@@ -6,18 +6,21 @@ import { GRID_PER_MM } from '../tolerances'
 export type Slab = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
 
 /**
- * Points this near, in grid steps, are one: outlines of neighbouring layers cross in points a step or two apart, and so short a line
- * helps nobody. Which distance leaves no line in doubt depends on the shapes, so that a few are tried; the largest is 6 micrometres.
+ * Points this near, in grid steps, are one: outlines of neighbouring layers cross in points a step or two
+ * apart, and so short a line helps nobody. Which distance leaves no line in doubt depends on the shapes, so
+ * that a few are tried; the largest is 6 micrometres.
  */
 export const SAME_POINT_STEPS = [8, 20, 40, 60] as const
 
 /**
- * Stacks prisms into one surface without general booleans: walls around each prism, and caps where neighbours differ.
+ * Stacks prisms into one surface without general booleans: walls around each prism, and caps where neighbours
+ * differ.
  *
- * At each height the outlines below (A) and above (B) and the caps A − B and B − A are cut at all of each other's points, so that
- * every piece of a line is met by as many faces on the one side as on the other.
+ * At each height the outlines below (A) and above (B) and the caps A − B and B − A are cut at all of each
+ * other's points, so that every piece of a line is met by as many faces on the one side as on the other.
  * @param slabs from below upwards, not overlapping in height; neighbours that touch become one body
- * @returns the surface, or null when some line is left without a counterpart; the caller then tries another distance, or joins the slow way
+ * @returns the surface, or null when some line is left without a counterpart; the caller then tries another
+ * distance, or joins the slow way
  */
 export function stackSolid(
   slabs: readonly Slab[],
@@ -121,7 +124,10 @@ class SurfaceBuilder {
   }
 }
 
-/** Gives sheets that only touch in a line or a point vertices of their own, so that every line is met by exactly two faces. */
+/**
+ * Gives sheets that only touch in a line or a point vertices of their own, so that every line is met by
+ * exactly two faces.
+ */
 function splitTouching({ positionsMm, corners }: Mesh, { sideEdge, count }: Edges): Mesh {
   const parent = Int32Array.from(corners, (_, i) => i)
   const root = (i: number) => {
@@ -153,7 +159,10 @@ function splitTouching({ positionsMm, corners }: Mesh, { sideEdge, count }: Edge
   return { positionsMm: Float64Array.from(places), corners: split }
 }
 
-/** Two lines between the same two points, each met by two faces of its own: one of them gets a point in its middle, so that they can be told apart. */
+/**
+ * Two lines between the same two points, each met by two faces of its own: one of them gets a point in its
+ * middle, so that they can be told apart.
+ */
 function partDoubleSides(mesh: Mesh): Mesh {
   const places = Array.from(mesh.positionsMm)
   let corners = mesh.corners

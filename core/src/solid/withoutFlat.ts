@@ -8,9 +8,9 @@ const NO_AREA_MM2 = 1e-8
 const MOST_ROUNDS = 8
 
 /**
- * The same closed surface without triangles that have no area. One whose middle corner lies on its longest side takes over a corner of the
- * triangle beyond that side: the two are divided the other way. Where two corners lie at one place, they become one. Sides stay met by two
- * each.
+ * The same closed surface without triangles that have no area. One whose middle corner lies on its longest
+ * side takes over a corner of the triangle beyond that side: the two are divided the other way. Where two
+ * corners lie at one place, they become one. Sides stay met by two each.
  */
 export function withoutFlat({ positionsMm: p, corners: given }: Mesh): Mesh {
   let corners: Uint32Array = given.slice()
@@ -85,7 +85,9 @@ function shortSide(p: Float64Array, corners: Uint32Array, t: number): [number, n
   return null
 }
 
-/** Whether a corner may fall into another: only the two triangles at their side may share a neighbour of both. */
+/**
+ * Whether a corner may fall into another: only the two triangles at their side may share a neighbour of both.
+ */
 function canFall(corners: Uint32Array, a: number, b: number): boolean {
   const around = (v: number) => {
     const found = new Set<number>()

@@ -15,7 +15,8 @@ const plain: StackInput = {
 
 describe('with layers of its own', () => {
   test('the gap comes out exactly, in layers the nozzle can lay and as near the part’s as can be', () => {
-    // 10 - 0.13 = 9.87; three layers above 9.2 would be 0.223 thick, above 9.4 0.157: the first is nearer to 0.2.
+    // 10 - 0.13 = 9.87; three layers above 9.2 would be 0.223 thick, above 9.4 0.157: the first is nearer to
+    // 0.2.
     const stack = planStack(plain)
     expect(stack).toMatchObject({ achievedGapMm: 0.13, why: null })
     closeTo(stack.standTopMm, 9.2, 1e-9)
@@ -68,7 +69,8 @@ describe('with layers of its own', () => {
 })
 
 test('one layer more than asked is laid where that is the only way to the gap', () => {
-  // The part's layers end at 0.11 + n 0.26, so 1.41 or 1.15: a single layer up to 1.5 would be 0.09 or 0.35 thick.
+  // The part's layers end at 0.11 + n 0.26, so 1.41 or 1.15: a single layer up to 1.5 would be 0.09 or 0.35
+  // thick.
   const stack = planStack({
     ...plain,
     undersideMm: 1.5,

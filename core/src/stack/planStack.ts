@@ -29,9 +29,11 @@ export type Stack = {
 /**
  * Plans the layers between a stand and an underside so that the gap comes out as asked.
  *
- * The stand's bulk shares the part's layers. The interface above it gets thicknesses of its own, equal to each other and as near to
- * the layer height as the gap allows: with n of them they differ from it by at most h / 2n.
- * Source: (underside - gap - stand top) / n for every stand top on the part's grid; the one nearest to h within the nozzle's range wins.
+ * The stand's bulk shares the part's layers. The interface above it gets thicknesses of its own, equal to
+ * each other and as near to the layer height as the gap allows: with n of them they differ from it by at most
+ * h / 2n.
+ * Source: (underside - gap - stand top) / n for every stand top on the part's grid; the one nearest to h
+ * within the nozzle's range wins.
  */
 export function planStack(input: StackInput): Stack {
   const { undersideMm, gapMm, layerHeightMm: h, firstLayerHeightMm: first } = input
@@ -81,7 +83,8 @@ export function planStack(input: StackInput): Stack {
           : null,
     }
   }
-  // One layer more comes next: where a single layer cannot span what is left between two layers of the part, two can.
+  // One layer more comes next: where a single layer cannot span what is left between two layers of the part,
+  // two can.
   for (const n of [wanted, wanted + 1, ...Array.from({ length: wanted - 1 }, (_, k) => wanted - 1 - k)]) {
     let best: { base: number; thickness: number } | null = null
     const highest = gridBelow(top)

@@ -2,7 +2,8 @@ import { EMPTY_REGION, isEmptyRegion, type PolygonEngine, type Region } from '..
 import type { SupportPass } from './supports'
 
 /**
- * Extra lines around everything of a kind that stands on the bed, so that it holds on: around stands a footing, around the part a brim.
+ * Extra lines around everything of a kind that stands on the bed, so that it holds on: around stands a
+ * footing, around the part a brim.
  * @param on what stands on the bed
  * @param lines how many
  * @param keepOff what the lines must not run into, gaps included

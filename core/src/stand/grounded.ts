@@ -24,8 +24,9 @@ export type Ground = {
 export type Grounded = { readonly columns: Region[]; readonly starts: ReadonlyMap<number, Region> }
 
 /**
- * Leaves out of columns whatever would begin in mid-air: from the bed upwards each level may step out a little beyond the one below, or
- * begin on the part where that is allowed. What is left without anything to hold goes as well.
+ * Leaves out of columns whatever would begin in mid-air: from the bed upwards each level may step out a
+ * little beyond the one below, or begin on the part where that is allowed. What is left without anything to
+ * hold goes as well.
  * @param tops what ends at each level
  */
 export async function grounded(

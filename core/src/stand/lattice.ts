@@ -3,26 +3,35 @@ import { layersFor, type GapLevels, type Levels } from './levels'
 export type Span = { readonly bottomMm: number; readonly topMm: number }
 
 /**
- * At which heights the levels of a support lie. Below `shiftedFrom` they share the part's layers. From there upwards every level lies the
- * rest of the gap lower, so that all tops of a slope end exactly at the gap and neighbouring steps share their heights; right below it a
- * few levels are laid as other layers that make up the difference.
+ * At which heights the levels of a support lie. Below `shiftedFrom` they share the part's layers. From there
+ * upwards every level lies the rest of the gap lower, so that all tops of a slope end exactly at the gap and
+ * neighbouring steps share their heights; right below it a few levels are laid as other layers that make up
+ * the difference.
  */
 export type Lattice = {
   readonly shiftedFrom: number
-  /** Whether a support whose highest level this is can end at the gap: right above the bed there may be no layer that does. */
+  /**
+   * Whether a support whose highest level this is can end at the gap: right above the bed there may be no
+   * layer that does.
+   */
   canEnd(topLevel: number): boolean
   /** Levels right below shiftedFrom that are laid together, from the lowest of them. */
   readonly mergedFrom: number
   spanOf(level: number): Span
   /** Layers that are laid instead of levels mergedFrom .. shiftedFrom - 1, from below. */
   readonly merged: readonly Span[]
-  /** Layers instead of the last levels up to a top that ends by itself below shiftedFrom; null where none fit above the bed. */
+  /**
+   * Layers instead of the last levels up to a top that ends by itself below shiftedFrom; null where none fit
+   * above the bed.
+   */
   endAt(topLevel: number): { readonly fromLevel: number; readonly spans: readonly Span[] } | null
 }
 
 /**
- * @param lowestSloped lowest level that a sloped underside's interface begins at; Infinity when nothing slopes
- * Source: layers of equal thickness, (levels * height - rest) / count, for the fewest levels that allow one within the nozzle's range.
+ * @param lowestSloped lowest level that a sloped underside's interface begins at; Infinity when nothing
+ * slopes
+ * Source: layers of equal thickness, (levels * height - rest) / count, for the fewest levels that allow one
+ * within the nozzle's range.
  */
 export function latticeOf(
   levels: Levels,
@@ -32,7 +41,9 @@ export function latticeOf(
 ): Lattice {
   const { zOf } = levels
   const rest = gap.restMm
-  /** Layers that end the rest below the top of level `last`, instead of it and as few as possible before it. */
+  /**
+   * Layers that end the rest below the top of level `last`, instead of it and as few as possible before it.
+   */
   const instead = (last: number): { fromLevel: number; spans: Span[] } | null => {
     const topMm = zOf(last + 1) - rest
     for (let fromLevel = last; fromLevel >= 0 && last - fromLevel < 4; fromLevel--) {

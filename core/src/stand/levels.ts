@@ -21,8 +21,8 @@ export type GapLevels = { readonly free: number; readonly restMm: number; readon
 const NO_REST_MM = 1e-5
 
 /**
- * How a gap divides into levels. Sharing the part's layers it is the nearest whole number of them; with layers of its own a support ends
- * exactly at the gap, so that the rest has to be made up by their thickness.
+ * How a gap divides into levels. Sharing the part's layers it is the nearest whole number of them; with
+ * layers of its own a support ends exactly at the gap, so that the rest has to be made up by their thickness.
  */
 export function gapLevels(gapMm: number, heightMm: number, mode: StackMode): GapLevels {
   if (mode === 'shared') {

@@ -2,10 +2,15 @@ import type { Layer } from '../slice'
 import { EMPTY_REGION, type Region, type RememberingEngine } from '../polygon'
 import { PATH_TOLERANCE_MM } from '../tolerances'
 
-/** Largest distance between a round corner and the polygon drawn for it when outlines are grown by a side gap. */
+/**
+ * Largest distance between a round corner and the polygon drawn for it when outlines are grown by a side gap.
+ */
 const ARC_MM = 0.008
 
-/** The part's outlines as supports need them: as coarse as paths may be, and grown, each made when it is first asked for. */
+/**
+ * The part's outlines as supports need them: as coarse as paths may be, and grown, each made when it is first
+ * asked for.
+ */
 export type Outlines = {
   readonly count: number
   /** Outline of a layer; empty above and below the part. */

@@ -7,7 +7,10 @@ import {
   type RememberingEngine,
 } from '../polygon'
 
-/** Corners may stray this far from round; the same as where rings are laid, so that the same question is asked once. */
+/**
+ * Corners may stray this far from round; the same as where rings are laid, so that the same question is asked
+ * once.
+ */
 const ARC_MM = 0.01
 /** A hair beyond half a line, so that corners of what is kept are kept whole. */
 const HAIR_MM = 0.005

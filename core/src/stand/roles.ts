@@ -20,8 +20,8 @@ export type RoleRules = {
 }
 
 /**
- * Divides columns: within so many levels below a top they are interface, below that dense stand, below that stand. What would be narrower
- * than a line goes to its neighbour nearer to the part, or to nobody.
+ * Divides columns: within so many levels below a top they are interface, below that dense stand, below that
+ * stand. What would be narrower than a line goes to its neighbour nearer to the part, or to nobody.
  * @param tops what ends at each level
  * @param starts where columns begin on the part
  */

@@ -175,7 +175,10 @@ function roundPasses(
   return passes
 }
 
-/** Levels below a top that are its interface: where levels are laid together, as many more as leave the number of layers asked for. */
+/**
+ * Levels below a top that are its interface: where levels are laid together, as many more as leave the number
+ * of layers asked for.
+ */
 function crownLevelsOf(topLevel: number, interfaceLayers: number, lattice: Lattice): number {
   const end = topLevel === lattice.shiftedFrom - 1 ? null : lattice.endAt(topLevel)
   const spared = end ? topLevel - end.fromLevel + 1 - end.spans.length : 0
@@ -218,7 +221,10 @@ function layPasses(
   const freeLevels = (levelsUp: number) =>
     levelsUp + 1 + gapLevels(rules.upperGapMm, levels.heightMm, rules.stackMode).free
   const endings = endingsOf(input, tops, columns, lattice)
-  /** Interface levels of a top: where levels are laid together, as many more as leave the number of layers asked for. */
+  /**
+   * Interface levels of a top: where levels are laid together, as many more as leave the number of layers
+   * asked for.
+   */
   const layersOf = (topLevel: number) => {
     const ending = endings.get(topLevel)
     const spared = ending ? topLevel - ending.fromLevel + 1 - ending.spans.length : 0
@@ -339,7 +345,9 @@ function layPasses(
 
 type Ending = { readonly fromLevel: number; readonly spans: readonly Span[]; readonly region: Region }
 
-/** Tops that end between two levels of the part, in layers of their own, with what of the columns ends there. */
+/**
+ * Tops that end between two levels of the part, in layers of their own, with what of the columns ends there.
+ */
 function endingsOf(
   { engine }: StandInput,
   tops: ReadonlyMap<number, Contact>,

@@ -14,7 +14,9 @@ import type { Outlines } from './outlines'
 const COLUMN_TOLERANCE_MM = 0.01
 /** The same where supports come as near to the part beside them as they may. */
 const NEAR_TOLERANCE_MM = 0.005
-/** Beside the layer right below a slope a support stays this far away, where the gap is thinner than a layer. */
+/**
+ * Beside the layer right below a slope a support stays this far away, where the gap is thinner than a layer.
+ */
 export const TOUCH_MM = 0.065
 
 export type ColumnRules = {
@@ -23,20 +25,28 @@ export type ColumnRules = {
   readonly freeLevels: number
   /** From this level upwards supports lie between two levels of the part. */
   readonly shiftedFrom: number
-  /** Levels that stay free above the part where stands may rest on it; for a level, since shifted ones need more. */
+  /**
+   * Levels that stay free above the part where stands may rest on it; for a level, since shifted ones need
+   * more.
+   */
   freeBelow(level: number): number
   /** Levels in which a slope at the limit recedes by the side gap. */
   readonly recedes: number
 }
 
-/** Where supports end: per level the tops that end there, margin included, and what of them is let off the side gap. */
+/**
+ * Where supports end: per level the tops that end there, margin included, and what of them is let off the
+ * side gap.
+ */
 export type Tops = ReadonlyMap<number, { readonly top: Region; readonly letOff: Region }>
 
 /**
- * Straight columns, from the top down: C[k] = (C[k+1] + tops[k]) - side gap around the part - what must stay free above and below it.
+ * Straight columns, from the top down: C[k] = (C[k+1] + tops[k]) - side gap around the part - what must stay
+ * free above and below it.
  *
- * Right under a slope the part itself lies within the side gap, though it is the upper gap that counts there. What is held is let off the
- * side gap for the few levels that the slope needs to recede by it; next to an upright wall, which does not recede, the side gap stays.
+ * Right under a slope the part itself lies within the side gap, though it is the upper gap that counts there.
+ * What is held is let off the side gap for the few levels that the slope needs to recede by it; next to an
+ * upright wall, which does not recede, the side gap stays.
  * @param taken what other supports fill at a level
  */
 export async function straightColumns(
@@ -62,7 +72,8 @@ export async function straightColumns(
     const letOff = letOffAt(k, tops, rules)
     const others = taken(k)
     const asked = [...barredBy(k, outlines, rules), ...others]
-    // A prism goes on as it is: nothing begins, nothing is let off, and what is in its way is what was in its way before.
+    // A prism goes on as it is: nothing begins, nothing is let off, and what is in its way is what was in its
+    // way before.
     if (isEmptyRegion(top) && letOff.length === 0 && isSame(asked, lastAsked)) {
       columns[k] = above
       continue
@@ -90,7 +101,10 @@ export function letOffAt(
   return letOff
 }
 
-/** What the part bars from supports at a level, as far as it is near them: the side gap around it and what must stay free above and below. */
+/**
+ * What the part bars from supports at a level, as far as it is near them: the side gap around it and what
+ * must stay free above and below.
+ */
 export function barredFrom(
   k: number,
   supports: readonly Region[],
@@ -122,7 +136,10 @@ function besideOf(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
   return [...new Set(regions)].filter((region) => !isEmptyRegion(region))
 }
 
-/** What no support may share, let off or not: the part beside it, what lies within the gap above, and within the one below. */
+/**
+ * What no support may share, let off or not: the part beside it, what lies within the gap above, and within
+ * the one below.
+ */
 function directOf(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
   const found = new Set<Region>()
   const touching = rules.freeLevels === 0

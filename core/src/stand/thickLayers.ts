@@ -3,8 +3,8 @@ import { SAME_HEIGHT_MM } from '../tolerances'
 import type { SupportPass } from './supports'
 
 /**
- * Joins neighbouring stand layers to one twice as thick, where the nozzle can lay it and the two differ by less than a line: nobody looks
- * at a stand, and half the layers take half the time.
+ * Joins neighbouring stand layers to one twice as thick, where the nozzle can lay it and the two differ by
+ * less than a line: nobody looks at a stand, and half the layers take half the time.
  * @param passes of one holding, from the bed upwards
  */
 export function thickLayers(
@@ -26,7 +26,8 @@ export function thickLayers(
         differsByLess(below, pass, lineWidthMm, engine)
       ) {
         out[open!.at] = { ...pass, bottomMm: below.bottomMm }
-        // What takes the place of two is laid where the upper one was; the order by height is made anew below.
+        // What takes the place of two is laid where the upper one was; the order by height is made anew
+        // below.
         open = null
         continue
       }

@@ -1,7 +1,10 @@
 /** What a table program would take for a formula. */
 const FORMULA = /^[=+\-@\t\r]/
 
-/** A value as a cell of a CSV file. A text that looks like a formula is kept a text by an apostrophe, which is not part of it. */
+/**
+ * A value as a cell of a CSV file. A text that looks like a formula is kept a text by an apostrophe, which is
+ * not part of it.
+ */
 export function csvCell(value: unknown): string {
   if (value === null || value === undefined) return ''
   if (typeof value === 'string' && FORMULA.test(value)) return `'${value}`

@@ -2,8 +2,8 @@ import { takeOffEvidenceId, type GapReading, type KnownTrialOf } from '../trial'
 import type { TakeOff } from './record'
 
 /**
- * What the contacts of prints say of their pairings: gap readings at the gap that was really left, each under the name of its print.
- * One for every filament that touched.
+ * What the contacts of prints say of their pairings: gap readings at the gap that was really left, each under
+ * the name of its print. One for every filament that touched.
  */
 export function trialsOfTakeOffs(takeOffs: readonly TakeOff[]): KnownTrialOf<'gap'>[] {
   return takeOffs.flatMap((takeOff) => {

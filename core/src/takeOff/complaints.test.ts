@@ -48,8 +48,8 @@ const contact = {
 const trials = [ladder(chalk.id, 0.15, 0.27), ladder(moss.id, 0.04, 0.2)]
 
 /**
- * Prints that went wrong by one cause, as it would happen: what the maker had set up, and what is then seen, with the odd misreading.
- * Which complaint is made follows from the plastic, not from the table of the code.
+ * Prints that went wrong by one cause, as it would happen: what the maker had set up, and what is then seen,
+ * with the odd misreading. Which complaint is made follows from the plastic, not from the table of the code.
  */
 const FAULTS: Readonly<
   Record<

@@ -70,8 +70,8 @@ export type ComplaintInput = {
 }
 
 /**
- * How often each cause makes each complaint, of 100 prints in which it was the cause: starting guesses, in the order of `COMPLAINTS`.
- * Only their ratios within a column matter.
+ * How often each cause makes each complaint, of 100 prints in which it was the cause: starting guesses, in
+ * the order of `COMPLAINTS`. Only their ratios within a column matter.
  */
 const SHOWS: Readonly<Record<CauseName, readonly number[]>> = {
   'gap too small': [80, 55, 2, 12, 6, 1, 22, 3],
@@ -88,7 +88,9 @@ const SHOWS: Readonly<Record<CauseName, readonly number[]>> = {
   'side gap too small': [35, 10, 1, 4, 3, 1, 10, 90],
 }
 
-/** Chance that a contact with this cause is graded so that it counts as good: what was read beside speaks too. */
+/**
+ * Chance that a contact with this cause is graded so that it counts as good: what was read beside speaks too.
+ */
 const RELEASES_WELL: Partial<Record<CauseName, number>> = {
   'gap too small': 0.08,
   'lines along each other': 0.4,
@@ -112,7 +114,8 @@ type Judged = { readonly prior: number; readonly why: string } & Pick<
 /**
  * Causes of what went wrong, the likeliest first, each with the next change.
  *
- * Source: Bayes: how likely this plan and these readings make a cause, times how often it shows so, shared out to 1.
+ * Source: Bayes: how likely this plan and these readings make a cause, times how often it shows so, shared
+ * out to 1.
  * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function causesOf(input: ComplaintInput): Cause[] {
@@ -154,7 +157,10 @@ function seenBeside(name: CauseName, { reading, complaint }: ComplaintInput): nu
 const exceptionOf = ({ exceptions }: PlanDocument, contact: PrintedContact | null) =>
   contact && contact.holding > 0 ? exceptions[contact.holding - 1] : undefined
 
-/** A cause's change as it is made to the plan: in the sentence that rules the contact, where it decides such things, else in the letter. */
+/**
+ * A cause's change as it is made to the plan: in the sentence that rules the contact, where it decides such
+ * things, else in the letter.
+ */
 export function changeOf(
   document: PlanDocument,
   change: Partial<Decisions>,
@@ -179,7 +185,10 @@ const HELD: ReadonlySet<keyof Decisions> = new Set<keyof Holding>([
 const clamp = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value))
 const hundredths = (value: number) => Math.round(value * 100) / 100
 
-/** How likely each cause is before anybody looked, from the plan and the readings, and what would be done about it. */
+/**
+ * How likely each cause is before anybody looked, from the plan and the readings, and what would be done
+ * about it.
+ */
 function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Record<CauseName, Judged> {
   const { filaments, printer } = document
   const exception = exceptionOf(document, contact)

@@ -11,11 +11,11 @@ export type FactorOptions = {
 }
 
 /**
- * Factors behind sums that were measured, with intervals that hold the truth nine times in ten: measured = sum of shares x factors +
- * scatter. Factors that nothing speaks for stay what was believed.
+ * Factors behind sums that were measured, with intervals that hold the truth nine times in ten: measured =
+ * sum of shares x factors + scatter. Factors that nothing speaks for stay what was believed.
  *
- * Source: Bayesian linear regression, one row after the other (gain = P x / (x P x + r)), weighed over the scatters by how well each
- * foretells the rows.
+ * Source: Bayesian linear regression, one row after the other (gain = P x / (x P x + r)), weighed over the
+ * scatters by how well each foretells the rows.
  */
 export function fitFactors(
   rows: readonly MeasuredSum[],

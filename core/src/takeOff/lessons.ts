@@ -30,8 +30,8 @@ const percent = (share: number) => `${Math.round(share * 100)}\u2009%`
 const factor = (value: number) => `×\u2009${value.toFixed(2)}`
 
 /**
- * What one take-off moved, each value without it and with it, everything else being as it is. Lessons that were left out are told as
- * what they would move.
+ * What one take-off moved, each value without it and with it, everything else being as it is. Lessons that
+ * were left out are told as what they would move.
  */
 export function lessonsOf(takeOff: TakeOff, { trials, takeOffs, familyOf, book }: LessonBench): Lesson[] {
   const others = takeOffs.filter(({ id }) => id !== takeOff.id)

@@ -12,13 +12,19 @@ export type StoryStep = {
   readonly suggestedGapMm: number
   readonly windowMm: readonly [number, number]
   readonly pTender: number
-  /** How much the answer of today leans on it: the share of what the window moves or widens without it; null for the guess. */
+  /**
+   * How much the answer of today leans on it: the share of what the window moves or widens without it; null
+   * for the guess.
+   */
   readonly weight: number | null
 }
 
 type Known = { readonly id: string; readonly family: Family }
 
-/** How a pairing came to be known: the guess, then trials and take-offs in the order of their days, each with the window as it was after it. */
+/**
+ * How a pairing came to be known: the guess, then trials and take-offs in the order of their days, each with
+ * the window as it was after it.
+ */
 export function storyOf(
   part: Known,
   touching: Known,

@@ -37,7 +37,10 @@ export function join(meshes: readonly Mesh[]): Mesh {
   return weldTriangles(Float32Array.from(soup))
 }
 
-/** Turns a closed profile of [radius, height] points, counter-clockwise with the axis on its left, about the upright axis. */
+/**
+ * Turns a closed profile of [radius, height] points, counter-clockwise with the axis on its left, about the
+ * upright axis.
+ */
 export function turned(profile: readonly (readonly [number, number])[], segments = 96): Mesh {
   const point = ([r, z]: readonly [number, number], j: number): Point => {
     const turn = (2 * Math.PI * (j % segments)) / segments

@@ -1,7 +1,10 @@
 import type { ToolPaths } from '../path'
 import { isEmptyRegion, type Region } from '../polygon'
 
-/** What is checked: lines with their heights, and the part's layers. Nothing of the areas that lines were made from. */
+/**
+ * What is checked: lines with their heights, and the part's layers. Nothing of the areas that lines were made
+ * from.
+ */
 export type Plastic = {
   readonly layers: readonly { readonly bottomMm: number; readonly topMm: number; readonly region: Region }[]
   /** Per layer: what of it hangs. */
@@ -24,7 +27,9 @@ export type PlasticReport = {
   readonly heldMm2: number
   /** Support plastic that begins on nothing. */
   readonly floatingMm2: number
-  /** Farthest that an end of an interface line hangs, and the longest way between two places that carry one. */
+  /**
+   * Farthest that an end of an interface line hangs, and the longest way between two places that carry one.
+   */
   readonly worstEndMm: number
   readonly worstSpanMm: number
   /** Share of support lines that lie on other lines of their own layer. */
@@ -39,7 +44,10 @@ export type PlasticReport = {
 const PIXEL_MM = 0.1
 const AT_GAP_MM = 0.02
 const TOUCH_MM = 0.05
-/** Plastic below counts as carrying when it ends this near to where a line begins: more than rounding, less than any layer. */
+/**
+ * Plastic below counts as carrying when it ends this near to where a line begins: more than rounding, less
+ * than any layer.
+ */
 const CARRIED_MM = 0.03
 const CAP_MM = 0.03
 
@@ -61,7 +69,10 @@ class Picture {
     return n * PIXEL_MM * PIXEL_MM
   }
 
-  /** Marks everything within a distance of the lines; returns how much would have been marked had no line lain on another. */
+  /**
+   * Marks everything within a distance of the lines; returns how much would have been marked had no line lain
+   * on another.
+   */
   draw({ xyMm, starts, flow }: ToolPaths, widthMm: number, reachMm = 0): void {
     for (let p = 0; p + 1 < starts.length; p++) {
       const radius = (widthMm * flow[p]) / 2 + reachMm

@@ -1,4 +1,7 @@
-/** What a print would do, read back from its G-code for the tests. Volumes without what is drawn back and pushed forward again. */
+/**
+ * What a print would do, read back from its G-code for the tests. Volumes without what is drawn back and
+ * pushed forward again.
+ */
 export function readGcode(text: string, diameterMm: number) {
   const area = (Math.PI * diameterMm * diameterMm) / 4
   let [x, y, z, e, speed] = [NaN, NaN, 0, 0, 0]

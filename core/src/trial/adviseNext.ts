@@ -25,8 +25,9 @@ const GAPS = even(0, 0.6, 0.02)
 const VOLUMES = even(20, 500, 20)
 
 /**
- * What to print next: for each coupon that has been printed, the few steps that are expected to tell most, the most telling coupon
- * first. Prints of one coupon under the same circumstances count as one. Combs are left out: one good print of them settles it.
+ * What to print next: for each coupon that has been printed, the few steps that are expected to tell most,
+ * the most telling coupon first. Prints of one coupon under the same circumstances count as one. Combs are
+ * left out: one good print of them settles it.
  * @param priorOf what is believed of a pairing beforehand
  */
 export function adviseNext(

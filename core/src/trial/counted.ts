@@ -1,4 +1,7 @@
-/** Equal rows told once, with how often they occur: a table of a hundred thousand readings holds a few hundred different ones. */
+/**
+ * Equal rows told once, with how often they occur: a table of a hundred thousand readings holds a few hundred
+ * different ones.
+ */
 export function counted<T>(
   rows: readonly T[],
   keyOf: (row: T) => string,

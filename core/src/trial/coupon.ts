@@ -133,8 +133,8 @@ export type Readings =
   | { readonly kind: 'offset'; readonly readings: readonly OffsetReading[] }
 
 /**
- * What was read of a coupon, in the form its fit takes. Steps that are left out, unread or not on the coupon do not count; the teeth of
- * a comb all do, since the best of them was chosen among all.
+ * What was read of a coupon, in the form its fit takes. Steps that are left out, unread or not on the coupon
+ * do not count; the teeth of a comb all do, since the best of them was chosen among all.
  * @param name keeps the combs of different prints apart
  */
 export function readingsOf(

@@ -42,7 +42,8 @@ export type FanFit = {
   readonly belief: Belief
 }
 
-// Weak priors: u* around 0.6 of a line (an everyday 45 to 60 degrees at common settings) within a factor of three; the step from good
+// Weak priors: u* around 0.6 of a line (an everyday 45 to 60 degrees at common settings) within a factor of
+// three; the step from good
 // to bad takes a few hundredths to a fifth of a line; directions differ by some tenths at most.
 const LOG_SHARE = evenSteps(Math.log(0.08), Math.log(3.2), 110)
 const LOG_SHARE_MIDDLE = Math.log(0.6)
@@ -53,7 +54,10 @@ const LOG_STEP_SPREAD = 0.7
 const APART = Float64Array.from([0.02, 0.06, 0.12, 0.2, 0.32])
 const APART_SPREAD = 0.15
 
-/** One cell of the grid over k and spread. `joint` is first the log weight of every common u*, then the weight itself. */
+/**
+ * One cell of the grid over k and spread. `joint` is first the log weight of every common u*, then the weight
+ * itself.
+ */
 type Term = {
   joint: Float64Array
   readonly k: number
@@ -67,10 +71,11 @@ const bell = (x: number, middle: number, spread: number) => -0.5 * ((x - middle)
 /**
  * Fits the free angle to the readings of overhang fans.
  *
- * P(good | u) = sigmoid((u* - u) / k) with u = h tan(angle) / w. The posterior is summed on a grid over u* (common to all directions),
- * k, and how far directions lie apart; each direction's own u* is drawn to the common one by as much as the readings of all allow.
- * Without readings the answer is the prior itself.
- * Source: logistic regression on a grid, a hierarchical mean for the sides (partial pooling); see docs/method.md.
+ * P(good | u) = sigmoid((u* - u) / k) with u = h tan(angle) / w. The posterior is summed on a grid over u*
+ * (common to all directions), k, and how far directions lie apart; each direction's own u* is drawn to the
+ * common one by as much as the readings of all allow. Without readings the answer is the prior itself.
+ * Source: logistic regression on a grid, a hierarchical mean for the sides (partial pooling); see
+ * docs/method.md.
  */
 export function fitFan(readings: readonly FanReading[], options: FanOptions = FAN_DEFAULTS): FanFit {
   const names = [...new Set(readings.map((reading) => reading.direction))]
@@ -203,7 +208,10 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
   }
 }
 
-/** weights[m * size + s]: weight of a direction's u*[s] when the common one is u*[m]; each row sums to 1, and nothing lies farther off than reach. */
+/**
+ * weights[m * size + s]: weight of a direction's u*[s] when the common one is u*[m]; each row sums to 1, and
+ * nothing lies farther off than reach.
+ */
 type Pull = { readonly weights: Float64Array; readonly reach: number }
 
 function pullKernel(spread: number): Pull {

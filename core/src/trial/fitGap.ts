@@ -17,7 +17,10 @@ export const WEAK_GAP_PRIOR: GapPrior = {
   finish: { middle: 0.32, spread: 0.16 },
 }
 
-/** Where a pairing that nobody has tested starts: the weaker the cling, the smaller the gap it needs; with none they may touch. */
+/**
+ * Where a pairing that nobody has tested starts: the weaker the cling, the smaller the gap it needs; with
+ * none they may touch.
+ */
 export function gapPriorOf(cling: Cling): GapPrior {
   return { release: { middle: -0.1 + 0.07 * cling, spread: 0.09 }, finish: { middle: 0.28, spread: 0.1 } }
 }
@@ -64,17 +67,24 @@ export type GapFit = {
 /** Gaps and thresholds lie on one lattice. */
 const LATTICE_MM = 0.005
 const LEAST_THRESHOLD_MM = -0.4
-/** How far gaps are looked at, however small those that were printed; and thresholds beyond the largest gap. */
+/**
+ * How far gaps are looked at, however small those that were printed; and thresholds beyond the largest gap.
+ */
 const USUAL_GAPS_MM = 0.8
 const BEYOND_MM = 0.3
 const LOG_STEP = evenSteps(Math.log(0.006), Math.log(0.15), 12)
 const STEPS = LOG_STEP.map(Math.exp)
 const LOG_STEP_MIDDLE = Math.log(0.03)
 const LOG_STEP_SPREAD = 0.6
-/** Thresholds are believed as Student's t has it: near the middle like a bell, but what readings show far out is believed. */
+/**
+ * Thresholds are believed as Student's t has it: near the middle like a bell, but what readings show far out
+ * is believed.
+ */
 const FREEDOM = 5
 const TAIL = (FREEDOM + 1) / 2
-/** How much a fully open interface lowers a threshold, mm; only summed over when readings differ in spacing. */
+/**
+ * How much a fully open interface lowers a threshold, mm; only summed over when readings differ in spacing.
+ */
 const OPENNESS_EFFECTS = evenSteps(0, 0.3, 7)
 
 type Curve = { readonly belief: Belief; /** At each gap. */ readonly chance: Float64Array }
@@ -82,10 +92,12 @@ type Curve = { readonly belief: Belief; /** At each gap. */ readonly chance: Flo
 /**
  * Fits the release window to the tiles of gap ladders.
  *
- * P(releases | g) = sigmoid((g - r) / sr), P(good finish | g) = sigmoid((f - g) / sf), P(tender) = the product. Each curve's posterior
- * is summed on a grid over threshold and step, and over how much open interface lines shift it when the readings differ in spacing.
- * Readings that say which print they come from share what they know through that print's own threshold, which scatters around the
- * pairing's; how far is summed over as well. The curves are then those of a print to come. The suggested gap is the peak of P(tender); the window is where it reaches 80 % of that.
+ * P(releases | g) = sigmoid((g - r) / sr), P(good finish | g) = sigmoid((f - g) / sf), P(tender) = the
+ * product. Each curve's posterior is summed on a grid over threshold and step, and over how much open
+ * interface lines shift it when the readings differ in spacing. Readings that say which print they come from
+ * share what they know through that print's own threshold, which scatters around the pairing's; how far is
+ * summed over as well. The curves are then those of a print to come. The suggested gap is the peak of
+ * P(tender); the window is where it reaches 80 % of that.
  * Source: two logistic curves on a grid; Student's t with 5 degrees of freedom as prior; see docs/method.md.
  */
 export function fitGap(readings: readonly GapReading[], options: Partial<GapOptions> = {}): GapFit {
@@ -188,7 +200,8 @@ function fitThreshold(
       }
     }
   const weights = normalise(log)
-  // Effects do not matter at the reference spacing, so they are summed out before the curve is drawn; and a print to come scatters.
+  // Effects do not matter at the reference spacing, so they are summed out before the curve is drawn; and a
+  // print to come scatters.
   const summed = new Float64Array(LOG_STEP.length * size)
   const toCome = apart ? new Float64Array(LOG_STEP.length * size) : summed
   for (let c = 0; c < cells; c++) {
@@ -225,7 +238,10 @@ function likelihoodOf(
   return log
 }
 
-/** Chance of a good result at each gap, summed over the posterior. Gaps and thresholds lie on one lattice, so each distance occurs many times. */
+/**
+ * Chance of a good result at each gap, summed over the posterior. Gaps and thresholds lie on one lattice, so
+ * each distance occurs many times.
+ */
 function chanceOverGaps(
   weights: Float64Array,
   sign: 1 | -1,

@@ -4,7 +4,10 @@ import { AXES, type Axis, type Interval, type OffsetReading } from './readings'
 
 export type AxisFit = {
   readonly axis: Axis
-  /** Where the second nozzle prints, seen from where it was told to, mm: what the offset stored in the printer is wrong by. */
+  /**
+   * Where the second nozzle prints, seen from where it was told to, mm: what the offset stored in the printer
+   * is wrong by.
+   */
   readonly errorMm: Interval
   /** Teeth named as lining up best. */
   readonly readings: number
@@ -18,7 +21,10 @@ const ERROR_STEP_MM = 0.0025
 const USUAL_ERROR_MM = 0.8
 /** The error may lie beyond the last tooth of a comb: looked for this far. */
 const BEYOND_MM = 1
-/** Errors are believed to be about this large; far larger ones remain possible, or a comb that finds one would not be believed. */
+/**
+ * Errors are believed to be about this large; far larger ones remain possible, or a comb that finds one would
+ * not be believed.
+ */
 const USUAL_SPREAD_MM = 0.35
 /** How far off a tooth may be and still be taken for the best; its prior as a logarithm. */
 const LOG_WAVER = evenSteps(Math.log(0.03) - 1.25, Math.log(0.03) + 1.25, 9)
@@ -28,9 +34,10 @@ const LOG_WAVER_SPREAD = 0.5
 /**
  * Fits the error of the second nozzle's offset, each axis for itself.
  *
- * A comb is read like a vernier: the tooth whose shift cancels the error lines up. The maker picks tooth i of a comb with probability
- * exp(-(s_i + e)^2 / 2 w^2) over the sum of the same for all its teeth; the posterior is summed on a grid over error e and waver w.
- * Several teeth named on one comb, and combs printed again, each add a pick. Before any of it e has the density 1 / (1 + (e / e0)^2).
+ * A comb is read like a vernier: the tooth whose shift cancels the error lines up. The maker picks tooth i of
+ * a comb with probability exp(-(s_i + e)^2 / 2 w^2) over the sum of the same for all its teeth; the posterior
+ * is summed on a grid over error e and waver w. Several teeth named on one comb, and combs printed again,
+ * each add a pick. Before any of it e has the density 1 / (1 + (e / e0)^2).
  * Source: softmax choice among teeth, a Cauchy prior on the error; see docs/method.md.
  */
 export function fitOffset(readings: readonly OffsetReading[]): OffsetFit {
@@ -71,7 +78,8 @@ function fitAxis(axis: Axis, readings: readonly OffsetReading[]): AxisFit {
         if (best.length === 0) continue
         let top = -Infinity
         for (const { shiftMm } of shifts) top = Math.max(top, bell(shiftMm))
-        // A tooth noted alone was not weighed against others that we know of: it counts as a plain measurement.
+        // A tooth noted alone was not weighed against others that we know of: it counts as a plain
+        // measurement.
         const all =
           teeth > 2
             ? top +

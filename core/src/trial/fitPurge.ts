@@ -2,7 +2,10 @@ import { counted } from './counted'
 import { evenSteps, interval, logSigmoid, normalise, quantile, sigmoid, type Posterior } from './posterior'
 import { SWAPS, type Grade, type Interval, type PurgeReading, type Swap } from './readings'
 
-/** What follows the swap decides how much of the old filament may still come along. Shares of the old one in what is laid. */
+/**
+ * What follows the swap decides how much of the old filament may still come along. Shares of the old one in
+ * what is laid.
+ */
 export const PURGE_PURPOSES = {
   /** A light colour in plain sight. */
   light: 0.01,
@@ -35,7 +38,8 @@ export type PurgeBelief = {
   readonly weights: Float64Array
 }
 
-// Weak priors: some 35 mm3 dead, then a decay over some 40 mm3, each within a factor of four; graders waver by a third of a step.
+// Weak priors: some 35 mm3 dead, then a decay over some 40 mm3, each within a factor of four; graders waver
+// by a third of a step.
 const LOG_DEAD = {
   middle: Math.log(35),
   spread: 0.6,
@@ -76,7 +80,10 @@ function makeCells() {
   return { deadMm3, decayMm3, noise, log }
 }
 
-/** log of the share of the old filament after a volume. Source: r(V) = exp(-(V - Vd) / Vm), and all of it up to Vd. */
+/**
+ * log of the share of the old filament after a volume. Source: r(V) = exp(-(V - Vd) / Vm), and all of it up
+ * to Vd.
+ */
 const logShare = (volumeMm3: number, deadMm3: number, decayMm3: number) =>
   Math.min(0, -(volumeMm3 - deadMm3) / decayMm3)
 
@@ -87,8 +94,9 @@ export function gradeChance(grade: Grade, share: number, noise: number): number 
 }
 
 /**
- * Fits how much must go through the nozzle after a swap, each way for itself, from the strips of purge ladders. All five grades
- * count: a tinted strip says more than "not clean". Without readings the answer is the prior.
+ * Fits how much must go through the nozzle after a swap, each way for itself, from the strips of purge
+ * ladders. All five grades count: a tinted strip says more than "not clean". Without readings the answer is
+ * the prior.
  */
 export function fitPurge(readings: readonly PurgeReading[]): PurgeFit {
   const swaps = SWAPS.filter((swap) => readings.some((reading) => reading.swap === swap))
@@ -160,7 +168,9 @@ export function gradesPerCell({ deadMm3, decayMm3, noise }: PurgeBelief, volumeM
   )
 }
 
-/** A posterior over values in no order: gathered in even bins between its ends, which the quantiles then read. */
+/**
+ * A posterior over values in no order: gathered in even bins between its ends, which the quantiles then read.
+ */
 function sorted(values: Float64Array, weights: Float64Array): Posterior {
   let low = Infinity
   let high = -Infinity

@@ -21,8 +21,8 @@ export type SpanFit = {
 const PRIOR = evenPrior(Math.log(25), 0.7, Math.log(0.12), 0.6)
 
 /**
- * Fits the free span to the bridges of ladders: P(good | s) = sigmoid((log s* - log s) / k), summed over a grid of (log s*, k).
- * Without readings the answer is the prior itself.
+ * Fits the free span to the bridges of ladders: P(good | s) = sigmoid((log s* - log s) / k), summed over a
+ * grid of (log s*, k). Without readings the answer is the prior itself.
  * Source: logistic regression on a grid over the logarithm of the span; see docs/method.md.
  */
 export function fitSpan(readings: readonly SpanReading[], options: SpanOptions = SPAN_DEFAULTS): SpanFit {

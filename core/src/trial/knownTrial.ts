@@ -34,7 +34,10 @@ export type KnownTrialOf<K extends Readings['kind']> = KnownTrial & { readonly k
 
 const TAKE_OFF = 'take-off.'
 
-/** The identity under which what a take-off says of one of its filaments, by its number, is evidence beside trials. */
+/**
+ * The identity under which what a take-off says of one of its filaments, by its number, is evidence beside
+ * trials.
+ */
 export const takeOffEvidenceId = (takeOffId: string, filament: number): string =>
   `${TAKE_OFF}${takeOffId}.${filament}`
 
@@ -51,7 +54,10 @@ export const trialsOf = <K extends Readings['kind']>(
 
 const close = (a: number, b: number) => Math.abs(a - b) < 1e-6
 
-/** Whether two trials are prints of the same coupon under the same circumstances, so that their readings are one. */
+/**
+ * Whether two trials are prints of the same coupon under the same circumstances, so that their readings are
+ * one.
+ */
 export function samePrint(a: KnownTrial, b: KnownTrial): boolean {
   const [p, q] = [a.conditions, b.conditions]
   return (

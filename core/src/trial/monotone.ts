@@ -1,7 +1,10 @@
 import { counted } from './counted'
 import { evenSteps, logSigmoid, normalise, sigmoid, type Posterior } from './posterior'
 
-/** What is believed of a monotone curve before any reading: a threshold in the middle of it, and how wide the step around it is. */
+/**
+ * What is believed of a monotone curve before any reading: a threshold in the middle of it, and how wide the
+ * step around it is.
+ */
 export type MonotonePrior = {
   readonly thresholds: Float64Array
   readonly middle: number
@@ -12,8 +15,9 @@ export type MonotonePrior = {
 }
 
 /**
- * What is known of P(good | x) = sigmoid(sign (x - threshold) / step): sign 1 when larger x are better, -1 when smaller ones are.
- * Cell k * thresholds.length + t holds the weight of step k and threshold t; weights sum to 1.
+ * What is known of P(good | x) = sigmoid(sign (x - threshold) / step): sign 1 when larger x are better, -1
+ * when smaller ones are. Cell k * thresholds.length + t holds the weight of step k and threshold t; weights
+ * sum to 1.
  */
 export type Belief = {
   readonly thresholds: Float64Array

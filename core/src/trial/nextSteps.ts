@@ -1,7 +1,10 @@
 import { gradesPerCell, type PurgeBelief } from './fitPurge'
 import { chancePerCell, type Belief } from './monotone'
 
-/** One thing that a step will tell about: how weights lie over what may be true, and what a step would then show. */
+/**
+ * One thing that a step will tell about: how weights lie over what may be true, and what a step would then
+ * show.
+ */
 export type Question = {
   readonly weights: Float64Array
   /** For a step at x: per possible outcome, its probability in every cell. */
@@ -30,10 +33,11 @@ export type Advice = {
 const NEGLIGIBLE = 1e-4
 
 /**
- * The steps that are expected to tell most, one after the other, each knowing that those before it will be printed too.
+ * The steps that are expected to tell most, one after the other, each knowing that those before it will be
+ * printed too.
  *
- * Source: expected information of a set of steps = H(outcomes) - E[H(outcomes | truth)], chosen greedily. Questions are independent of
- * each other, so their bits add up.
+ * Source: expected information of a set of steps = H(outcomes) - E[H(outcomes | truth)], chosen greedily.
+ * Questions are independent of each other, so their bits add up.
  */
 export function nextSteps(
   questions: readonly Question[],

@@ -26,8 +26,8 @@ export function normalise(logWeights: Float64Array): Float64Array {
 }
 
 /**
- * Value below which the share q of the probability lies.
- * Each grid value stands for the cell around it; within a cell the probability is taken as even, so that a coarse grid does not round the answer.
+ * Value below which the share q of the probability lies. Each grid value stands for the cell around it;
+ * within a cell the probability is taken as even, so that a coarse grid does not round the answer.
  */
 export function quantile({ values, weights }: Posterior, q: number): number {
   let sum = 0

@@ -1,8 +1,8 @@
 import { evenSteps } from './posterior'
 
 /**
- * How far thresholds of single prints lie around that of their pairing: another evening, another first layer, another corner of the
- * spool. Starting guess: some hundredths of a millimetre, known within a factor of two.
+ * How far thresholds of single prints lie around that of their pairing: another evening, another first layer,
+ * another corner of the spool. Starting guess: some hundredths of a millimetre, known within a factor of two.
  */
 const LOG_SCATTER = evenSteps(Math.log(0.006), Math.log(0.12), 6)
 const MIDDLE = Math.log(0.03)
@@ -11,7 +11,10 @@ const SPREAD = 0.7
 export const SCATTERS_MM = LOG_SCATTER.map(Math.exp)
 export const LOG_SCATTER_PRIOR = LOG_SCATTER.map((log) => -0.5 * ((log - MIDDLE) / SPREAD) ** 2)
 
-/** Bells have thick ends: an evening on which everything went wrong is one that happens, and is not followed all the way. */
+/**
+ * Bells have thick ends: an evening on which everything went wrong is one that happens, and is not followed
+ * all the way.
+ */
 const FREEDOM = 3
 const REACH = 5
 
@@ -49,7 +52,8 @@ export function spreadOut(values: Float64Array, spread: number, lattice: number)
 }
 
 /**
- * What a print says of the common threshold: its likelihood over its own one, summed over where that may lie around the common one.
+ * What a print says of the common threshold: its likelihood over its own one, summed over where that may lie
+ * around the common one.
  * Source: partial pooling, log of the sum over d of L(t + d) t(d; spread).
  */
 export function betweenPrints(logLikelihood: Float64Array, spread: number, lattice: number): Float64Array {

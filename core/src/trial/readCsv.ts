@@ -7,7 +7,10 @@ import { AXES, SWAPS, type Grade } from './readings'
 export type CsvTrial = { readonly trial: string } & Readings
 export type CsvRefusal = { readonly line: number; readonly message: string }
 
-/** Columns that tell what kind of readings a file holds; the first one after the trial's name is found in no other kind. */
+/**
+ * Columns that tell what kind of readings a file holds; the first one after the trial's name is found in no
+ * other kind.
+ */
 export const CSV_COLUMNS: Readonly<Record<CouponKind, readonly string[]>> = {
   fan: ['trial', 'angleDeg', 'direction', 'layerHeightMm', 'lineWidthMm', 'grade'],
   span: ['trial', 'spanMm', 'grade'],
@@ -24,9 +27,9 @@ const CALLED: Readonly<Record<CouponKind, string>> = {
 }
 
 /**
- * Reads trial readings from CSV text; the header says which kind they are, whatever its case, and what lies between values: commas,
- * semicolons or tabs. Between semicolons and tabs a number may be written with a comma. Rows that cannot be used are refused one by one,
- * by line.
+ * Reads trial readings from CSV text; the header says which kind they are, whatever its case, and what lies
+ * between values: commas, semicolons or tabs. Between semicolons and tabs a number may be written with a
+ * comma. Rows that cannot be used are refused one by one, by line.
  * @throws TenderError CSV_BAD_HEADER when the columns fit no kind
  */
 export function readTrialCsv(text: string): {

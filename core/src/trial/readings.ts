@@ -8,7 +8,10 @@ export const FINISH_GRADES = ['like a top face', 'fine', 'lined', 'rough', 'sagg
 export const PURGE_GRADES = ['clean', 'a trace', 'tinted', 'streaky', 'the old colour'] as const
 export const COMB_GRADES = ['lines up best', 'nearly', 'off', 'far off', 'not printed'] as const
 
-/** One arm of an overhang fan. angleDeg from vertical; direction is the compass direction the underside looks to. */
+/**
+ * One arm of an overhang fan. angleDeg from vertical; direction is the compass direction the underside looks
+ * to.
+ */
 export type FanReading = {
   readonly angleDeg: number
   readonly direction: string
@@ -47,8 +50,9 @@ export const AXES = ['x', 'y', 'z'] as const
 export type Axis = (typeof AXES)[number]
 
 /**
- * One tooth of an offset comb: the second nozzle was told to print it shiftMm further along the axis than the first one's tooth beside it.
- * Only the tooth that lines up best (grade 1) speaks. Teeth of one comb were compared with each other, those of another were not.
+ * One tooth of an offset comb: the second nozzle was told to print it shiftMm further along the axis than the
+ * first one's tooth beside it. Only the tooth that lines up best (grade 1) speaks. Teeth of one comb were
+ * compared with each other, those of another were not.
  */
 export type OffsetReading = {
   readonly axis: Axis

@@ -34,8 +34,8 @@ function nodeOf(name: FitName, trials: readonly KnownTrial[]): Node {
 }
 
 /**
- * Remembers what was made of a list of trials, as long as the trials themselves live: the same trials, further read, are other ones. A
- * fit takes a tenth of a second and is asked for at every key.
+ * Remembers what was made of a list of trials, as long as the trials themselves live: the same trials,
+ * further read, are other ones. A fit takes a tenth of a second and is asked for at every key.
  */
 function perTrials<Extra extends readonly (string | number)[], T>(
   name: FitName,
@@ -75,8 +75,8 @@ const readingsOf = <R>(trials: readonly KnownTrial[]): R[] =>
   trials.flatMap((trial) => trial.readings as unknown as R[])
 
 /**
- * Gap readings of trials, each with the width of the lines it was printed with. Once take-offs are among them,
- * which are single prints, ladders count as single prints too.
+ * Gap readings of trials, each with the width of the lines it was printed with. Once take-offs are among
+ * them, which are single prints, ladders count as single prints too.
  */
 function gapReadingsOf(trials: readonly KnownTrialOf<'gap'>[]): GapReading[] {
   const readings = trials.flatMap(({ id, conditions, readings: own }) =>
@@ -102,7 +102,10 @@ export const pullFitOf: (trials: readonly KnownTrialOf<'gap'>[]) => PullFit | nu
   (trials) => fitPull(gapReadingsOf(trials as readonly KnownTrialOf<'gap'>[]), GAP_DEFAULTS.lineWidthMm),
 )
 
-/** @param from identity of the filament that swaps are counted from: a ladder printed the other way round tells the same, its swaps the other way */
+/**
+ * @param from identity of the filament that swaps are counted from: a ladder printed the other way round
+ * tells the same, its swaps the other way
+ */
 export const purgeFitOf: (trials: readonly KnownTrialOf<'purge'>[], from: string) => PurgeFit = perTrials(
   'purge',
   (trials, from: string) =>

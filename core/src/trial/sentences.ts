@@ -58,7 +58,8 @@ export function purgeSentence(fit: PurgeFit, names: { readonly a: string; readon
 
 /**
  * The answer of an offset comb in words: what to type in.
- * @param stored what the printer had while it was printed; null when nobody says, then only what to add to it can be told
+ * @param stored what the printer had while it was printed; null when nobody says, then only what to add to it
+ * can be told
  */
 export function offsetSentence(fit: OffsetFit, stored: Readonly<Record<Axis, number>> | null): string {
   if (fit.axes.length === 0) return 'Nothing read yet. On each comb, name the tooth that lines up best.'

@@ -11,8 +11,8 @@ const CONTRADICTED = 0.25
 type Judged = { readonly x: number; readonly good: boolean }
 
 /**
- * Why the readings cannot pin a limit down, as sentences that say what to print; empty when they can. Readings that are few, all alike or
- * against each other are told.
+ * Why the readings cannot pin a limit down, as sentences that say what to print; empty when they can.
+ * Readings that are few, all alike or against each other are told.
  */
 export function whatIsMissing(
   of:

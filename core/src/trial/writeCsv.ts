@@ -6,7 +6,10 @@ import { CSV_COLUMNS, type CsvTrial } from './readCsv'
 /** Columns that are written beyond those a file must have. */
 const MORE: Partial<Record<Readings['kind'], readonly string[]>> = { gap: ['forceN', 'areaMm2'] }
 
-/** Readings of trials of one kind as CSV text, in the form that `readTrialCsv` takes. Empty when there are none. */
+/**
+ * Readings of trials of one kind as CSV text, in the form that `readTrialCsv` takes. Empty when there are
+ * none.
+ */
 export function writeTrialCsv(trials: readonly CsvTrial[]): string {
   if (trials.length === 0) return ''
   const [{ kind }] = trials

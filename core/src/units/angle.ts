@@ -6,7 +6,9 @@ export const deg = (value: number): Deg => value as Deg
 export const radians = (angleDeg: number): number => (angleDeg * Math.PI) / 180
 export const degrees = (angleRad: number): number => (angleRad * 180) / Math.PI
 
-/** An overhang angle said the other way round: from vertical (0 = wall) to from the bed (90 = wall), and back. */
+/**
+ * An overhang angle said the other way round: from vertical (0 = wall) to from the bed (90 = wall), and back.
+ */
 export const otherConvention = (angleDeg: number): Deg => deg(90 - angleDeg)
 
 /**

@@ -1,4 +1,7 @@
-/** Value at x of the line through points at ascending xs; beyond its ends it stays level. There is at least one point. */
+/**
+ * Value at x of the line through points at ascending xs; beyond its ends it stays level. There is at least
+ * one point.
+ */
 export function lineAt(xs: readonly number[], ys: readonly number[], x: number): number {
   const after = xs.findIndex((one) => one >= x)
   if (after < 0) return ys.at(-1)!

@@ -2,7 +2,8 @@ import { spawnSync, type ChildProcess } from 'node:child_process'
 import { chmodSync, mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-// The set-up that npm start uses: a cluster that writes through to the disk, since what a crash loses is what is measured.
+// The set-up that npm start uses: a cluster that writes through to the disk, since what a crash loses is what
+// is measured.
 import { startCluster } from '../../setup/cluster.mjs'
 import { freePort } from '../../setup/ports.mjs'
 import { startServer } from '../../setup/server.mjs'
@@ -21,7 +22,9 @@ export type Workshop = {
 export const onCore = (core: number, pid: number): void =>
   void spawnSync('taskset', ['-pc', String(core), String(pid)])
 
-/** A server with the demo in it, on a database of its own; server and database share a core when one is given. */
+/**
+ * A server with the demo in it, on a database of its own; server and database share a core when one is given.
+ */
 export async function aWorkshop(core: number | null = null): Promise<Workshop> {
   const folder = mkdtempSync(join(tmpdir(), 'tender-bench-'))
   chmodSync(folder, 0o711)

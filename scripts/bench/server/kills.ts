@@ -62,7 +62,10 @@ async function run(
   return { killed: name, times: KILLS, acknowledged: acknowledged.size, lost }
 }
 
-/** The server, then its database, killed without a word again and again amid writes: whatever was acknowledged must be there. */
+/**
+ * The server, then its database, killed without a word again and again amid writes: whatever was acknowledged
+ * must be there.
+ */
 export async function benchKills(): Promise<void> {
   const rows = [
     await run('server', (one) => one.restart()),

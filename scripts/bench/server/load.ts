@@ -38,7 +38,10 @@ function send(
 const items = async (url: string, shelf: string) =>
   JSON.parse((await send(url, 'GET', `/${shelf}`)).text).items
 
-/** Reads and changes as several makers at once would make them: six in ten read, the rest write; filament changes among them. */
+/**
+ * Reads and changes as several makers at once would make them: six in ten read, the rest write; filament
+ * changes among them.
+ */
 export async function benchLoad(): Promise<void> {
   const workshop = await aWorkshop(0)
   const { url } = workshop

@@ -7,7 +7,10 @@ const WRITERS = 20
 const CHANGES = 10
 const ABANDONED = 20
 
-/** Twenty writers on one row, then uploads that nobody ends: no change that was acknowledged is lost, nothing of the uploads stays. */
+/**
+ * Twenty writers on one row, then uploads that nobody ends: no change that was acknowledged is lost, nothing
+ * of the uploads stays.
+ */
 export async function benchWriters(): Promise<void> {
   const workshop = await aWorkshop()
   const api = `${workshop.url}/api`
@@ -36,7 +39,8 @@ export async function benchWriters(): Promise<void> {
       }),
     )
     const last = (await (await fetch(`${api}/printers/${id}`)).json()) as { revision: number }
-    // Every acknowledged change is a revision of its own: none was written over one that its writer had not seen.
+    // Every acknowledged change is a revision of its own: none was written over one that its writer had not
+    // seen.
     const lost = acknowledged - (last.revision - first)
     await Promise.all(
       Array.from({ length: ABANDONED }, async (_u, n) => {

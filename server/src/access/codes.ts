@@ -9,8 +9,8 @@ const LONGEST_WAIT_MS = 60_000
 export type Try = 'right' | 'wrong' | { readonly waitMs: number }
 
 /**
- * The code that lets a device in, shown on the bench. Wrong tries are slowed, whoever makes them: each doubles the wait until the next
- * one is looked at.
+ * The code that lets a device in, shown on the bench. Wrong tries are slowed, whoever makes them: each
+ * doubles the wait until the next one is looked at.
  */
 export function createCodes(now: () => number = Date.now) {
   let code = ''

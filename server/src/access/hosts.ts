@@ -14,8 +14,8 @@ function nameOf(hostOrOrigin: string): string | null {
 }
 
 /**
- * Refuses requests under a name that is not ours: a page elsewhere could otherwise reach the workshop through a name that it had pointed
- * here. What changes something must not come from a page of another origin either.
+ * Refuses requests under a name that is not ours: a page elsewhere could otherwise reach the workshop through
+ * a name that it had pointed here. What changes something must not come from a page of another origin either.
  * @param also names that we are reached by besides loopback
  * @throws FORBIDDEN to whoever asks by another name
  */

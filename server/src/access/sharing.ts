@@ -25,8 +25,8 @@ export type SharingOptions = {
 }
 
 /**
- * Serving the local network: a second door beside the one on loopback, shut unless the maker opens it. Whoever comes by it must have been
- * let in by code.
+ * Serving the local network: a second door beside the one on loopback, shut unless the maker opens it.
+ * Whoever comes by it must have been let in by code.
  * @throws FORBIDDEN to whoever is not let in
  */
 export function createSharing({ devices, host = '0.0.0.0', port, codes = createCodes() }: SharingOptions) {

@@ -12,7 +12,10 @@ import { FORMAT, TABLES, VERSION, type Head, type Tail } from './format'
 const FETCHED = 200
 const CHUNKS_FETCHED = 4
 
-/** Everything the workshop has, as of one moment, into a stream. Jobs and their results are left out: they can be done again. */
+/**
+ * Everything the workshop has, as of one moment, into a stream. Jobs and their results are left out: they can
+ * be done again.
+ */
 export async function backUp(pool: Pool, into: Writable): Promise<void> {
   const client = await pool.connect()
   try {
@@ -76,7 +79,8 @@ const DAY_MS = 24 * 3600 * 1000
 const COPY = /^workshop-\d{4}-\d{2}-\d{2}\.jsonl\.gz$/
 
 /**
- * Makes a copy of the day in a folder unless one was made within a day, and keeps the newest seven. It is there whole or not at all.
+ * Makes a copy of the day in a folder unless one was made within a day, and keeps the newest seven. It is
+ * there whole or not at all.
  * @returns the file that was made, or null
  */
 export async function copyOfTheDay(pool: Pool, folder: string, now = new Date()): Promise<string | null> {

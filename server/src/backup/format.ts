@@ -1,6 +1,6 @@
 /**
- * The whole workshop as one file: lines of JSON, packed with gzip. First a head, then rows in an order in which nothing refers to what
- * has not come yet, at last how many lines there were and what they hash to.
+ * The whole workshop as one file: lines of JSON, packed with gzip. First a head, then rows in an order in
+ * which nothing refers to what has not come yet, at last how many lines there were and what they hash to.
  */
 export const FORMAT = 'tender-workshop'
 export const VERSION = 1
@@ -11,8 +11,8 @@ export type TableRule = {
   /** Columns that a row is known by. */
   readonly key: readonly string[]
   /**
-   * `root`: the later change counts. `field`: the higher revision counts. `once`: never changes. `owned`: goes with its owner, all or
-   * none.
+   * `root`: the later change counts. `field`: the higher revision counts. `once`: never changes. `owned`:
+   * goes with its owner, all or none.
    */
   readonly rule: 'root' | 'field' | 'once' | 'owned'
   /** For owned rows: the owner's table, and the column that names it. */

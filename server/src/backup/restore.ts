@@ -27,8 +27,8 @@ type Columns = ReadonlyMap<string, ReadonlySet<string>>
 type Counts = { -readonly [K in 'added' | 'replaced' | 'kept' | 'same']: number }
 
 /**
- * Brings a workshop's file into this one, all of it or nothing. What is not here is added; of what stands on both sides the later change
- * counts; names that another thing has here get a mark.
+ * Brings a workshop's file into this one, all of it or nothing. What is not here is added; of what stands on
+ * both sides the later change counts; names that another thing has here get a mark.
  * @param trial true tells what would happen and changes nothing
  * @throws HttpProblem FILE_REFUSED when the file is cut short, changed, of a later version or no copy at all
  */
@@ -225,7 +225,10 @@ function headOf(content: object): Head {
   return head as Head
 }
 
-/** Lines of a packed file. @throws HttpProblem FILE_REFUSED when it is not packed, or unpacks to more than a workshop can be */
+/**
+ * Lines of a packed file. @throws HttpProblem FILE_REFUSED when it is not packed, or unpacks to more than a
+ * workshop can be
+ */
 async function* linesIn(path: string): AsyncGenerator<string> {
   const packed = createReadStream(path)
   const unpacked = packed.pipe(createGunzip())

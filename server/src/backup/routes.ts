@@ -8,7 +8,9 @@ import { restore } from './restore'
 
 const MOST_BACKUP_BYTES = 32 * 1024 ** 3
 
-/** The whole workshop as one file: GET takes it along, POST brings one in, or only tells what that would do. */
+/**
+ * The whole workshop as one file: GET takes it along, POST brings one in, or only tells what that would do.
+ */
 export function backupRoutes(pool: Pool, cache: ReadCache): Router {
   const router = Router()
   router.get('/', async (_req, res) => {

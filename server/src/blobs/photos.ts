@@ -23,7 +23,9 @@ export type KeptPhotos<Photo> = {
   add(db: Database, parentId: string, key: string, id: string, photo: TakenPhoto): Promise<Photo>
   /** Its bytes; null when there is no such picture here. */
   bytes(db: Database, id: string): Promise<Buffer | null>
-  /** Marks a picture as removed, or brings it back; nothing is lost. @returns whether there is such a picture */
+  /**
+   * Marks a picture as removed, or brings it back; nothing is lost. @returns whether there is such a picture
+   */
   keep(db: Database, id: string, keep: boolean): Promise<boolean>
 }
 

@@ -10,8 +10,8 @@ const MOST_PIXELS = 60_000_000
 const FORMATS: readonly string[] = ['jpeg', 'png', 'webp']
 
 /**
- * Decodes a picture and encodes it anew, upright and no larger than we keep them: neither place nor device nor anything else that the
- * file carried goes along.
+ * Decodes a picture and encodes it anew, upright and no larger than we keep them: neither place nor device
+ * nor anything else that the file carried goes along.
  * @throws HttpProblem FILE_REFUSED
  */
 export async function takePhoto(bytes: Buffer): Promise<TakenPhoto> {

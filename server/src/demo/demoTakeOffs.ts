@@ -11,7 +11,10 @@ type DemoTakeOff = {
   readonly plan: string
   readonly name: string
   readonly printedOn: string
-  /** Grades of contacts from the lowest up, release and face; a dot where nothing was read. What is beyond stays unread. */
+  /**
+   * Grades of contacts from the lowest up, release and face; a dot where nothing was read. What is beyond
+   * stays unread.
+   */
   readonly grades: readonly [release: string, finish: string]
   /** Of the contacts from the lowest up: what stayed of the interface. */
   readonly stayed: readonly TakeOffNote['stayed'][]

@@ -7,7 +7,10 @@ type DemoTrial = {
   readonly part: string
   readonly support: string
   readonly printedOn: string
-  /** Grades in the order of the steps; a dot where nothing was read. Ladders of gaps have two rows: release and finish. */
+  /**
+   * Grades in the order of the steps; a dot where nothing was read. Ladders of gaps have two rows: release
+   * and finish.
+   */
   readonly grades: readonly string[]
   readonly forcesN?: readonly (number | null)[]
   readonly printer?: string

@@ -31,7 +31,10 @@ import { DEMO_TRIALS } from './demoTrials'
 /** Two starts on one empty database: the second waits here, and finds it filled. */
 const SEED_LOCK = 74_103_652
 
-/** Fills an empty database with the weather-station workshop: all of it or nothing. A database that ever held anything is left alone. */
+/**
+ * Fills an empty database with the weather-station workshop: all of it or nothing. A database that ever held
+ * anything is left alone.
+ */
 export async function seedDemo(db: Database): Promise<void> {
   await db.transaction(async (tx) => {
     await tx.execute(sql`set local lock_timeout = 0`)

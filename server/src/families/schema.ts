@@ -1,7 +1,10 @@
 import type { FamilyInput } from '@tender/contract'
 import { doublePrecision, integer, jsonb, pgTable, text } from 'drizzle-orm/pg-core'
 
-/** Numbers of a family that the maker changed. Ours are never stored, so that what we learn reaches every bench but loses nothing of theirs. */
+/**
+ * Numbers of a family that the maker changed. Ours are never stored, so that what we learn reaches every
+ * bench but loses nothing of theirs.
+ */
 export const familyChange = pgTable('family_change', {
   name: text('name').primaryKey(),
   facts: jsonb('facts').$type<FamilyInput>().notNull(),

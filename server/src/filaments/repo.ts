@@ -66,7 +66,8 @@ export function filamentShelf(db: Database): Shelf<FilamentInput, StoredFilament
     async save(id, revision, input) {
       const { spools, ...fields } = input
       const before = revision === null ? null : await one(id)
-      // Any change of the spools is a revision of the filament: as long as that is the one seen here, so are they.
+      // Any change of the spools is a revision of the filament: as long as that is the one seen here, so are
+      // they.
       if (before !== null && isDeepStrictEqual(before.spools, spools))
         return toFilament({
           row: (await saveRoot(db, filament, id, revision, fields, () => one(id)))!,

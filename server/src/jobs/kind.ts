@@ -23,7 +23,9 @@ export type JobKind<Input, Work, Result> = {
   ): { readonly round: number; readonly batches: readonly Work[] } | null
   /** Share of the whole that is done, 0 to 1, when `share` of a round is. */
   progress(round: number, share: number): number
-  /** Does a batch. @throws TenderError when the part makes it impossible: the job then fails with its sentence */
+  /**
+   * Does a batch. @throws TenderError when the part makes it impossible: the job then fails with its sentence
+   */
   run(work: Work, round: number, input: Input, place: Workplace): Promise<Result>
 }
 

@@ -3,8 +3,8 @@ import { fileURLToPath } from 'node:url'
 
 const PAUSE_MS = 1000
 /**
- * Keeps worker processes going once there is work: a bench where nobody searches needs none. A worker that ends without having been
- * asked to is replaced.
+ * Keeps worker processes going once there is work: a bench where nobody searches needs none. A worker that
+ * ends without having been asked to is replaced.
  */
 export function superviseWorkers(
   databaseUrl: string,

@@ -19,14 +19,17 @@ export type WorkerSetup = {
   readonly onError: (error: unknown) => void
 }
 
-/** How long a worker without work sleeps when nobody wakes it: then it looks what workers that are gone left lying. */
+/**
+ * How long a worker without work sleeps when nobody wakes it: then it looks what workers that are gone left
+ * lying.
+ */
 const SLEEP_MS = 2000
 /** After a failure that is not the part's, the database may need a moment. */
 const PAUSE_MS = 500
 
 /**
- * A worker: does one batch after the other, keeping the mesh it last worked on, until it is told to stop. By a connection of its own it
- * holds a lock as long as it lives, so that others see at once when it is gone.
+ * A worker: does one batch after the other, keeping the mesh it last worked on, until it is told to stop. By
+ * a connection of its own it holds a lock as long as it lives, so that others see at once when it is gone.
  * @returns once it has stopped; when that connection breaks, since others may then take over its batch
  */
 export async function runWorker(

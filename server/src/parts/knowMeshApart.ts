@@ -25,7 +25,8 @@ let reading = 0
 const line: (() => void)[] = []
 
 /**
- * Reads a mesh file in a thread of its own, so that a large one holds up nobody else's requests; within bounds of time, heap and number.
+ * Reads a mesh file in a thread of its own, so that a large one holds up nobody else's requests; within
+ * bounds of time, heap and number.
  * @param gone aborted when nobody waits for the answer any more
  * @throws TenderError as reading does; FILE_TOO_LARGE when it takes too long, STOPPED when nobody waits
  */

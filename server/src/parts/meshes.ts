@@ -62,7 +62,9 @@ export function meshStore(db: Database): MeshStore {
     })
     return row(sha256)
   }
-  /** Small ones, which pictures ask for again and again; what stands at an address by content never changes. */
+  /**
+   * Small ones, which pictures ask for again and again; what stands at an address by content never changes.
+   */
   const ready = new Map<string, Buffer>()
   async function remembered(key: string, stored: () => Promise<StoredBlob>): Promise<StoredBlob> {
     const known = ready.get(key)

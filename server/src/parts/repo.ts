@@ -14,8 +14,8 @@ import type { UploadedFile } from './uploadedFile'
 
 export type PartShelf = Shelf<PartInput, Part> & {
   /**
-   * Takes a file in: reads it, stores its bytes by content and makes a part of it. A newer version of a part lies as that one did, with its
-   * tags and zones.
+   * Takes a file in: reads it, stores its bytes by content and makes a part of it. A newer version of a part
+   * lies as that one did, with its tags and zones.
    * @throws TenderError when the file cannot be read as a mesh; nothing is stored then
    */
   bringIn(

@@ -19,7 +19,10 @@ export type UploadedFile = NewBlob & {
 
 const HEAD_BYTES = 16
 
-/** Folders of uploads carry the number of the process that takes them in, so that those of a killed one are known. */
+/**
+ * Folders of uploads carry the number of the process that takes them in, so that those of a killed one are
+ * known.
+ */
 const FOLDER = /^tender-upload-(\d+)-/
 
 /** Clears what uploads of servers that are no more left lying. */

@@ -9,8 +9,8 @@ import { plan } from './schema'
 const BATCH = 50
 
 /**
- * Writes plans of version 1 anew as version 2, all or none: filaments and printers that they named are known by their identity on the
- * bench from then on. What is on the bench no more goes by its name.
+ * Writes plans of version 1 anew as version 2, all or none: filaments and printers that they named are known
+ * by their identity on the bench from then on. What is on the bench no more goes by its name.
  */
 export async function upgradePlans(db: Database): Promise<void> {
   const isOld = sql`${plan.document} ->> 'version' = '1'`

@@ -13,7 +13,10 @@ export type Said =
 const LONGEST_LINE = 4096
 const CONNECT_MS = 4000
 
-/** Reads one line of a printer. Plain answers are `ok`, `ok N12`, `resend: 12`, `error: ...`; temperatures may stand behind an ok. */
+/**
+ * Reads one line of a printer. Plain answers are `ok`, `ok N12`, `resend: 12`, `error: ...`; temperatures may
+ * stand behind an ok.
+ */
 export function readSaid(line: string): Said {
   const text = line.trim()
   const lower = text.toLowerCase()

@@ -20,7 +20,8 @@ const WORDS = /\s([XYZE])(-?[\d.]+)/g
 
 /** Follows a print line by line, as its printer does them. Goes on from wherever it was. */
 export function createFollower(from: RunProgress) {
-  // Hundreds of thousands of lines go through here: they change one thing, which is copied only for whoever looks.
+  // Hundreds of thousands of lines go through here: they change one thing, which is copied only for whoever
+  // looks.
   const now = structuredClone(from) as {
     -readonly [K in keyof RunProgress]: RunProgress[K]
   }

@@ -8,8 +8,10 @@ import { askDevice, type DeviceAddresses } from './standIns'
 const BY = 'stand-ins'
 
 /**
- * Lets the stand-ins read every step of a trial that nobody has read. The trial is simulated from then on, and says so.
- * @throws HttpProblem INVALID when somebody has read some of it, or when no stand-in can; OFFLINE when one does not answer
+ * Lets the stand-ins read every step of a trial that nobody has read. The trial is simulated from then on,
+ * and says so.
+ * @throws HttpProblem INVALID when somebody has read some of it, or when no stand-in can; OFFLINE when one
+ * does not answer
  */
 export async function readTrialByStandIns(
   trials: TrialShelf,

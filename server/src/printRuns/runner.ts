@@ -44,8 +44,8 @@ const AGAIN_MS = [500, 1000, 2000, 4000, 8000]
 const NONSENSE = 20
 
 /**
- * Sends a file to a printer line by line and keeps count of what it has done. A lost line is sent again, a lost connection opened again;
- * a fault stops it until somebody says to go on.
+ * Sends a file to a printer line by line and keeps count of what it has done. A lost line is sent again, a
+ * lost connection opened again; a fault stops it until somebody says to go on.
  */
 export function createRunner(options: RunnerOptions): Runner {
   const { path, address, tell, patienceMs } = options
@@ -101,7 +101,8 @@ export function createRunner(options: RunnerOptions): Runner {
     }
     tries = 0
     heardMs = Date.now()
-    // A new print begins to count anew; one that goes on keeps its numbers, and what was done is not done twice.
+    // A new print begins to count anew; one that goes on keeps its numbers, and what was done is not done
+    // twice.
     const isNew = follower.commands === 0 && sent.length === 0
     if (options.standInSpeed !== null) {
       if (isNew) line.write('!new')

@@ -39,7 +39,8 @@ export type PrintRuns = {
 }
 
 /**
- * Prints under way, one a printer. What a printer has done is written down as it goes, so that a stopped server goes on where it was.
+ * Prints under way, one a printer. What a printer has done is written down as it goes, so that a stopped
+ * server goes on where it was.
  * @param folder where their files lie
  * @throws NOT_FOUND, INVALID, TAKEN when a print cannot be begun or told what to do
  */

@@ -41,7 +41,9 @@ export const printer = pgTable(
     startGcode: text('start_gcode').notNull().default(PLAIN_PRINTER.startGcode),
     swapGcode: text('swap_gcode').notNull().default(PLAIN_PRINTER.swapGcode),
     endGcode: text('end_gcode').notNull().default(PLAIN_PRINTER.endGcode),
-    /** Spool on each nozzle or slot. Spools may go; what is no longer on the shelf is then no longer loaded. */
+    /**
+     * Spool on each nozzle or slot. Spools may go; what is no longer on the shelf is then no longer loaded.
+     */
     loaded: jsonb('loaded').$type<(string | null)[]>().notNull().default([]),
   },
   (t) => [

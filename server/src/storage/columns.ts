@@ -2,7 +2,10 @@ import { customType, integer, timestamp, uuid } from 'drizzle-orm/pg-core'
 
 export const bytea = customType<{ data: Buffer; driverData: Buffer }>({ dataType: () => 'bytea' })
 
-/** Identity, revision and times of every aggregate root. The caller makes the id, so that a save sent twice is one save. */
+/**
+ * Identity, revision and times of every aggregate root. The caller makes the id, so that a save sent twice is
+ * one save.
+ */
 export const storedColumns = () => ({
   id: uuid('id').primaryKey(),
   revision: integer('revision').notNull().default(1),

@@ -9,7 +9,10 @@ export type Database = PgDatabase<NodePgQueryResultHKT>
 
 export const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url))
 
-/** Nobody waits longer than this for a connection, a lock or an answer: what cannot be done by then is told, not hung on to. */
+/**
+ * Nobody waits longer than this for a connection, a lock or an answer: what cannot be done by then is told,
+ * not hung on to.
+ */
 const LIMITS = {
   connectionTimeoutMillis: 5_000,
   statement_timeout: 30_000,
@@ -27,12 +30,16 @@ export type OpenDatabase = { readonly db: Database; readonly pool: Pool; close()
 export async function openDatabase(url: string, migrationsFolder = MIGRATIONS): Promise<OpenDatabase> {
   await bringUpToDate(url, migrationsFolder)
   const pool = new Pool({ connectionString: url, max: CONNECTIONS, ...LIMITS, keepAlive: true })
-  // A connection that dies while idle is replaced at the next query; without a listener it would take the process along.
+  // A connection that dies while idle is replaced at the next query; without a listener it would take the
+  // process along.
   pool.on('error', () => undefined)
   return { db: drizzle(pool), pool, close: () => pool.end() }
 }
 
-/** Moving a large workshop to a new form takes as long as it takes: on a connection without limits, one start at a time. */
+/**
+ * Moving a large workshop to a new form takes as long as it takes: on a connection without limits, one start
+ * at a time.
+ */
 async function bringUpToDate(url: string, migrationsFolder: string): Promise<void> {
   const client = new Client({
     connectionString: url,

@@ -2,7 +2,8 @@ import { sql, type SQL } from 'drizzle-orm'
 import type { PgColumn } from 'drizzle-orm/pg-core'
 
 /**
- * Rows that belong to the row being read, as a list in the same answer: a round to the database costs more than the rows.
+ * Rows that belong to the row being read, as a list in the same answer: a round to the database costs more
+ * than the rows.
  * @param columns fields of each row
  * @param from where they come from, without the select: `from child where child.parent = parent.id`
  */

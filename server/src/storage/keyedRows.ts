@@ -18,8 +18,8 @@ type KeyedTable = PgTable & { revision: PgColumn; marks: PgColumn; readAt: PgCol
 
 export type KeyedRows<Values, Row> = {
   /**
-   * Writes down what somebody changed. What another changed since the maker looked is not overwritten; changes of other fields go
-   * together, and the same change sent twice is one.
+   * Writes down what somebody changed. What another changed since the maker looked is not overwritten;
+   * changes of other fields go together, and the same change sent twice is one.
    * @throws HttpProblem STALE (with the row as it stands)
    */
   change(db: Database, parentId: string, key: string, change: KeyedChange<Values>): Promise<Row>
@@ -32,7 +32,8 @@ export type KeyedRows<Values, Row> = {
 }
 
 /**
- * Rows of notes under a parent, one for each key, that several may fill in at once: each field remembers when and by whom it was changed.
+ * Rows of notes under a parent, one for each key, that several may fill in at once: each field remembers when
+ * and by whom it was changed.
  * @param parent name of the column with the parent's identity, `key` that of the key beneath it
  * @param nothing what each field holds before anybody has said anything
  * @param clash what is said when something was changed elsewhere
@@ -56,7 +57,8 @@ export function keyedRows<Table extends KeyedTable, Values extends object, Row>(
   ]
 
   /**
-   * One statement, so that of several writers each sees the one before: makes the row, or changes the one that is there when it may.
+   * One statement, so that of several writers each sees the one before: makes the row, or changes the one
+   * that is there when it may.
    * @param news whether anything differs from what stands there
    * @param mayChange whether this change may be made to what stands there
    */

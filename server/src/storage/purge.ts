@@ -14,7 +14,8 @@ import type { RootTable } from './shelf'
 export const KEPT_DAYS = 30
 
 /**
- * Takes away for good what was removed long ago and what nothing refers to any more, meshes and pictures among it.
+ * Takes away for good what was removed long ago and what nothing refers to any more, meshes and pictures
+ * among it.
  * @returns rows that went, by what they were
  */
 export async function purge(db: Database, keptDays = KEPT_DAYS): Promise<Readonly<Record<string, number>>> {

@@ -5,7 +5,10 @@ export type ReadyAnswer = { readonly body: string; readonly etag: string }
 
 /** What is kept at most, in characters; the longest unused goes first. */
 const MOST_KEPT = 32e6
-/** What another process changes in the same database is seen after this time. Our own changes are seen at once. */
+/**
+ * What another process changes in the same database is seen after this time. Our own changes are seen at
+ * once.
+ */
 const LASTS_MS = 1000
 
 /** Tables that the answers of a shelf are made of: a change of any of them makes the answers stale. */
@@ -18,7 +21,10 @@ export type ReadCache = {
   changed(table: string): void
 }
 
-/** Answers that are asked for again and again, by many at once. None is given that was read before a change of ours. */
+/**
+ * Answers that are asked for again and again, by many at once. None is given that was read before a change of
+ * ours.
+ */
 export function createReadCache(now: () => number = Date.now): ReadCache {
   /** In the order of their use. */
   const kept = new Map<string, ReadyAnswer & { readonly sources: Sources; readonly readAt: number }>()

@@ -12,10 +12,11 @@ export type RootTable = PgTable & {
 }
 
 /**
- * Writes the root row of an aggregate under optimistic locking.
- * Revision null makes a new row; a row of that id that is already there stays as it is: either the save was sent twice, or it is refused
- * by `mustBeSame` once the row can be read.
- * @param current reads the row as it stands, on the same connection as `db`: reading on another one while this one waits could wait for ever
+ * Writes the root row of an aggregate under optimistic locking. Revision null makes a new row; a row of that
+ * id that is already there stays as it is: either the save was sent twice, or it is refused by `mustBeSame`
+ * once the row can be read.
+ * @param current reads the row as it stands, on the same connection as `db`: reading on another one while
+ * this one waits could wait for ever
  * @returns the row as written, which nobody else can have changed since; null when nothing was written
  * @throws HttpProblem NOT_FOUND, GONE, STALE (with what `current` reads)
  */

@@ -34,7 +34,10 @@ async function sendReady(
   res.set('ETag', etag).type('application/json').send(body)
 }
 
-/** One set of routes for every aggregate. Saving is PUT with the revision it started from; without one it makes the thing. */
+/**
+ * One set of routes for every aggregate. Saving is PUT with the revision it started from; without one it
+ * makes the thing.
+ */
 export function shelfRoutes<Input, Item>(
   shelf: Shelf<Input, Item>,
   input: z.ZodType<Input>,

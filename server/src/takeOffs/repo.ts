@@ -96,7 +96,8 @@ const photosOfIt = jsonRows<TakeOffPhoto>(
 
 export function takeOffShelf(db: Database): TakeOffShelf {
   const fields = { row: takeOff, partName: part.name, notes: notesOfIt, photos: photosOfIt }
-  // Lists are fetched by every view that goes by readings: where the values of a plan came from is no matter there.
+  // Lists are fetched by every view that goes by readings: where the values of a plan came from is no matter
+  // there.
   const lean = {
     ...getTableColumns(takeOff),
     document: sql<TakeOffInput['document']>`jsonb_set(${takeOff.document}, '{evidence}', '{}') - 'learnt'`.as(

@@ -26,7 +26,10 @@ function migrationsUpTo(tag: string): string {
   return folder
 }
 
-/** The whole server on a database of its own, in the cluster that the test command started; with `upTo`, as an older version left it. */
+/**
+ * The whole server on a database of its own, in the cluster that the test command started; with `upTo`, as an
+ * older version left it.
+ */
 export async function aServer({
   upTo,
   standIns = {},

@@ -92,7 +92,8 @@ export function trialShelf(db: Database): TrialShelf {
       const written = await saveRoot(db, trial, id, revision, input, () => one(id))
       const stored = await one(id)
       if (!written) return mustBeSame(input, stored)
-      // Readings come and go beside the trial itself: whatever stands there now, this save had its own revision.
+      // Readings come and go beside the trial itself: whatever stands there now, this save had its own
+      // revision.
       return { ...stored, ...input, ...storedOf(written) }
     },
     remove: (id, revision) => removeRoot(db, trial, id, revision, () => one(id)),

@@ -14,7 +14,10 @@ import { shelfKeys, shelves, type InputOf, type ItemOf, type ListQuery, type She
 
 type Page<T> = { items: T[]; total: number }
 
-/** As many as the server gives at once, for who needs all; and as many as a view shows at first, and more with each press. */
+/**
+ * As many as the server gives at once, for who needs all; and as many as a view shows at first, and more with
+ * each press.
+ */
 const MOST = 500
 const SHOWN = 60
 

@@ -5,7 +5,9 @@ import { ask } from './client'
 
 const KEY = ['workshop'] as const
 
-/** What holds for the workshop as a whole. What it says of money holds from then on, wherever money is told. */
+/**
+ * What holds for the workshop as a whole. What it says of money holds from then on, wherever money is told.
+ */
 export function useWorkshop(): Workshop | undefined {
   return useQuery({
     queryKey: KEY,

@@ -13,7 +13,9 @@ export type MapMark = {
 
 const MARGIN_MM = 3
 
-/** Rings as an SVG path. From below right stays right, and what lay to the back is at the bottom: y as it is. */
+/**
+ * Rings as an SVG path. From below right stays right, and what lay to the back is at the bottom: y as it is.
+ */
 const pathOf = (rings: Rings): string =>
   rings
     .map((ring) => {
@@ -74,7 +76,10 @@ type Props = {
   label?: string
 }
 
-/** A print from below, its contacts in the colour of how they came off; the round mark says it in a figure, the square one its face. */
+/**
+ * A print from below, its contacts in the colour of how they came off; the round mark says it in a figure,
+ * the square one its face.
+ */
 export function ContactMap({ printed, markOf, selected, onSelect, label }: Props) {
   const { color, font } = useTheme()
   const id = useId()

@@ -17,7 +17,10 @@ const HEIGHT = 112
 const BASE = 78
 const ROOM = 52
 
-/** The print from bed to top, left to right: what each height lays down, where filaments swap, where islands and contacts begin. */
+/**
+ * The print from bed to top, left to right: what each height lays down, where filaments swap, where islands
+ * and contacts begin.
+ */
 export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep }: Props) {
   const { color, font } = useTheme()
   const box = useRef<HTMLDivElement>(null)
@@ -172,7 +175,10 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
   )
 }
 
-/** Volumes per bin of equal height, so that interface layers of their own thickness do not stand between the others as gaps. */
+/**
+ * Volumes per bin of equal height, so that interface layers of their own thickness do not stand between the
+ * others as gaps.
+ */
 function binned({ ribbon }: PlanSummary, count: number, top: number) {
   const bins = Math.max(1, count)
   const of = (values: Float64Array) => {

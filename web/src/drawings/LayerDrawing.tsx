@@ -19,7 +19,10 @@ type Props = {
 
 const MARGIN = 4
 
-/** One layer from above: what is laid, what hangs, the layer below as a ghost; on wish every line as it is printed. */
+/**
+ * One layer from above: what is laid, what hangs, the layer below as a ghost; on wish every line as it is
+ * printed.
+ */
 export function LayerDrawing({ outcome, zMm, lines, lineWidthMm, nozzleMm, onPlace }: Props) {
   const { color } = useTheme()
   const id = useId()

@@ -124,7 +124,10 @@ const gridLines = (from: number, to: number, step: number) =>
     (_, i) => (Math.ceil(from / step) + i) * step,
   )
 
-/** One stroke for each lattice point under a hanging span: a slope of many short steps gets no more strokes than a ceiling. */
+/**
+ * One stroke for each lattice point under a hanging span: a slope of many short steps gets no more strokes
+ * than a ceiling.
+ */
 function hachures(hanging: Float64Array): string {
   const apart = 1.3
   const parts: string[] = []

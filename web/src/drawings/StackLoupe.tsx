@@ -3,7 +3,10 @@ import { useTheme } from 'styled-components'
 
 const [LEFT, RIGHT, TOP, HEIGHT] = [62, 196, 6, 196]
 
-/** One contact, magnified: its layers in true proportion, the gap between interface and part as it will come out. */
+/**
+ * One contact, magnified: its layers in true proportion, the gap between interface and part as it will come
+ * out.
+ */
 export function StackLoupe({
   contact,
   layerHeightMm,

@@ -22,7 +22,10 @@ export function linesPath(xyMm: Float64Array, starts: Uint32Array): string {
   return parts.join('')
 }
 
-/** Spans of a section (from, to, bottom, top) as an SVG path of bars. Bars of equal span on top of each other become one. */
+/**
+ * Spans of a section (from, to, bottom, top) as an SVG path of bars. Bars of equal span on top of each other
+ * become one.
+ */
 export function spansPath(spans: Float64Array): string {
   const open = new Map<string, [number, number, number, number]>()
   const parts: string[] = []

@@ -1,6 +1,8 @@
 import { useEffect, useState } from 'react'
 
-/** Fetches a drawing from the worker whenever the plan or the question changes; keeps the last one meanwhile. */
+/**
+ * Fetches a drawing from the worker whenever the plan or the question changes; keeps the last one meanwhile.
+ */
 export function usePlanView<T>(fetchView: () => Promise<T | null>, keys: readonly unknown[]): T | null {
   const [view, setView] = useState<T | null>(null)
   useEffect(() => {

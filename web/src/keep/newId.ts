@@ -1,5 +1,6 @@
 /**
- * A new identity. `crypto.randomUUID` is only there where the page came by a safe way, which a phone on the workshop's own network has not.
+ * A new identity. `crypto.randomUUID` is only there where the page came by a safe way, which a phone on the
+ * workshop's own network has not.
  * Source: RFC 9562, version 4.
  */
 export function newId(): string {

@@ -41,7 +41,10 @@ export const keepAs = (topic: string, entry: Kept): Kept => write(topic, entry)
 /** Forgets what the server has, or what the maker does not want. */
 export const forget = (topic: string, id: string): void => localStorage.removeItem(prefixOf(topic) + id)
 
-/** What this tab keeps of a topic, oldest first; what tabs kept that are closed by now becomes its own. Rubbish is passed over. */
+/**
+ * What this tab keeps of a topic, oldest first; what tabs kept that are closed by now becomes its own.
+ * Rubbish is passed over.
+ */
 export function keptOf(topic: string): Kept[] {
   const prefix = prefixOf(topic)
   const keys = Array.from({ length: localStorage.length }, (_, i) => localStorage.key(i)!)

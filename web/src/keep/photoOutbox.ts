@@ -27,7 +27,10 @@ const attempt = (work: () => Promise<unknown>) =>
     .then(work)
     .catch(() => undefined)
 
-/** All that waits in this browser, whatever it is of, in the order it was taken; and whether it is on its way just now. */
+/**
+ * All that waits in this browser, whatever it is of, in the order it was taken; and whether it is on its way
+ * just now.
+ */
 type State = { readonly waiting: readonly KeptPhoto[]; readonly isSending: boolean }
 let state: State = { waiting: [], isSending: false }
 let isLoaded = false
@@ -96,8 +99,9 @@ const now = () => state
 const recordOf = (path: string) => path.split('/photos/')[0]
 
 /**
- * Pictures on their way to the server: each is kept in the browser until the server has it, and sent again while the connection is away,
- * whatever page is open. A picture has its identity from the start, so that sending it twice makes one.
+ * Pictures on their way to the server: each is kept in the browser until the server has it, and sent again
+ * while the connection is away, whatever page is open. A picture has its identity from the start, so that
+ * sending it twice makes one.
  * @param onSent told of each of the same record that has arrived
  */
 export function usePhotoOutbox<P>(path: string, schema: z.ZodType<P>, onSent: (photo: P) => void) {

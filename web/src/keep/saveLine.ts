@@ -14,8 +14,9 @@ export type Told<Stored> = {
 type Wanted<Value> = { readonly value: Value; readonly text: string }
 
 /**
- * Saves one thing again and again, never two saves at once: a change made during a save waits for it, and starts from the revision that it
- * gave. While the server is silent the newest is tried again; where somebody else has changed the thing, nothing is saved until told.
+ * Saves one thing again and again, never two saves at once: a change made during a save waits for it, and
+ * starts from the revision that it gave. While the server is silent the newest is tried again; where somebody
+ * else has changed the thing, nothing is saved until told.
  */
 export class SaveLine<Value, Stored extends { readonly revision: number }> {
   private wanted: Wanted<Value> | null = null

@@ -22,8 +22,9 @@ type Rows<Row> = {
 }
 
 /**
- * Rows that several fill in at once, those not yet with the server included. Only what changed is sent, with the revision it was seen at;
- * what was changed differently elsewhere meanwhile is set aside for the maker to decide.
+ * Rows that several fill in at once, those not yet with the server included. Only what changed is sent, with
+ * the revision it was seen at; what was changed differently elsewhere meanwhile is set aside for the maker to
+ * decide.
  */
 export function useKeptRows<Row extends { readonly revision: number }>({
   topic,

@@ -21,12 +21,15 @@ export type Outbox = {
 const AGAIN_MS = 2_500
 /** These say that the server cannot just now; what it refuses for another reason it would refuse again. */
 export const LATER: readonly string[] = ['OFFLINE', 'DISK_FULL', 'INTERNAL']
-/** So often an answer that nobody foresaw is asked for anew, before the change is set aside and the others go on. */
+/**
+ * So often an answer that nobody foresaw is asked for anew, before the change is set aside and the others go
+ * on.
+ */
 const MOST_TRIES = 3
 
 /**
- * Changes on their way to the server. Each is kept in the browser until the server has it, sent in order, and again while the connection
- * is away. One that is refused is set aside and told; the others go on.
+ * Changes on their way to the server. Each is kept in the browser until the server has it, sent in order, and
+ * again while the connection is away. One that is refused is set aside and told; the others go on.
  * @param send gives the change to the server
  * @param onRefused told of a refusal, with the state of things that came with it
  */

@@ -1,6 +1,9 @@
 import { fittingWork } from '../workers/fittingWork'
 
-/** Stands in for the thread that fits, in tests of views: the same work, a moment later, on what a message would carry. */
+/**
+ * Stands in for the thread that fits, in tests of views: the same work, a moment later, on what a message
+ * would carry.
+ */
 const here = Object.fromEntries(
   Object.entries(fittingWork).map(([name, work]) => [
     name,

@@ -17,7 +17,10 @@ export type Asked = {
 }
 export type Answer = { readonly status?: number; readonly body: unknown }
 
-/** Stands in for the server: every question is written down, and answered by the given function. It can be unplugged. */
+/**
+ * Stands in for the server: every question is written down, and answered by the given function. It can be
+ * unplugged.
+ */
 export class PretendServer {
   readonly asked: Asked[] = []
   unplugged = false

@@ -1,4 +1,7 @@
-/** Every colour of the interface. Roles and grades keep their hue in both schemes; each pair of text and ground meets AA. */
+/**
+ * Every colour of the interface. Roles and grades keep their hue in both schemes; each pair of text and
+ * ground meets AA.
+ */
 export type Palette = {
   readonly paper: string
   readonly sheet: string

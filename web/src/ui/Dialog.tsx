@@ -77,7 +77,10 @@ export const Buttons = styled.div`
   gap: ${({ theme }) => theme.space.s};
   align-items: center;
 `
-/** The buttons of a long form: always in view and in place, whatever comes and goes above them while one is pressed. */
+/**
+ * The buttons of a long form: always in view and in place, whatever comes and goes above them while one is
+ * pressed.
+ */
 export const FormFoot = styled(Buttons)`
   position: sticky;
   bottom: 0;

@@ -9,9 +9,9 @@ import { length } from '../theme/measures'
 const SAID = { asc: 'ascending', desc: 'descending' } as const
 
 /**
- * The rows of a list that comes in pages, ordered by a press on a column's head: the server orders them, as only
- * it has them all. A column that can be ordered by has the name of that order. Columns of numbers say so by
- * `meta.right`.
+ * The rows of a list that comes in pages, ordered by a press on a column's head: the server orders them, as
+ * only it has them all. A column that can be ordered by has the name of that order. Columns of numbers say so
+ * by `meta.right`.
  */
 export function SortedTable<T extends { readonly id: string }>({
   rows,

@@ -4,8 +4,8 @@ import { useNavigationType, useSearchParams } from 'react-router'
 type Values = Readonly<Record<string, string>>
 
 /**
- * What a view shows, kept in the address. The view itself follows at once and the address a moment later: the router takes its time,
- * and keys pressed in quick succession must each build on the one before.
+ * What a view shows, kept in the address. The view itself follows at once and the address a moment later: the
+ * router takes its time, and keys pressed in quick succession must each build on the one before.
  */
 export function useAddressState(): readonly [Values, (changes: Values) => void] {
   const [params, setParams] = useSearchParams()

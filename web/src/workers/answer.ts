@@ -1,6 +1,9 @@
 import { TenderError, type TenderErrorCode } from '@tender/core'
 
-/** What crosses the border of a worker: structured clone drops the fields of an error, so refusals travel as data. */
+/**
+ * What crosses the border of a worker: structured clone drops the fields of an error, so refusals travel as
+ * data.
+ */
 export type Answer<T> =
   | { readonly ok: true; readonly value: T }
   | { readonly ok: false; readonly code: TenderErrorCode | 'INTERNAL'; readonly message: string }

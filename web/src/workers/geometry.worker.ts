@@ -99,7 +99,10 @@ const thePlanner = once(async () =>
 )
 
 let beside: { readonly api: Remote<TracingApi>; readonly lost: Promise<never> } | null = null
-/** Asks the thread beside this one, where the lines of the part are traced; one that does not come up is given up, and asked for anew the next time. */
+/**
+ * Asks the thread beside this one, where the lines of the part are traced; one that does not come up is given
+ * up, and asked for anew the next time.
+ */
 function tracedBeside<T>(ask: (api: Remote<TracingApi>) => Promise<Answer<T>>): Promise<T> {
   if (!beside) {
     const worker = new Worker(new URL('./tracing.worker.ts', import.meta.url), {
@@ -205,7 +208,10 @@ const plannedFor = async (
     onShare(shareOf(stage, share)),
   )
 
-/** What the server knows a file by; empty where the page came by the workshop's own network, which offers no hashing: doubles are then not told. */
+/**
+ * What the server knows a file by; empty where the page came by the workshop's own network, which offers no
+ * hashing: doubles are then not told.
+ */
 async function sha256Of(bytes: Uint8Array<ArrayBuffer>): Promise<string> {
   if (!('subtle' in crypto)) return ''
   const digest = new Uint8Array(await crypto.subtle.digest('SHA-256', bytes))
@@ -265,7 +271,9 @@ const api = {
       return true
     }),
 
-  /** Triangles of the posed mesh for the graphics card: nine floats each; bodies that are no part stand apart. */
+  /**
+   * Triangles of the posed mesh for the graphics card: nine floats each; bodies that are no part stand apart.
+   */
   drawing: (key: string, pose: Pose, roles: readonly BodyRole[]) =>
     answer((): Drawing => drawPart(meshOf(key), pose, roles)),
 
@@ -418,7 +426,10 @@ const api = {
     return geometry ? layerViewAt(geometry, zMm) : null
   },
 
-  /** Part, stand and interface as bodies of one 3MF file. Meant for a worker of its own: the joining of solids is not to hold up drawings. */
+  /**
+   * Part, stand and interface as bodies of one 3MF file. Meant for a worker of its own: the joining of solids
+   * is not to hold up drawings.
+   */
   bodies: (...[ticket, key, bytes, document, onShare]: FileOrder) =>
     answer(async () => {
       const pulse = filePulse(ticket, onShare)
@@ -444,11 +455,16 @@ const api = {
       )
     }),
 
-  /** What a G-code file really does, read piece by piece however long it is. Meant for a worker of its own. */
+  /**
+   * What a G-code file really does, read piece by piece however long it is. Meant for a worker of its own.
+   */
   readGcode: (ticket: number, file: Blob, document: PlanDocument, onShare: (share: number) => void) =>
     answer(() => readGcodeFile(file, document, filePulse(ticket, onShare))),
 
-  /** Variants of a part on one bed: where each stands and what that takes, and a file of it when one is asked for. */
+  /**
+   * Variants of a part on one bed: where each stands and what that takes, and a file of it when one is asked
+   * for.
+   */
   bed: (ticket: number, asked: BedAsked, bytes: Uint8Array, onShare: (share: number) => void) =>
     answer(() => {
       const pulse = filePulse(ticket, onShare)

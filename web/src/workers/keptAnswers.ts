@@ -11,7 +11,8 @@ let store: UseStore | null = null
 const theStore = () => (store ??= createStore('tender-answers', 'answers'))
 
 /**
- * What an answer is kept under: the question itself and the code that answers it; null where the browser offers no hashing.
+ * What an answer is kept under: the question itself and the code that answers it; null where the browser
+ * offers no hashing.
  * @param question as text
  */
 export async function keyOf(question: string): Promise<string | null> {

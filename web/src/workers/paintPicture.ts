@@ -13,7 +13,10 @@ export const SMALL_PICTURE = { width: 400, height: 288 } as const
 /** Dots per picture dot and side, averaged afterwards so that edges are smooth. */
 const FINER = 2
 
-/** Paints meshes as seen from a corner, the nearest surface at every dot, and gives them as a PNG data address. */
+/**
+ * Paints meshes as seen from a corner, the nearest surface at every dot, and gives them as a PNG data
+ * address.
+ */
 export async function paintPicture(
   bodies: readonly Painted[],
   { width, height }: { readonly width: number; readonly height: number } = SMALL_PICTURE,

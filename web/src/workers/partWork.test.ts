@@ -94,7 +94,8 @@ describe('what is wrong with it', () => {
     expect(wounds.report).toMatchObject({ openEdges: 3, turnedTriangles: 1 })
     expect(wounds.openEdges).toHaveLength(3 * 6)
     expect(wounds.turned).toHaveLength(9)
-    // Twice as large it is 20 mm wide, in the middle of the bed and standing on it; in the file it is 50 mm away.
+    // Twice as large it is 20 mm wide, in the middle of the bed and standing on it; in the file it is 50 mm
+    // away.
     const [x, y, z] = [0, 1, 2].map((axis) =>
       [...wounds.openEdges, ...wounds.turned].filter((_, i) => i % 3 === axis),
     )

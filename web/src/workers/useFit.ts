@@ -4,7 +4,8 @@ import { fitting } from './fitting'
 import type { FittingApi } from './fittingWork'
 
 /**
- * What some readings say, fitted beside; undefined until it is there. While readings change the answer before stays.
+ * What some readings say, fitted beside; undefined until it is there. While readings change the answer before
+ * stays.
  * @param about what is asked, and of what: the same words mean the same answer
  */
 export function useFit<T>(

@@ -25,7 +25,10 @@ export async function knownNow(
   return known
 }
 
-/** The same stored trial or take-off is always the same evidence, under the same numbers, so that its fits are found again. */
+/**
+ * The same stored trial or take-off is always the same evidence, under the same numbers, so that its fits are
+ * found again.
+ */
 const evidence = new WeakMap<Trial | StoredTakeOff, readonly NumberedTrial[]>()
 let numbered = 0
 function evidenceOf<T extends Trial | StoredTakeOff>(

@@ -40,7 +40,10 @@ const UNITS_MM: Readonly<Record<string, number>> = {
   meter: 1000,
 }
 
-/** Extensions that a file may demand: paths between models, which are followed, and colours, which change no shape. */
+/**
+ * Extensions that a file may demand: paths between models, which are followed, and colours, which change no
+ * shape.
+ */
 const KNOWN_EXTENSIONS: readonly string[] = [
   'http://schemas.microsoft.com/3dmanufacturing/production/2015/06',
   'http://schemas.microsoft.com/3dmanufacturing/material/2015/02',

@@ -19,10 +19,12 @@ type Placed = {
 }
 
 /**
- * Reads a 3MF file: all objects of its build, components in their places, in millimetres, each a body by its name. Colours and everything
- * printers add are passed over. What would be placed is counted before any of it is unfolded.
+ * Reads a 3MF file: all objects of its build, components in their places, in millimetres, each a body by its
+ * name. Colours and everything printers add are passed over. What would be placed is counted before any of it
+ * is unfolded.
  * @throws TenderError FILE_NOT_MESH, FILE_CUT_SHORT, FILE_TOO_LARGE, MESH_EMPTY, MESH_NOT_FINITE
- * Source: 3MF core specification 1.3 (units, objects, components, build items, transforms); production extension for paths.
+ * Source: 3MF core specification 1.3 (units, objects, components, build items, transforms); production
+ * extension for paths.
  */
 export function read3mf(bytes: Uint8Array): ReadMesh {
   const { models, startPath, hasContentTypes } = unpack(bytes)
@@ -54,7 +56,10 @@ export function read3mf(bytes: Uint8Array): ReadMesh {
   return { mesh, notes: [...notes, ...leftOutNote(leftOut)] }
 }
 
-/** A file without a build list prints what it holds, each object once: those that others are made of come with them. */
+/**
+ * A file without a build list prints what it holds, each object once: those that others are made of come with
+ * them.
+ */
 function notPartOfOthers({ objects }: Model): Reference[] {
   const inner = new Set([...objects.values()].flatMap(({ components }) => components.map(({ id }) => id)))
   const own = [...objects.keys()].filter((id) => !inner.has(id))

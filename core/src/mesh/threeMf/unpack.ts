@@ -3,7 +3,10 @@ import { SaxesParser } from 'saxes'
 import { TenderError } from '../../errors'
 import { localName, modelReader, partPath, type Model } from './model'
 
-/** A model of this many bytes holds more triangles than are taken; beyond it, or packed tighter than XML ever is, it is a bomb. */
+/**
+ * A model of this many bytes holds more triangles than are taken; beyond it, or packed tighter than XML ever
+ * is, it is a bomb.
+ */
 const MOST_MODEL_BYTES = 1.5e9
 const LOOSE_BYTES = 20e6
 const TIGHTEST_RATIO = 60

@@ -7,9 +7,11 @@ import { triangleCount, type Mesh } from '../mesh'
 export type Body3mf = { readonly name: string; readonly colour: string; readonly mesh: Mesh }
 
 /**
- * Writes bodies into one 3MF file: each an object of its own with name and colour, and one assembly that keeps them in place.
+ * Writes bodies into one 3MF file: each an object of its own with name and colour, and one assembly that
+ * keeps them in place.
  * @param description plain text that the file carries along
- * @throws TenderError SOLID_NOT_CLOSED when a body is not a closed, consistently oriented solid, as the format demands
+ * @throws TenderError SOLID_NOT_CLOSED when a body is not a closed, consistently oriented solid, as the
+ * format demands
  * Source: 3MF core specification 1.3 (package layout, content types, mesh rules, base materials).
  */
 export function write3mf(title: string, bodies: readonly Body3mf[], description = ''): Uint8Array {

@@ -9,7 +9,10 @@ import { decide, error, gapMm, mm, warning, type PlanRemedy, type PlanWarning, t
 const NARROW_MM = 10
 const SOME_SIZE_MM3 = 1500
 
-/** Supports that cannot be got at, stands too slender to stand, and what of the part taking them off may break. */
+/**
+ * Supports that cannot be got at, stands too slender to stand, and what of the part taking them off may
+ * break.
+ */
 export function accessWarnings({ document, geometry, groups, contacts }: Warned): PlanWarning[] {
   const pieces = (gridOf(geometry)?.pieces ?? []).filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
   const necks = weakNecks(geometry.layers, touchingOf(document, groups, contacts))

@@ -6,7 +6,10 @@ import { decide, warning, type PlanWarning, type Warned } from './warning'
 
 const MOST_REMEDIES = 3
 
-/** Whether the interface comes along with the stands: by what was measured, else by the clings of the families. */
+/**
+ * Whether the interface comes along with the stands: by what was measured, else by the clings of the
+ * families.
+ */
 export function chainWarnings({ document, contacts, geometry }: Warned): PlanWarning[] {
   const { decisions: d, filaments, evidence } = document
   const contactMm2 = contacts.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)

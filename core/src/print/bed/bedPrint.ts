@@ -35,10 +35,11 @@ export type BedPrint = {
 }
 
 /**
- * Several prints on one bed: by layer, or one by one where the printer's head and bar clear what stands already, the tallest last. Each has
- * a tag before it with as many raised dots as its number, in the filament of its part. What swaps purge is settled for all of them
- * together, so of none of them before.
- * @throws TenderError OFF_THE_BED when they do not fit, VALUE_OUT_OF_RANGE when they cannot be printed in one go or so
+ * Several prints on one bed: by layer, or one by one where the printer's head and bar clear what stands
+ * already, the tallest last. Each has a tag before it with as many raised dots as its number, in the filament
+ * of its part. What swaps purge is settled for all of them together, so of none of them before.
+ * @throws TenderError OFF_THE_BED when they do not fit, VALUE_OUT_OF_RANGE when they cannot be printed in one
+ * go or so
  */
 export function bedPrint(
   variants: readonly Variant[],
@@ -153,7 +154,9 @@ function mustGoTogether(variants: readonly Variant[]): void {
   }
 }
 
-/** What stands already must pass under the bar that the nozzle hangs on; the last one is never passed over. */
+/**
+ * What stands already must pass under the bar that the nozzle hangs on; the last one is never passed over.
+ */
 function mustPassAbove(
   tagged: readonly { readonly name: string; readonly topMm: number }[],
   printer: Printer,

@@ -29,7 +29,8 @@ export function inTheMiddle(sweeps: readonly Sweep[], bedMm: readonly [number, n
 }
 
 /**
- * Where the zero of the paths must lie so that all of them are on the bed: in the middle of it, or moved by no more than it takes.
+ * Where the zero of the paths must lie so that all of them are on the bed: in the middle of it, or moved by
+ * no more than it takes.
  */
 export function ontoBed(
   sweeps: readonly Sweep[],
@@ -43,8 +44,9 @@ export function ontoBed(
 }
 
 /**
- * Middle of a free square of the bed: beside everything, where that keeps it most compact; in a notch of it where it would not fit beside;
- * null where there is no room. All of it together still goes on the bed when laid in its middle.
+ * Middle of a free square of the bed: beside everything, where that keeps it most compact; in a notch of it
+ * where it would not fit beside; null where there is no room. All of it together still goes on the bed when
+ * laid in its middle.
  * @param sideMm of the square with the lines around it
  */
 export function freePlace(
@@ -87,7 +89,10 @@ export function isClear(
 const apart = (a: Bounds2, b: Bounds2) =>
   a.maxX < b.minX || b.maxX < a.minX || a.maxY < b.minY || b.maxY < a.minY
 
-/** Whether a straight passes through a box. Source: the straight is cut by the box's sides, one after the other; something must be left. */
+/**
+ * Whether a straight passes through a box. Source: the straight is cut by the box's sides, one after the
+ * other; something must be left.
+ */
 function crosses(ax: number, ay: number, bx: number, by: number, box: Bounds2): boolean {
   let [from, to] = [0, 1]
   const cut = (start: number, step: number, low: number, high: number) => {
@@ -100,7 +105,10 @@ function crosses(ax: number, ay: number, bx: number, by: number, box: Bounds2): 
   return cut(ax, bx - ax, box.minX, box.maxX) && cut(ay, by - ay, box.minY, box.maxY)
 }
 
-/** A free square within the box of everything, nearest to its edge: an L or a ring has room that its box hides. */
+/**
+ * A free square within the box of everything, nearest to its edge: an L or a ring has room that its box
+ * hides.
+ */
 function inANotch(sweeps: readonly Sweep[], box: Bounds2, sideMm: number): [number, number] | null {
   const columns = Math.ceil((box.maxX - box.minX) / CELL_MM) + 1
   const rows = Math.ceil((box.maxY - box.minY) / CELL_MM) + 1

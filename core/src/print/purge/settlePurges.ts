@@ -17,11 +17,12 @@ type Swap = {
 }
 
 /**
- * Settles where a print pushes out what its swaps have to purge: first into stands and fill that are laid there anyway, then into a tower
- * or through the printer's own block. Sweeps keep their order, but for stands and fill that go before what must be clean.
+ * Settles where a print pushes out what its swaps have to purge: first into stands and fill that are laid
+ * there anyway, then into a tower or through the printer's own block. Sweeps keep their order, but for stands
+ * and fill that go before what must be clean.
  *
- * A tower has heights of its own, those of the part: what is purged between two of them is laid at the upper one. Up to the last swap each
- * of its heights is laid, in what is loaded then.
+ * A tower has heights of its own, those of the part: what is purged between two of them is laid at the upper
+ * one. Up to the last swap each of its heights is laid, in what is loaded then.
  * @param bedMm size of the bed, for the tower's place
  */
 export function settlePurges(print: Print, bedMm: readonly [number, number]): Print {
@@ -81,7 +82,10 @@ function cleanLast(print: Print, { into }: PurgePlan): { sweeps: Sweep[]; swaps:
   return { sweeps, swaps }
 }
 
-/** What of some sweeps may carry leftovers, and the rest. On the bed nothing but the tower may: it has to hold. */
+/**
+ * What of some sweeps may carry leftovers, and the rest. On the bed nothing but the tower may: it has to
+ * hold.
+ */
 function dividedBy(own: readonly Sweep[], into: PurgePlan['into']) {
   const first: Sweep[] = []
   const then: Sweep[] = []
@@ -152,7 +156,9 @@ const topOf = ({ firstHeightMm, heightMm }: PurgePlan, k: number) => firstHeight
 const thicknessOf = ({ firstHeightMm, heightMm }: PurgePlan, k: number) =>
   k === 0 ? firstHeightMm : heightMm
 
-/** The tower that a print needs, and where it stands; none when nothing is purged, or when there is no room. */
+/**
+ * The tower that a print needs, and where it stands; none when nothing is purged, or when there is no room.
+ */
 function towerFor(
   { lineWidthMm }: Print,
   purging: PurgePlan,

@@ -17,7 +17,10 @@ const NARROWEST_MM = 10
 const SLENDER = 7
 const SIDE_STEP_MM = 0.5
 
-/** One height of a tower, laid piece by piece: a wall, then lines from side to side. What is laid of it is known by its length. */
+/**
+ * One height of a tower, laid piece by piece: a wall, then lines from side to side. What is laid of it is
+ * known by its length.
+ */
 export type TowerHeight = {
   readonly lengthMm: number
   /** Lines that go on where the last ones ended. */
@@ -111,7 +114,10 @@ export function towerRings(atMm: readonly [number, number], sideMm: number, line
 const square = ([x, y]: readonly [number, number], half: number) =>
   Float64Array.of(x - half, y - half, x + half, y - half, x + half, y + half, x - half, y + half)
 
-/** The way of the nozzle over one height: the wall and back to its start, then from `breakAt` on lines from side to side, joined at ends. */
+/**
+ * The way of the nozzle over one height: the wall and back to its start, then from `breakAt` on lines from
+ * side to side, joined at ends.
+ */
 function trackOf(at: readonly [number, number], sideMm: number, w: number, across: boolean) {
   const wall = square(at, sideMm / 2 - w / 2)
   const reach = sideMm / 2 - 1.5 * w

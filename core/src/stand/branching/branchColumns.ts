@@ -63,9 +63,9 @@ export type Branching = {
 }
 
 /**
- * Branching columns, from the top down. Right below an interface a crown as wide as it is; the crown draws in as steeply as the filament
- * stands by itself, cell by cell of a lattice, to branches three lines across; those lean towards their neighbours wherever a way to the
- * bed stays open, join, and thicken.
+ * Branching columns, from the top down. Right below an interface a crown as wide as it is; the crown draws in
+ * as steeply as the filament stands by itself, cell by cell of a lattice, to branches three lines across;
+ * those lean towards their neighbours wherever a way to the bed stays open, join, and thicken.
  * @param taken what other supports fill at a level
  */
 export async function branchColumns(
@@ -130,7 +130,8 @@ export async function branchColumns(
     lastFilled = filled
     const barred = barredFrom(k, filled, letOff, outlines, rules, engine)
     const cut = engine.fewer(engine.minusAll(filled, [...barred, ...others]), TOLERANCE_MM)
-    // What no line could be laid in carries nothing above it; on a slope of the part it may still be where something lands.
+    // What no line could be laid in carries nothing above it; on a slope of the part it may still be where
+    // something lands.
     above = wide[k] = rules.onPart ? cut : printable(cut, rules.lineWidthMm, engine).kept
   }
   return { wide, sections }
@@ -205,7 +206,10 @@ export async function branchColumns(
     return goes
   }
 
-  /** Plans the moves of a slab, from its highest level: each branch towards the next one, wherever a way down stays open. */
+  /**
+   * Plans the moves of a slab, from its highest level: each branch towards the next one, wherever a way down
+   * stays open.
+   */
   function lean(all: readonly Branch[], topLevel: number): Branch[] {
     const standing = joined(all)
     const slab = Math.floor(topLevel / open.slabLevels)
@@ -283,7 +287,8 @@ export async function branchColumns(
       const later: number[] = []
       for (const group of cellsOf(left, crownMm)) {
         const seat = seatOf(group, slab)
-        // Where no branch gets down there may still be a way straight down that is too narrow for one, or something to rest on.
+        // Where no branch gets down there may still be a way straight down that is too narrow for one, or
+        // something to rest on.
         const middle = middleOf(group)
         if (seat) seatBranch(group, seat, slab < 0, k, later)
         else if (rules.onPart || fallsFree(slab, middle)) seatBranch(group, middle, true, k, later)

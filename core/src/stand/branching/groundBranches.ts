@@ -30,8 +30,9 @@ export type GroundedBranches = {
 }
 
 /**
- * Leaves out of branches whatever would begin in mid-air, and then whatever leads up to nothing. A section that stands alone is carried by
- * the same branch below it; everything else is measured against what really stands there.
+ * Leaves out of branches whatever would begin in mid-air, and then whatever leads up to nothing. A section
+ * that stands alone is carried by the same branch below it; everything else is measured against what really
+ * stands there.
  */
 export async function groundBranches(
   { wide, sections }: Branching,
@@ -68,7 +69,10 @@ export async function groundBranches(
   }
   return { wide: standing, rounds: sections.map(roundsOf), starts }
 
-  /** Whether a section that stands alone need not be looked at: all of it is carried, or the branch is gone below. */
+  /**
+   * Whether a section that stands alone need not be looked at: all of it is carried, or the branch is gone
+   * below.
+   */
   function isCarried({ alone, below, x, y, radius }: Section, k: number): boolean {
     if (!alone || !below || below.alone || !below.stands) return true
     const rim = roundRing(x, y, Math.max(0, radius - ground.stepMm))

@@ -11,8 +11,8 @@ const ASIDE_MM = 0.137
 const FAR = 1e6
 
 /**
- * Where the middle of a branch may be, on a grid of cells and slabs of a few levels each. Rows run along x; cell c of a slab is
- * at row `floor(c / columns)`.
+ * Where the middle of a branch may be, on a grid of cells and slabs of a few levels each. Rows run along x;
+ * cell c of a slab is at row `floor(c / columns)`.
  */
 export type OpenCells = {
   readonly cellMm: number
@@ -42,8 +42,10 @@ export type OpenRules = {
 }
 
 /**
- * Marks where branches can be: R[0] = the bed without what is near the part, R[i] = R[i - 1] grown by the lean, without what is near.
- * Source: reachability by dilation from the bed upwards; distances by a two-pass chamfer, which never shortens them.
+ * Marks where branches can be: R[0] = the bed without what is near the part, R[i] = R[i - 1] grown by the
+ * lean, without what is near.
+ * Source: reachability by dilation from the bed upwards; distances by a two-pass chamfer, which never
+ * shortens them.
  * @param wide what else the grid must cover
  */
 export function openCells(outlines: Outlines, wide: readonly Region[], rules: OpenRules): OpenCells {

@@ -1,5 +1,6 @@
 /**
- * Groups places by the cells of a six-sided lattice in which nothing is farther from the middle than a crown reaches.
+ * Groups places by the cells of a six-sided lattice in which nothing is farther from the middle than a crown
+ * reaches.
  * Source: hexagonal lattice, rows sqrt(3) / 2 apart.
  */
 export function cellsOf(samples: readonly number[], crownMm: number): number[][] {

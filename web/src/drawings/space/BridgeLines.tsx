@@ -3,7 +3,10 @@ import { usePalette } from '../../theme/useScheme'
 import type { NeedsReport } from '../../workers/geometry.worker'
 import { LinesOver } from './LinesOver'
 
-/** Every bridge as its span, from carrier to carrier: those that stay free in green, those that are held in red. */
+/**
+ * Every bridge as its span, from carrier to carrier: those that stay free in green, those that are held in
+ * red.
+ */
 export function BridgeLines({ bridges }: { bridges: NeedsReport['bridges'] }) {
   const palette = usePalette()
   const [free, held] = useMemo(

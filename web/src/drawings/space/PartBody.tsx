@@ -16,7 +16,10 @@ import { filing } from '../../workers/geometry'
 import type { Drawing } from '../../workers/geometry.worker'
 import { hachureMaterial } from './hachureMaterial'
 
-/** A place on the part: on the bed's coordinates, the way its face looks, and how much material lies behind it. */
+/**
+ * A place on the part: on the bed's coordinates, the way its face looks, and how much material lies behind
+ * it.
+ */
 export type Hit = {
   readonly atMm: readonly [number, number, number]
   readonly normal: readonly [number, number, number]

@@ -14,7 +14,9 @@ type Props = {
   /** Limits of the eight sides, clockwise from north. */
   limitsDeg: readonly number[]
   says: string
-  /** What the pointer does on the part: nothing but turning the view, asking for a place, or brushing along. */
+  /**
+   * What the pointer does on the part: nothing but turning the view, asking for a place, or brushing along.
+   */
   pointer?: 'look' | 'pick' | 'brush'
   onPlace?: (hit: Hit) => void
   marks?: readonly Mark[]

@@ -3,7 +3,10 @@ import type { Wounds } from '../../workers/geometry.worker'
 import { LinesOver } from './LinesOver'
 import { Soup } from './PartBody'
 
-/** Where a mesh is open, and which of its triangles were turned round. Drawn over everything: such places hide in corners. */
+/**
+ * Where a mesh is open, and which of its triangles were turned round. Drawn over everything: such places hide
+ * in corners.
+ */
 export function WoundLines({ wounds: { openEdges, turned } }: { wounds: Wounds }) {
   const palette = usePalette()
   return (

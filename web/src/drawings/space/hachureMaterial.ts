@@ -17,7 +17,8 @@ uniform vec3 light;
 uniform float top;
 varying vec3 vPlace;
 const float HALF_TURN = 3.14159265;
-// The limit of the side that a face looks to: sides go clockwise from north (+y), between two of them a share of both.
+// The limit of the side that a face looks to: sides go clockwise from north (+y), between two of them a share
+// of both.
 float limitTowards(vec3 n) {
   float bearing = mod(atan(n.x, n.y) / HALF_TURN * 4.0 + 8.0, 8.0);
   float share = fract(bearing);
@@ -58,7 +59,10 @@ void main() {
   #include <colorspace_fragment>
 }`
 
-/** Surface of a part: quiet body colour, and hachure strokes on whatever leans past the limit of its side, the steeper the denser. */
+/**
+ * Surface of a part: quiet body colour, and hachure strokes on whatever leans past the limit of its side, the
+ * steeper the denser.
+ */
 export function hachureMaterial(palette: Palette): ShaderMaterial {
   return new ShaderMaterial({
     vertexShader: VERTEX,

@@ -13,7 +13,10 @@ import { ClingDialog } from './ClingDialog'
 import { FamilyDialog } from './FamilyDialog'
 import { length } from '../../theme/measures'
 
-/** What families of filament are like, and how they cling to one another: starting guesses that every bench may know better. */
+/**
+ * What families of filament are like, and how they cling to one another: starting guesses that every bench
+ * may know better.
+ */
 export function FamiliesPage() {
   const table = useFamilies()
   const [family, setFamily] = useState<FamilyEntry | null>(null)

@@ -8,7 +8,9 @@ import { Buttons, Dialog } from '../../ui/Dialog'
 import { pickText, saveFile } from '../../ui/saveFile'
 import { Sentence, SoftLine } from '../../ui/Sheet'
 
-/** Filaments and spools as a table file, out and in. What is in the file is shown before anything is saved. */
+/**
+ * Filaments and spools as a table file, out and in. What is in the file is shown before anything is saved.
+ */
 export function FilamentFiles({ filaments }: { filaments: readonly StoredFilament[] }) {
   const save = useSave('filaments')
   const [found, setFound] = useState<FilamentCsv | null>(null)

@@ -9,7 +9,10 @@ const [W, GANTRY, TIP, BED] = [300, 40, 92, 128]
 /** Heights between nozzles are hundredths of a millimetre: drawn a hundred times larger, they can be seen. */
 const Z_SCALE = 100
 
-/** A printer from the front: how its filaments get to the part, where its nozzles are, and from where it is cooled. */
+/**
+ * A printer from the front: how its filaments get to the part, where its nozzles are, and from where it is
+ * cooled.
+ */
 export function PrinterDrawing({
   printer,
   loaded,

@@ -13,7 +13,10 @@ const KEY = ['sharing'] as const
 /** A code runs out, and devices come in elsewhere. */
 const LOOK_MS = 10_000
 
-/** The phone at the printer: the workshop served to the local network, behind a code. Not to be seen from a device that was let in. */
+/**
+ * The phone at the printer: the workshop served to the local network, behind a code. Not to be seen from a
+ * device that was let in.
+ */
 export function ShareWorkshop() {
   const client = useQueryClient()
   const query = useQuery({

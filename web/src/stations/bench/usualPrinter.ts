@@ -2,7 +2,8 @@ import type { Printer } from '@tender/contract'
 import type { CouponKind } from '@tender/core/trial'
 
 /**
- * The printer that is most likely meant: of those that can, the one with most spools on it, two nozzles before a changer.
+ * The printer that is most likely meant: of those that can, the one with most spools on it, two nozzles
+ * before a changer.
  * @param coupon to be printed: a purge ladder asks for a changer, a comb for two nozzles
  */
 export function usualPrinter(printers: readonly Printer[], coupon?: CouponKind): Printer | undefined {

@@ -2,7 +2,9 @@ import type { ReleaseChain } from '@tender/core/release'
 import { useTheme } from 'styled-components'
 import { inkOn } from '../../drawings/grades'
 
-/** Part, interface, stand and bed as a bridge, its three bonds named; the colours are those of the filaments. */
+/**
+ * Part, interface, stand and bed as a bridge, its three bonds named; the colours are those of the filaments.
+ */
 export function BridgeDrawing({
   chain,
   colours,

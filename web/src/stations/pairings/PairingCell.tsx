@@ -2,7 +2,10 @@ import type { KnownPairing } from '@tender/core/pairing'
 import { useTheme } from 'styled-components'
 import { chance } from '../../format/numbers'
 
-/** Two filaments and what holds them together: the more they cling, the nearer they lie and the more threads run between them; welded, they are one. */
+/**
+ * Two filaments and what holds them together: the more they cling, the nearer they lie and the more threads
+ * run between them; welded, they are one.
+ */
 export function PairingCell({ known, small }: { known: KnownPairing; small: boolean }) {
   const { color, font } = useTheme()
   const { cling, source, fit } = known

@@ -22,7 +22,9 @@ import { usualPrinter } from '../bench/usualPrinter'
 import { Ways } from './Ways'
 import { at, length } from '../../theme/measures'
 
-/** One filament touched by another: whether they can live together, what was measured, and what it would cost. */
+/**
+ * One filament touched by another: whether they can live together, what was measured, and what it would cost.
+ */
 export function PairingPage() {
   const { part: partId, touching: touchingId } = useParams()
   const filaments = useList('filaments')

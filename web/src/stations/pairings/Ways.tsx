@@ -149,7 +149,9 @@ async function priceOf(subject: Part, document: PlanDocument, signal: AbortSigna
   return figuresOf(await unwrap(worker.whatIf(subject.meshSha256, document)))
 }
 
-/** One way after the other: each goes on from the slices of the one before, and the first is there soonest. */
+/**
+ * One way after the other: each goes on from the slices of the one before, and the first is there soonest.
+ */
 let last: Promise<unknown> = Promise.resolve()
 function inTurn<T>(work: () => Promise<T>): Promise<T> {
   const mine = last.then(work)

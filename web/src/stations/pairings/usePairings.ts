@@ -6,10 +6,15 @@ import type { KnownTrial } from '@tender/core/trial'
 import { createContext, use, useMemo } from 'react'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 
-/** A contact as plans usually make it, for bonds that are compared before there is any part: a square of 15 mm on a stand as large. */
+/**
+ * A contact as plans usually make it, for bonds that are compared before there is any part: a square of 15 mm
+ * on a stand as large.
+ */
 const USUAL = { contactMm2: 225, footprintMm2: 225 } as const
 
-/** What is known of every two filaments of the bench, worked out once for each; null until all fits are there. */
+/**
+ * What is known of every two filaments of the bench, worked out once for each; null until all fits are there.
+ */
 export function useAllPairings() {
   const evidence = useKnownTrials()
   return useMemo(() => {
@@ -51,7 +56,10 @@ export function useAllPairings() {
         book,
       })
     }
-    /** What is measured and what is guessed of the bonds, in words: ladders before clings, then what was seen of contacts taken off. */
+    /**
+     * What is measured and what is guessed of the bonds, in words: ladders before clings, then what was seen
+     * of contacts taken off.
+     */
     const bondInWords = (part: StoredFilament, touching: StoredFilament, bulk: StoredFilament): string => {
       const chain = chainOf(part, touching, bulk)
       return bondSentence(

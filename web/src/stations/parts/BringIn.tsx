@@ -18,7 +18,10 @@ export type Brought = { readonly file: File; readonly report: ReadReport }
 
 const MOST_FILES = 20
 
-/** The door for mesh files: read first, shown what is in them, stored when the maker agrees. Those that cannot be read are told by name. */
+/**
+ * The door for mesh files: read first, shown what is in them, stored when the maker agrees. Those that cannot
+ * be read are told by name.
+ */
 export function BringIn() {
   const [brought, setBrought] = useState<{
     readonly files: readonly Brought[]

@@ -20,7 +20,10 @@ const ORDERS = {
 } as const
 type Order = keyof typeof ORDERS
 
-/** The poses a search found: small pictures with what each asks for. Two can be put side by side, one is taken. */
+/**
+ * The poses a search found: small pictures with what each asks for. Two can be put side by side, one is
+ * taken.
+ */
 export function PoseStrip() {
   const { part, draft, change } = usePartSetting()
   const { search } = usePoseSearch(part.id)

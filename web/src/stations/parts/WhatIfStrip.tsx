@@ -8,7 +8,9 @@ import { useWhatIf } from '../plans/useWhatIf'
 import { usePartSetting } from './PartContext'
 import { waysOf, whatHelps } from './whatIf'
 
-/** What the part would need under other layers, another limit, another pose: planned for real, side by side. */
+/**
+ * What the part would need under other layers, another limit, another pose: planned for real, side by side.
+ */
 export function WhatIfStrip() {
   const { limits, meshKey } = usePartSetting()
   const [asked, setAsked] = useState(false)

@@ -17,7 +17,10 @@ export const inputOf = ({ name, pose, tags, zones, bodies, olderId }: PartInput)
   olderId,
 })
 
-/** A part's own fields while they are being changed: every change can be undone, and is saved by itself a moment later. */
+/**
+ * A part's own fields while they are being changed: every change can be undone, and is saved by itself a
+ * moment later.
+ */
 export function usePartDraft(part: Part) {
   const client = useQueryClient()
   const [draft, setDraft] = useState<PartInput>(() => inputOf(part))

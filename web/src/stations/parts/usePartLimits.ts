@@ -10,7 +10,10 @@ export type Wishes = Partial<
   Pick<Decisions, 'layerHeightMm' | 'freeAngleDeg' | 'freeSpanMm' | 'sideAnglesDeg'>
 >
 
-/** What this bench copes with, as a document to judge the part by: from the readings of a filament, and whatever the maker tries instead. */
+/**
+ * What this bench copes with, as a document to judge the part by: from the readings of a filament, and
+ * whatever the maker tries instead.
+ */
 export function usePartLimits(draft: PartInput) {
   const printers = useList('printers')
   const filaments = useList('filaments')

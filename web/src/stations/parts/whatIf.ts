@@ -7,7 +7,10 @@ import { degrees, duration, gapMm, grams } from '../../format/numbers'
 
 export type Way = { readonly label: string; readonly document: PlanDocument }
 
-/** As it is, thinner layers (whose limit follows from the hanging share), a limit five degrees wider, and a turn by 45 degrees upright or over. */
+/**
+ * As it is, thinner layers (whose limit follows from the hanging share), a limit five degrees wider, and a
+ * turn by 45 degrees upright or over.
+ */
 export function waysOf(document: PlanDocument): Way[] {
   const { decisions: d, pose } = document
   const thin = Math.max(0.04, Math.round(d.layerHeightMm * 0.75 * 100) / 100)

@@ -3,7 +3,10 @@ import styled from 'styled-components'
 import { chance, duration, grams, signed } from '../../format/numbers'
 import { Num, Soft } from '../../ui/Sheet'
 
-/** What another way would change: grams, time, swaps, chance of coming off clean. Nothing is shown that does not change. */
+/**
+ * What another way would change: grams, time, swaps, chance of coming off clean. Nothing is shown that does
+ * not change.
+ */
 export function Differences({ now, then }: { now: PlanSummary; then: PlanSummary | null }) {
   if (!then) return <Soft>working it out ...</Soft>
   const parts: { text: string; better: boolean }[] = []

@@ -27,7 +27,10 @@ const SCALES: Record<SpokenFor, Scale> = {
   purgeAwayMm3: PURGED,
 }
 
-/** What the evidence says and where the plan's value stands in it: an interval of angles, or the chance over the gap. */
+/**
+ * What the evidence says and where the plan's value stands in it: an interval of angles, or the chance over
+ * the gap.
+ */
 export function EvidencePicture({
   name,
   evidence,

@@ -29,7 +29,10 @@ import { useWhatIf } from './useWhatIf'
 import { KIND_WORDS, labelOf, wordOf } from './inWords'
 import { length } from '../../theme/measures'
 
-/** What the letter makes an exception of, each a sentence of its own; posts set by hand; and what may be worth one. */
+/**
+ * What the letter makes an exception of, each a sentence of its own; posts set by hand; and what may be worth
+ * one.
+ */
 export function Exceptions({ chosen }: { /** The underside that is looked at. */ chosen: Contact | null }) {
   const { document, summary, change } = usePlanSetting()
   const { exceptions } = document
@@ -273,7 +276,10 @@ function ExceptionSentence({ exception, index }: { exception: Exception; index: 
   )
 }
 
-/** A second filament only where it gains most: under flat undersides. What that saves, and one press to take it. */
+/**
+ * A second filament only where it gains most: under flat undersides. What that saves, and one press to take
+ * it.
+ */
 function FlatAlone() {
   const { document, summary, filaments, broughtAlong } = usePlanSetting()
   const { decisions, exceptions } = document

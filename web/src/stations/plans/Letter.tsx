@@ -152,7 +152,10 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
   )
 }
 
-/** What a swap asks for: a shared nozzle is purged, one beside the other oozes and is wiped, one on a carriage of its own is only primed. */
+/**
+ * What a swap asks for: a shared nozzle is purged, one beside the other oozes and is wiped, one on a carriage
+ * of its own is only primed.
+ */
 const SWAP_WORDS = { nozzles: 'Wipe and prime with', carriages: 'Prime with', changer: 'Purge' } as const
 
 const Text = styled(Sheet)`

@@ -20,8 +20,8 @@ const foldedOnes = (): string[] => {
 }
 
 /**
- * A paragraph of the letter that may be folded: what stays then is what it is about, and every value in it that is not the usual one. What
- * is folded stays so for all plans in this browser.
+ * A paragraph of the letter that may be folded: what stays then is what it is about, and every value in it
+ * that is not the usual one. What is folded stays so for all plans in this browser.
  */
 export function Paragraph({
   about,

@@ -11,7 +11,10 @@ import { useNewPlan } from './useNewPlan'
 
 const OPTIONS = FAMILIES.map((value) => ({ value, label: value }))
 
-/** Starts a plan for a part. With nothing on the bench it starts on a plain printer and filament, said to be guesses. */
+/**
+ * Starts a plan for a part. With nothing on the bench it starts on a plain printer and filament, said to be
+ * guesses.
+ */
 export function PlanButton({ part }: { part: Part }) {
   const newPlan = useNewPlan()
   const filaments = useList('filaments').data

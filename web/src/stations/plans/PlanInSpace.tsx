@@ -25,7 +25,10 @@ type Props = {
   postsSet: boolean
 }
 
-/** Part, stands and interface in space: to be turned, cut at the height of the ribbon, seen without the one or the other. */
+/**
+ * Part, stands and interface in space: to be turned, cut at the height of the ribbon, seen without the one or
+ * the other.
+ */
 export default function PlanInSpace({ outcome, document, meshKey, cut, postsSet }: Props) {
   const palette = usePalette()
   const { pose, bodies, decisions } = document

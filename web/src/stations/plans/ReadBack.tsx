@@ -19,7 +19,10 @@ import { Num, Sentence, SoftLine, Table } from '../../ui/Sheet'
 import { unwrap } from '../../workers/answer'
 import { filing, proxy } from '../../workers/geometry'
 
-/** Holds a G-code file, ours or another program's, against a plan: what it really does, and where that differs. */
+/**
+ * Holds a G-code file, ours or another program's, against a plan: what it really does, and where that
+ * differs.
+ */
 export function ReadBack({
   document,
   summary,

@@ -21,7 +21,9 @@ import { length } from '../../theme/measures'
 /** More columns than this nobody reads. */
 const MOST = 4
 
-/** Plans for one part beside each other: what they decide differently, what that costs, the same cut of each. */
+/**
+ * Plans for one part beside each other: what they decide differently, what that costs, the same cut of each.
+ */
 export const SideBySidePage = () => (
   <PlansOfPart>{(part, plans) => <Beside part={part} plans={plans} />}</PlansOfPart>
 )

@@ -18,7 +18,9 @@ const SOURCES = {
   guess: 'a starting guess',
 } as const
 
-/** A number in the letter. Arrow keys step it, Enter opens its card, Backspace takes it back to the evidence. */
+/**
+ * A number in the letter. Arrow keys step it, Enter opens its card, Backspace takes it back to the evidence.
+ */
 export function NumberToken({ name }: { name: NumberDecision }) {
   const { document, decide } = usePlanSetting()
   const value = document.decisions[name]

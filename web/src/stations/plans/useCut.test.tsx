@@ -5,7 +5,10 @@ import { act, fireEvent } from '@testing-library/react'
 import type { PlanSummary } from '@tender/core/plan'
 import { useCut } from './useCut'
 
-/** Forty layers of 0.2 mm on a first one of 0.3: an island at 3.1, undersides at 2.1 and 5.1, swaps at 2.1 and 2.5. */
+/**
+ * Forty layers of 0.2 mm on a first one of 0.3: an island at 3.1, undersides at 2.1 and 5.1, swaps at 2.1 and
+ * 2.5.
+ */
 const zMm = Float64Array.from({ length: 40 }, (_, i) => 0.3 + 0.2 * i)
 const swaps = Uint8Array.from(zMm, (z) => (Math.abs(z - 2.1) < 1e-9 || Math.abs(z - 2.5) < 1e-9 ? 1 : 0))
 const summary = {

@@ -19,8 +19,8 @@ import { usualPrinter } from '../bench/usualPrinter'
 import { bestKnown, firstDocument } from './firstDocument'
 
 /**
- * Makes a first plan for a part from what is on the bench and what the readings say, and goes there. A bench that lacks a printer or a
- * filament lends a plain one, guessed of a family.
+ * Makes a first plan for a part from what is on the bench and what the readings say, and goes there. A bench
+ * that lacks a printer or a filament lends a plain one, guessed of a family.
  */
 export function useNewPlan() {
   const navigate = useNavigate()

@@ -22,7 +22,8 @@ type Saved = { readonly document: PlanDocument; readonly figures: PlanFigures | 
 const textOf = ({ document, figures }: Saved) => JSON.stringify([document, figures])
 
 /**
- * A plan being changed: saved by itself a moment after the last change, together with the short figures of its numbers.
+ * A plan being changed: saved by itself a moment after the last change, together with the short figures of
+ * its numbers.
  * @param settled whether the figures are those of the document
  */
 export function usePlanDraft(plan: Plan, figures: PlanFigures | null, settled: boolean): PlanDraft {

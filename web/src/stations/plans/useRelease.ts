@@ -4,7 +4,10 @@ import { useEffect, useState } from 'react'
 import { unwrap } from '../../workers/answer'
 import { planning } from '../../workers/geometry'
 
-/** How the stands of a finished result come off; null while that is being worked out. The plan never waits for it. */
+/**
+ * How the stands of a finished result come off; null while that is being worked out. The plan never waits for
+ * it.
+ */
 export function useRelease(id: string | undefined, document: PlanDocument): ReleaseCheck | null {
   const [found, setFound] = useState<{ id: string; check: ReleaseCheck | null } | null>(null)
   useEffect(() => {

@@ -4,7 +4,9 @@ import { useEffect, useState } from 'react'
 import { unwrap } from '../../workers/answer'
 import { planning } from '../../workers/geometry'
 
-/** Numbers of documents that are only being thought about, one after the other; null where there are none yet. */
+/**
+ * Numbers of documents that are only being thought about, one after the other; null where there are none yet.
+ */
 export function useWhatIf(
   meshKey: string | undefined,
   documents: readonly PlanDocument[],

@@ -12,7 +12,10 @@ import { length } from '../../theme/measures'
 
 const ADDRESS = { trials: 'trials', takeOffs: 'take-offs' } as const
 
-/** Lets the stand-ins read what no maker has read. What was not simulated before is asked about: it stays so for good. */
+/**
+ * Lets the stand-ins read what no maker has read. What was not simulated before is asked about: it stays so
+ * for good.
+ */
 export function StandInButton({
   of,
   item,

@@ -19,7 +19,10 @@ export type Nozzle = {
   readonly layer: number
 }
 
-/** A print while it runs: how far, how warm, how much is left; stopped, mended and gone on with. What it is drawn by is told by whoever knows. */
+/**
+ * A print while it runs: how far, how warm, how much is left; stopped, mended and gone on with. What it is
+ * drawn by is told by whoever knows.
+ */
 export function Watching({
   of,
   over,

@@ -1,6 +1,9 @@
 import { useTheme } from 'styled-components'
 
-/** The whole idea in one drawing: a part leaning out, a stand under it, interface layers, and the gap that lets go. */
+/**
+ * The whole idea in one drawing: a part leaning out, a stand under it, interface layers, and the gap that
+ * lets go.
+ */
 export function BridgePicture() {
   const { color, font } = useTheme()
   const note = { fontFamily: font.sans, fontSize: 13, fill: color.soft }

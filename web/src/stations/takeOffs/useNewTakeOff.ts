@@ -30,7 +30,10 @@ export function useNewTakeOff() {
   })
 }
 
-/** Keeps plans that were printed on one bed, in the order of their dots, and goes to where they stand side by side. */
+/**
+ * Keeps plans that were printed on one bed, in the order of their dots, and goes to where they stand side by
+ * side.
+ */
 export function useNewBed(meshKey: string | undefined) {
   const navigate = useNavigate()
   const client = useQueryClient()

@@ -8,7 +8,10 @@ const [APART, SIZE] = [15, 12]
 /** The better, the larger: colour is not the only sign. */
 const sizeOf = (grade: Grade | null) => (grade === null ? 9 : SIZE - 1.7 * (grade - 1))
 
-/** All grades of a coupon at a glance: a row for each side, swap or axis, two for a gap ladder (how tiles came off, how they look). The cards around it say the same in words. */
+/**
+ * All grades of a coupon at a glance: a row for each side, swap or axis, two for a gap ladder (how tiles came
+ * off, how they look). The cards around it say the same in words.
+ */
 export function GradeStrip({ coupon, readings }: { coupon: Coupon; readings: readonly StepReading[] }) {
   const { color } = useTheme()
   const byStep = new Map(readings.map((reading) => [reading.step, reading]))

@@ -177,7 +177,10 @@ export function StripDrawing({
   )
 }
 
-/** A pair of teeth from above, or of pads from the side; the second one stands off by its shift, drawn much larger. */
+/**
+ * A pair of teeth from above, or of pads from the side; the second one stands off by its shift, drawn much
+ * larger.
+ */
 export function ToothDrawing({
   step,
   reading,

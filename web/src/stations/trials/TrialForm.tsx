@@ -28,7 +28,10 @@ type Props = {
   preview?: boolean
 }
 
-/** How a trial was printed. What stands on the bench is offered; without a bench there is nothing to choose from. */
+/**
+ * How a trial was printed. What stands on the bench is offered; without a bench there is nothing to choose
+ * from.
+ */
 export function TrialForm(props: Props) {
   const printers = useList('printers')
   const filaments = useList('filaments')

@@ -19,7 +19,10 @@ export function trialInputOf(trial: Trial): TrialInput {
   return input
 }
 
-/** The coupon of a trial as it is made; null while its bench is not known, or when its printer cannot print it. */
+/**
+ * The coupon of a trial as it is made; null while its bench is not known, or when its printer cannot print
+ * it.
+ */
 export function useCouponOrder(trial: Trial): CouponOrder | null {
   const printers = useList('printers')
   const filaments = useList('filaments')

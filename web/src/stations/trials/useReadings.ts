@@ -22,7 +22,10 @@ export type AsideReading = Aside<StepReading>
 
 const topicOf = (trialId: string) => `reading.${trialId}`
 
-/** What an older version kept: whole readings, all in one place. They are taken over as changes of what nobody had read. */
+/**
+ * What an older version kept: whole readings, all in one place. They are taken over as changes of what nobody
+ * had read.
+ */
 function takeOver(trialId: string): void {
   const key = `tender.pending.${trialId}`
   const text = localStorage.getItem(key)

@@ -40,7 +40,10 @@ export function AngleConvention({
   )
 }
 
-/** An overhang angle, typed in whichever way the maker thinks; the other way is always shown. Stored from vertical. */
+/**
+ * An overhang angle, typed in whichever way the maker thinks; the other way is always shown. Stored from
+ * vertical.
+ */
 export function AngleInput({
   label,
   value,

@@ -11,7 +11,10 @@ const SHELLS = {
 /** At most so many islands are numbered in the picture; all are in the list beside it. */
 const MOST_ISLANDS = 60
 
-/** What is marked on the part: what is wrong with its shells while that is read, else where it starts in mid-air. */
+/**
+ * What is marked on the part: what is wrong with its shells while that is read, else where it starts in
+ * mid-air.
+ */
 export function stageMarks(shells: Wounds['places'], islands: NeedsReport['islands']): Mark[] {
   if (shells.length > 0)
     return shells.map(({ kind, atMm: at, sizeMm }, i) => ({

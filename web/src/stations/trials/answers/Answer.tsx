@@ -9,7 +9,10 @@ import { OffsetAnswer } from './OffsetAnswer'
 import { PurgeAnswer } from './PurgeAnswer'
 import { SpanAnswer } from './SpanAnswer'
 
-/** What the readings of a coupon say: the sentence first, the chart under it. Drawn anew at every reading, after the reading itself. */
+/**
+ * What the readings of a coupon say: the sentence first, the chart under it. Drawn anew at every reading,
+ * after the reading itself.
+ */
 export function Answer({ trial, known, names }: { trial: Trial; known: Readings; names: SwapNames }) {
   const used = useDeferredValue(known)
   switch (used.kind) {

@@ -8,7 +8,10 @@ import { Legend, Stroke } from './ChartLegend'
 
 const DASHES = { AB: 'solid', BA: 'dashed' } as const
 
-/** What is left of the old filament over the volume, each swap for itself; the shares that the three purposes allow as levels. */
+/**
+ * What is left of the old filament over the volume, each swap for itself; the shares that the three purposes
+ * allow as levels.
+ */
 export function PurgeChart({
   fit,
   curves,

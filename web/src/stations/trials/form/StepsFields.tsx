@@ -106,7 +106,10 @@ function Steps({ control, name, label }: Props & { readonly name: string; readon
 
 type Ways = Readonly<Record<string, { readonly label: string; readonly list: readonly string[] }>>
 
-/** How many of its sides, ways or combs a coupon has: one of a few lists, the nearest in number of what it has now. */
+/**
+ * How many of its sides, ways or combs a coupon has: one of a few lists, the nearest in number of what it has
+ * now.
+ */
 function Several({
   control,
   name,
