@@ -40,7 +40,7 @@ export default ts.config(
       '@typescript-eslint/consistent-type-imports': ['error', { fixStyle: 'inline-type-imports' }],
       'no-console': ['error', { allow: ['error'] }],
       eqeqeq: ['error', 'always'],
-      // The formatter leaves comments alone; sentences in strings stay in one piece, so that they can be found.
+      // The formatter leaves comments alone; sentences in strings stay in one piece, to be found.
       'max-len': [
         'error',
         {
