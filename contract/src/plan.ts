@@ -53,6 +53,7 @@ export const DecisionFields = z.strictObject({
   // Plans from before bridges were told apart held them all.
   freeSpanMm: ranged('freeSpanMm').default(0),
   supportSpanMm: ranged('supportSpanMm'),
+  leanDeg: ranged('leanDeg'),
   footingLines: ranged('footingLines').int(),
   brimLines: ranged('brimLines').int(),
   purgeMm3: ranged('purgeMm3'),

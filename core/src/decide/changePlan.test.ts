@@ -108,6 +108,17 @@ describe('documents of version 1', () => {
     expect(() => checkDocument(upgraded)).not.toThrow()
   })
 
+  test('branches lean on as they did: by the free angle that the plan had', () => {
+    const { leanDeg: _, ...decisions } = aPlan({ freeAngleDeg: 61 }).decisions
+    const of2 = { ...aPlan(), decisions }
+    expect((upgradeDocument(of2) as PlanDocument).decisions.leanDeg).toBe(56)
+    const { supportSpanMm: __, ...older } = decisions
+    const of1 = { ...old(), decisions: older }
+    expect((upgradeDocument(of1) as PlanDocument).decisions.leanDeg).toBe(56)
+    const chosen = { ...aPlan({ leanDeg: 20 }) }
+    expect(upgradeDocument(chosen)).toBe(chosen)
+  })
+
   test('anything else is given back as it is', () => {
     for (const other of [null, 7, [], { version: 2 }, { version: 1, filaments: 'none' }, DEFAULT_PLAN]) {
       const upgraded = upgradeDocument(other)

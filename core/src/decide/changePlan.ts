@@ -27,6 +27,7 @@ const ASKS_ANEW: readonly (keyof Decisions)[] = [
   'partFilament',
   'standFilament',
   'interfaceFilament',
+  'thickStands',
 ]
 
 /**

@@ -55,6 +55,8 @@ export type Decisions = Holding & {
   readonly freeSpanMm: number
   /** Longest span that lines of supports are trusted with. */
   readonly supportSpanMm: number
+  /** How far branches lean out, from vertical. */
+  readonly leanDeg: number
   readonly footingLines: number
   /** Lines around the part itself on the bed. */
   readonly brimLines: number
@@ -90,6 +92,7 @@ export const DECISION_RANGES = {
   freeAngleDeg: [5, 89, 1],
   freeSpanMm: [0, 200, 1],
   supportSpanMm: [1, 200, 1],
+  leanDeg: [0, 84, 1],
   upperGapMm: [0, 2, 0.01],
   lowerGapMm: [0, 5, 0.05],
   sideGapMm: [0, 10, 0.05],
@@ -114,6 +117,13 @@ export const DECISION_RANGES = {
 
 export type NumberDecision = keyof typeof DECISION_RANGES
 
+/** Branches stay this far below what would just print. */
+const LEAN_BELOW_LIMIT_DEG = 5
+const FREE_ANGLE_DEG = 48
+
+/** How far branches may lean out that are printed in what has this free angle, degrees from vertical. */
+export const leanBelow = (freeAngleDeg: number): number => Math.max(0, freeAngleDeg - LEAN_BELOW_LIMIT_DEG)
+
 /** What a plain plan decides, in a filament of this identity. */
 export const defaultDecisions = (filament: string): Decisions => ({
   layerHeightMm: 0.2,
@@ -126,10 +136,11 @@ export const defaultDecisions = (filament: string): Decisions => ({
   standFilament: filament,
   interfaceFilament: filament,
   supports: true,
-  freeAngleDeg: 48,
+  freeAngleDeg: FREE_ANGLE_DEG,
   sideAnglesDeg: null,
   freeSpanMm: 10,
   supportSpanMm: 5,
+  leanDeg: FREE_ANGLE_DEG - LEAN_BELOW_LIMIT_DEG,
   placement: 'bed',
   upperGapMm: 0.2,
   lowerGapMm: 0.2,

@@ -12,7 +12,7 @@ import {
 } from '../bench'
 import { UPRIGHT, type Pose } from '../mesh'
 import type { Zone } from '../overhang'
-import { defaultDecisions, type Decisions } from './decisions'
+import { defaultDecisions, leanBelow, type Decisions } from './decisions'
 import type { PlanEvidence } from './evidence'
 import type { Exception, Post } from './exceptions'
 import type { Learnt } from './learnt'
@@ -90,6 +90,7 @@ export function newDocument(given: NewDocument = {}): PlanDocument {
     purgeMm3: startingPurgeMm3(printer),
     purgeAwayMm3: given.decisions?.purgeMm3 ?? startingPurgeMm3(printer),
     supportFanPercent: given.decisions?.fanPercent ?? 100,
+    ...(given.decisions?.freeAngleDeg !== undefined && { leanDeg: leanBelow(given.decisions.freeAngleDeg) }),
     purgeWhere: startingPurgeWhere(printer),
     ...given.decisions,
   }

@@ -165,6 +165,24 @@ describe('where a value comes from', () => {
     expect(mossLadder.upperGapMm.value).toBeLessThan(0.1)
   })
 
+  test('branches lean by what fans say of their own filament, in its own layers, and it is news where they do', () => {
+    const other = fan(62, { partFilament: { id: moss.id, name: moss.name } })
+    const trials = [fan(45), { ...other, id: 'moss fan' }]
+    const filaments = [...aPlan().filaments, moss]
+    const at = (decisions: object) => aPlan({ ...decisions }, { filaments })
+    const own = said(at({}), trials)
+    expect(own.leanDeg.value).toBe(own.freeAngleDeg.value - 5)
+    const stands = said(at({ standFilament: moss.id }), trials)
+    expect(stands.freeAngleDeg.value).toBe(own.freeAngleDeg.value)
+    expect(stands.leanDeg.value).toBeGreaterThan(own.freeAngleDeg.value)
+    expect(stands.leanDeg.trials.map(({ id }) => id)).toEqual(['moss fan'])
+    const thick = said(at({ standFilament: moss.id, thickStands: true }), trials)
+    expect(thick.leanDeg.value).toBeLessThan(stands.leanDeg.value - 5)
+    const news = (decisions: object) =>
+      Object.keys(newerEvidence(startFromEvidence(at(decisions), []), trials)).includes('leanDeg')
+    expect([news({}), news({ standKind: 'branching' })]).toEqual([false, true])
+  })
+
   test('what the share does not cover is listed: speed, nozzle, fan, printer, lot, a damp spool', () => {
     const evidence = said(aPlan({}, { filaments: [aFilament({ lots: ['C-131'] })] }), [
       fan(57, {

@@ -31,6 +31,7 @@ export const SPOKEN_FOR = [
   'freeAngleDeg',
   'freeSpanMm',
   'supportSpanMm',
+  'leanDeg',
   'upperGapMm',
   'purgeMm3',
   'purgeAwayMm3',

@@ -29,3 +29,17 @@ export function holdingUnder(base: Holding, exception: Exception): Holding {
   const own = Object.fromEntries(Object.entries(changes).filter(([, value]) => value !== undefined))
   return { ...base, ...own }
 }
+
+/** Whether anything of a plan leans: branches, or posts that look for a way down. */
+export const leansSomewhere = ({
+  decisions,
+  exceptions,
+  posts,
+}: {
+  readonly decisions: Pick<Holding, 'standKind'>
+  readonly exceptions: readonly Exception[]
+  readonly posts: readonly Post[]
+}): boolean =>
+  decisions.standKind === 'branching' ||
+  posts.length > 0 ||
+  exceptions.some(({ standKind }) => standKind === 'branching')

@@ -3,7 +3,7 @@ import type { KnownTrial } from '../trial'
 import type { Decisions } from './decisions'
 import type { PlanDocument } from './document'
 import { SPOKEN_FOR, type Evidence, type SpokenFor } from './evidence'
-import type { Exception } from './exceptions'
+import { leansSomewhere, type Exception } from './exceptions'
 import { suggest, suggestUpperGap, type SuggestInput } from './suggest'
 
 /**
@@ -72,6 +72,8 @@ export function newerEvidence(
   const evidence = suggest({ trials, ...document, book })
   const newer: Partial<Record<SpokenFor, Evidence>> = {}
   for (const name of SPOKEN_FOR) {
+    // What nothing hangs on is not news.
+    if (name === 'leanDeg' && !leansSomewhere(document)) continue
     const [then, now] = [document.evidence[name], evidence[name]]
     if (then && (then.value !== now.value || then.readings !== now.readings || then.source !== now.source))
       newer[name] = now

@@ -3,7 +3,7 @@ export { changePlan } from './changePlan'
 export type { BenchFacts, PlanChange } from './changePlan'
 export { addException, differsIn, letDiffer, touchFlatAlone, withinException } from './changeExceptions'
 export { checkDocument } from './checkDocument'
-export { DECISION_RANGES } from './decisions'
+export { DECISION_RANGES, leanBelow } from './decisions'
 export type { Decisions, Holding, NumberDecision } from './decisions'
 export {
   BODY_ROLES,
@@ -17,7 +17,7 @@ export {
 export type { BodyRole, NewDocument, PlanDocument } from './document'
 export { SPOKEN_FOR } from './evidence'
 export type { Evidence, PlanEvidence, SpokenFor } from './evidence'
-export { holdingUnder } from './exceptions'
+export { holdingUnder, leansSomewhere } from './exceptions'
 export type { Exception, Post, Where } from './exceptions'
 export { fitsAhead } from './fitsAhead'
 export { followEvidence, newerEvidence, startFromEvidence } from './followEvidence'

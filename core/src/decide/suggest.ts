@@ -11,13 +11,14 @@ import {
   spanFitOf,
   trialsOf,
   whatIsMissing,
+  type FanFit,
   type KnownTrial,
   type PullFit,
   type PurgePurpose,
   type SwapFit,
 } from '../trial'
 import { angleOfShare, lineAt } from '../units'
-import type { Decisions } from './decisions'
+import { leanBelow, type Decisions } from './decisions'
 import { startingPurgeMm3 } from './document'
 import type { Evidence, SpokenFor } from './evidence'
 
@@ -39,6 +40,7 @@ export function suggest(input: SuggestInput): Readonly<Record<SpokenFor, Evidenc
     freeAngleDeg: suggestFreeAngle(input),
     freeSpanMm: suggestFreeSpan(input),
     supportSpanMm: suggestSupportSpan(input),
+    leanDeg: suggestLean(input),
     upperGapMm: suggestUpperGap(input),
     purgeMm3: suggestPurge(input, (to) => to === input.decisions.partFilament),
     purgeAwayMm3: suggestPurge(input, (to) => to !== input.decisions.partFilament),
@@ -84,31 +86,63 @@ function saidBy(
 }
 
 function suggestFreeAngle(input: SuggestInput): Evidence {
+  const { partFilament, layerHeightMm } = input.decisions
+  const { fit, ...said } = fanSays(input, partFilament, layerHeightMm)
+  const at = (share: number) => Math.floor(angleOfShare(share, layerHeightMm, input.decisions.lineWidthMm))
+  return {
+    ...said,
+    ...(said.readings > 0 && fit.directions.length > 1
+      ? {
+          sidesDeg: sidesOf(
+            fit.directions.map(({ direction, share }) => ({ direction, limitDeg: at(share.cautious) })),
+            said.value,
+          ),
+        }
+      : {}),
+  }
+}
+
+/** How far branches may lean out: a lean is an overhang of what they are printed in, in its layers. */
+function suggestLean(input: SuggestInput): Evidence {
+  const { standFilament, layerHeightMm, thickStands } = input.decisions
+  const { fit: _, sentence, ...said } = fanSays(input, standFilament, layerHeightMm * (thickStands ? 2 : 1))
+  const value = leanBelow(said.value)
+  return { ...said, value, sentence: `${sentence} Branches lean out ${said.value - value}° less: ${value}°.` }
+}
+
+/** What fans say of a filament in layers of a height: how far it leans out and still prints. */
+function fanSays(
+  input: SuggestInput,
+  filament: string,
+  layerHeightMm: number,
+): Evidence & { readonly fit: FanFit } {
   const { trials, decisions, printer } = input
-  const fans = trialsOf(trials, 'fan').filter(
-    (trial) => trial.conditions.partFilament.id === decisions.partFilament,
-  )
+  const fans = trialsOf(trials, 'fan').filter((trial) => trial.conditions.partFilament.id === filament)
   const readings = fans.flatMap((trial) => trial.readings)
   const fit = fanFitOf(fans)
   // The plan limits every direction alike, so it takes the direction that copes worst.
   const worst = fit.directions.find((one) => one.direction === fit.worst)
   const share = worst?.share ?? fit.share
-  const at = (u: number) => angleOfShare(u, decisions.layerHeightMm, decisions.lineWidthMm)
+  const at = (u: number) => angleOfShare(u, layerHeightMm, decisions.lineWidthMm)
   const value = Math.floor(at(share.cautious))
   if (readings.length === 0)
-    return guess(
-      value,
-      at(share.low),
-      at(share.high),
-      `Nobody has printed a fan in ${filamentOf(input.filaments, decisions.partFilament).name} yet, so this is a starting guess.`,
-    )
+    return {
+      fit,
+      ...guess(
+        value,
+        at(share.low),
+        at(share.high),
+        `Nobody has printed a fan in ${filamentOf(input.filaments, filament).name} yet, so this is a starting guess.`,
+      ),
+    }
   const facing = worst ? ` Facing ${worst.direction} is the weakest side.` : ''
   const transferred = readings.some(
     (r) =>
-      Math.abs(r.layerHeightMm - decisions.layerHeightMm) > 1e-6 ||
+      Math.abs(r.layerHeightMm - layerHeightMm) > 1e-6 ||
       Math.abs(r.lineWidthMm - decisions.lineWidthMm) > 1e-6,
   )
   return {
+    fit,
     source: transferred ? 'transferred' : 'measured',
     value,
     low: at(share.low),
@@ -116,17 +150,6 @@ function suggestFreeAngle(input: SuggestInput): Evidence {
     readings: readings.length,
     trials: idsOf(fans),
     newest: newestOf(fans),
-    ...(fit.directions.length > 1
-      ? {
-          sidesDeg: sidesOf(
-            fit.directions.map(({ direction, share: own }) => ({
-              direction,
-              limitDeg: Math.floor(at(own.cautious)),
-            })),
-            value,
-          ),
-        }
-      : {}),
     mismatches: mismatches(fans, input, printer.wallMmS),
     sentence: hedged(
       `Half of prints hold to ${Math.round(at(share.median))}°, nine in ten of the possible limits lie above ${value}°.${facing}${

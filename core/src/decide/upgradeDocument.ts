@@ -1,3 +1,4 @@
+import { leanBelow } from './decisions'
 import { clingsOf } from './document'
 import type { Filament } from '../bench'
 
@@ -58,11 +59,23 @@ export function upgradeDocument(
   })
 }
 
+/** What came later than version 2, each as plans did before it could be chosen. */
+const withLaterChoices = (document: Plain): Plain => withLean(withPurgeEachWay(document))
+
+/** Branches leaned by the free angle of the part's filament, whatever they were printed in. */
+function withLean(document: Plain): Plain {
+  const { decisions } = document
+  if (!isPlain(decisions) || !('supportSpanMm' in decisions) || 'leanDeg' in decisions) return document
+  return typeof decisions.freeAngleDeg === 'number'
+    ? { ...document, decisions: { ...decisions, leanDeg: leanBelow(decisions.freeAngleDeg) } }
+    : document
+}
+
 /**
  * Plans from before directions were told apart purged as much either way, wherever the printer let them; they
  * cooled supports as the part.
  */
-function withLaterChoices(document: Plain): Plain {
+function withPurgeEachWay(document: Plain): Plain {
   const { decisions, evidence } = document
   if (!isPlain(decisions) || !('purgeMm3' in decisions) || 'purgeAwayMm3' in decisions) return document
   return {

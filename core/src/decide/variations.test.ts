@@ -48,7 +48,7 @@ test('a plan is varied in one thing at a time, each variation a plan that can be
     )
     // Values that stood on readings go along with what they were read of.
     const own = differing.filter(
-      (name) => !['upperGapMm', 'purgeMm3', 'supportSpanMm', 'freeAngleDeg'].includes(name),
+      (name) => !['upperGapMm', 'purgeMm3', 'supportSpanMm', 'freeAngleDeg', 'leanDeg'].includes(name),
     )
     expect([
       words,

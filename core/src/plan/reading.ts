@@ -1,5 +1,5 @@
 import { thicknessOf } from '../bench'
-import type { Decisions, PlanDocument } from '../decide'
+import { leanBelow, type Decisions, type PlanDocument } from '../decide'
 
 /** Everything of a document that a stage may read, side by side. */
 export type Reading = Decisions &
@@ -17,5 +17,9 @@ export function readingOf({
   bodies,
   printer,
 }: PlanDocument): Reading {
-  return { ...decisions, pose, exceptions, posts, zones, bodies, thicknessMm: thicknessOf(printer) }
+  const { partFilament, standFilament, freeAngleDeg } = decisions
+  // Stands of the part's own filament cannot do what the part cannot.
+  const leanDeg =
+    standFilament === partFilament ? Math.min(decisions.leanDeg, leanBelow(freeAngleDeg)) : decisions.leanDeg
+  return { ...decisions, leanDeg, pose, exceptions, posts, zones, bodies, thicknessMm: thicknessOf(printer) }
 }

@@ -46,8 +46,6 @@ const HOW_LAID = [
   'denseTopDensity',
 ] as const
 
-const LEAN_BELOW_LIMIT_DEG = 5
-
 /**
  * The work of a plan, in its order.
  * @throws MESH_EMPTY when the part is thinner than half a layer
@@ -179,7 +177,7 @@ export const PLAN_STAGES = [
       'exceptions',
       'lineWidthMm',
       'thicknessMm',
-      'freeAngleDeg',
+      'leanDeg',
       'supportSpanMm',
       'footingLines',
       'brimLines',
@@ -207,7 +205,6 @@ export const PLAN_STAGES = [
         hold: overhang.hold,
         stepLimitMm: overhang.stepLimitMm,
         spanMm: reading.supportSpanMm,
-        leanDeg: Math.max(0, reading.freeAngleDeg - LEAN_BELOW_LIMIT_DEG),
         checkpoint,
       })
     },

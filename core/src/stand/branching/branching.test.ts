@@ -1,10 +1,11 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine } from '../../../node'
+import { plainFilament } from '../../bench'
 import type { Decisions } from '../../decide'
 import { weldTriangles, type Mesh } from '../../mesh'
 import { createPlanner, type PlanResult } from '../../plan'
 import { EMPTY_REGION, isEmptyRegion, regionAreaMm2, type PolygonEngine, type Region } from '../../polygon'
-import { aPlan, boxes, checkPlastic, join, sphere, turned } from '../../testing'
+import { aFilament, aPlan, boxes, checkPlastic, join, sphere, turned } from '../../testing'
 import { radians } from '../../units'
 
 let engine: PolygonEngine
@@ -152,6 +153,26 @@ describe('branching stands, measured on their sections and lines', () => {
       expect(heldMm2(again)).toBeCloseTo(heldMm2(result), 1)
     }
   })
+
+  test('branches of another filament lean as that one may; those of the part’s own never more than the part', async () => {
+    const [, mesh] = HIGH[1]
+    const moss = aFilament(plainFilament('Moss PETG', 'PETG', '#6d7f4b'))
+    const filaments = [...aPlan().filaments, moss]
+    /** Whether no section of the stands reaches out beyond the one below by more than an angle. */
+    const leansWithin = async (decisions: Partial<Decisions>, deg: number) => {
+      const document = aPlan({ lineWidthMm: LINE_MM, standKind: 'branching', ...decisions }, { filaments })
+      const all = sections(await createPlanner(engine).plan('part', mesh, document))
+      return all.slice(1).every(({ stand: region, topMm }, i) => {
+        const step = (topMm - all[i].topMm) * Math.tan(radians(deg)) + 0.01
+        const over = engine.minus(region, engine.grow(all[i].region, step, 'round', 0.002))
+        return isEmptyRegion(engine.grow(over, -LINE_MM / 4, 'miter'))
+      })
+    }
+    const mossy = { standFilament: moss.id, interfaceFilament: moss.id }
+    expect(await leansWithin({ ...mossy, leanDeg: 15 }, 15)).toBe(true)
+    expect(await leansWithin({ ...mossy, leanDeg: 50 }, 15)).toBe(false)
+    expect(await leansWithin({ freeAngleDeg: 20, leanDeg: 50 }, 15)).toBe(true)
+  }, 60_000)
 
   test('kinds mix: straight under the low shelf, branching under the high one, each by a sentence', async () => {
     const mesh = boxes([

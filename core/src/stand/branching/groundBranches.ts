@@ -5,7 +5,6 @@ import {
   joinPieces,
   regionAreaMm2,
   regionContains,
-  regionPerimeterMm,
   splitPieces,
   touching,
   type Region,
@@ -18,7 +17,7 @@ import { printable } from '../printable'
 import type { Branching } from './branchColumns'
 import { disc, roundRing, type Section } from './section'
 
-/** A rim this wide on average comes from thinned outlines, not from anything that hangs. */
+/** A rim twice this wide comes from thinned outlines, not from anything that hangs. */
 const HAIR_MM = 0.01
 
 export type GroundedBranches = {
@@ -92,7 +91,7 @@ export async function groundBranches(
     )
     const under = [below, ...carriers.map(({ x, y, radius }) => disc(x, y, radius))]
     const hanging = engine.minusAll([wanted], under)
-    if (regionAreaMm2(hanging) <= HAIR_MM * regionPerimeterMm(wanted)) return
+    if (isHair(hanging)) return
     const carried = [
       isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM),
       ...carriers.map(({ x, y, radius }) => disc(x, y, radius + ground.stepMm)),
@@ -107,6 +106,11 @@ export async function groundBranches(
     const cut = engine.minus(wanted, isEmptyRegion(onPart) ? left : engine.minus(left, onPart))
     const tidy = engine.fewer(cut, HAIR_MM / 2)
     standing[k] = ground.onPart ? tidy : printable(tidy, ground.lineWidthMm, engine).kept
+  }
+
+  /** Whether nothing of a region is wider than outlines are thinned by. */
+  function isHair(region: Region): boolean {
+    return isEmptyRegion(region) || isEmptyRegion(engine.grow(region, -HAIR_MM, 'miter'))
   }
 
   /** The pieces of a level that something stands on. */

@@ -22,6 +22,7 @@ const SCALES: Record<SpokenFor, Scale> = {
   freeAngleDeg: { from: 20, to: 85, step: 10, show: (value) => value.toFixed(0), called: 'Limit' },
   freeSpanMm: { from: 0, to: 80, step: 20, show: (value) => value.toFixed(0), called: 'Limit' },
   supportSpanMm: { from: 0, to: 40, step: 10, show: (value) => value.toFixed(0), called: 'Limit' },
+  leanDeg: { from: 10, to: 80, step: 10, show: (value) => value.toFixed(0), called: 'Limit' },
   upperGapMm: { from: 0, to: 0.5, step: 0.1, show: (value) => value.toFixed(2), called: 'Release window' },
   purgeMm3: PURGED,
   purgeAwayMm3: PURGED,

@@ -1,3 +1,4 @@
+import { leansSomewhere } from '@tender/core/decide'
 import type { Contact } from '@tender/core/plan'
 import styled from 'styled-components'
 import { counted } from '../../format/numbers'
@@ -108,10 +109,17 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
               'marginMm',
               'thickStands',
               'supportSpanMm',
+              'leanDeg',
             ]}
           >
-            Build <ChoiceToken name="standKind" /> stands of <ChoiceToken name="standLines" /> lines at{' '}
-            <NumberToken name="standDensity" />, <NumberToken name="denseTopMm" /> denser
+            Build <ChoiceToken name="standKind" /> stands
+            {leansSomewhere(document) && (
+              <>
+                , leaning at most <NumberToken name="leanDeg" />,
+              </>
+            )}{' '}
+            of <ChoiceToken name="standLines" /> lines at <NumberToken name="standDensity" />,{' '}
+            <NumberToken name="denseTopMm" /> denser
             {decisions.denseTopMm > 0 && (
               <>
                 {' '}

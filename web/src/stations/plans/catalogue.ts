@@ -108,6 +108,13 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
     show: lines,
     about: 'No line of a support hangs farther than this from what carries it.',
   },
+  leanDeg: {
+    label: 'Lean of branches',
+    unit: '°',
+    show: degrees,
+    about:
+      'How far branches lean out, from vertical. In the part’s own filament never nearer to its free angle than 5°.',
+  },
   interfaceSpacingMm: {
     label: 'Between interface lines',
     unit: 'mm',

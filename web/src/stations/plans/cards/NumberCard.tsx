@@ -38,8 +38,15 @@ export function NumberCard({ name }: { name: NumberDecision }) {
         <b>{label}</b>
         <Num>{show(value)}</Num>
       </Head>
-      {name === 'freeAngleDeg' ? (
-        <AngleInput label="Leans past" value={value} onChange={set} min={low} max={high} autoFocus />
+      {name === 'freeAngleDeg' || name === 'leanDeg' ? (
+        <AngleInput
+          label={name === 'leanDeg' ? about : 'Leans past'}
+          value={value}
+          onChange={set}
+          min={low}
+          max={high}
+          autoFocus
+        />
       ) : (
         <NumberInput
           label={about}
