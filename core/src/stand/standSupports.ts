@@ -98,6 +98,7 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
   const freeBelow = (level: number) => freeBelowAt(level, rules.lowerGapMm, levels, lattice, gap.restMm)
   const columnRules: ColumnRules = {
     sideGapMm: rules.sideGapMm,
+    heightMm: levels.heightMm,
     freeLevels: gap.free,
     shiftedFrom: lattice.shiftedFrom,
     freeBelow,
@@ -106,7 +107,12 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
   const stepMm = levels.heightMm * Math.tan(radians(input.leanDeg))
   const half: Checkpoint | undefined = checkpoint && ((done, total) => checkpoint(done, 2 * total))
   const second: Checkpoint | undefined = checkpoint && ((done, total) => checkpoint(total + done, 2 * total))
-  const ground = { lineWidthMm: input.lineWidthMm, stepMm, onPart: rules.placement === 'anywhere', freeBelow }
+  const ground = {
+    lineWidthMm: input.lineWidthMm,
+    stepMm,
+    onPart: rules.placement === 'anywhere',
+    freeBelow,
+  }
   let standing: { columns: readonly Region[]; starts: ReadonlyMap<number, Region> }
   let rounds: readonly Float64Array[] = []
   if (rules.standKind === 'branching') {
@@ -127,7 +133,8 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
       input.taken,
       half,
     )
-    const grown = await groundBranches(branches, tops, outlines, engine, ground, second)
+    const around = { ...ground, sideGapMm: rules.sideGapMm, freeAbove: gap.free, taken: input.taken }
+    const grown = await groundBranches(branches, tops, outlines, engine, around, second)
     standing = { columns: grown.wide, starts: grown.starts }
     rounds = grown.rounds
   } else {
@@ -303,6 +310,14 @@ function layPasses(
     return a === b ? a : engine.common(a, b)
   }
 
+  /** The part beside what reaches below a level, down to a height: lower layers than those beside it. */
+  function besideBelow(level: number, { bottomMm }: Span, downToMm: number): Region[] {
+    const found: Region[] = []
+    for (let k = level; k >= 0 && levels.zOf(k + 1) > downToMm + SAME_HEIGHT_MM; k--)
+      if (levels.zOf(k) < bottomMm - SAME_HEIGHT_MM) found.push(input.outlines.grown(k, TOUCH_MM))
+    return found
+  }
+
   /** A level of which some begins on the part: there its lowest layer reaches down to the lower gap. */
   function layStart(
     role: SupportRole,
@@ -316,8 +331,9 @@ function layPasses(
     const wishedMm = onPartMm + rules.lowerGapMm
     const spanMm = span.topMm - wishedMm
     const count = span.bottomMm - wishedMm < SAME_HEIGHT_MM ? 0 : layersFor(spanMm, thicknessMm)
-    const begins = engine.common(region, start)
-    const areaMm2 = regionAreaMm2(begins)
+    const resting = engine.common(region, start)
+    const areaMm2 = regionAreaMm2(resting)
+    const begins = count > 0 ? engine.minusAll([resting], besideBelow(level, span, wishedMm)) : resting
     const isWide = !isEmptyRegion(engine.grow(begins, -input.lineWidthMm, 'miter'))
     const deepens = count > 0 && isWide
     if (areaMm2 > 0.01)

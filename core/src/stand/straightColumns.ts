@@ -30,6 +30,7 @@ export type ColumnRules = {
    * more.
    */
   freeBelow(level: number): number
+  readonly heightMm: number
   /** Levels in which a slope at the limit recedes by the side gap. */
   readonly recedes: number
 }
@@ -115,7 +116,8 @@ export function barredFrom(
 ): Region[] {
   const around = besideOf(k, outlines, rules).filter((region) => near(region, supports))
   const kept = letOff.length === 0 || around.length === 0 ? around : [engine.minusAll(around, letOff)]
-  return [...kept, ...directOf(k, outlines, rules).filter((region) => near(region, supports))]
+  const touching = rules.freeLevels === 0 || letOff.length > 0
+  return [...kept, ...directOf(k, outlines, rules, touching).filter((region) => near(region, supports))]
 }
 
 export const isSame = (a: readonly Region[], b: readonly Region[]) =>
@@ -130,19 +132,26 @@ function near(region: Region, supports: readonly Region[]): boolean {
 const levelsBeside = (k: number, { shiftedFrom }: ColumnRules): number[] =>
   k >= shiftedFrom ? [k - 1, k] : [k]
 
-/** The side gap around the layers beside. */
+/**
+ * The side gap around the layers beside. The lower of two is met by the rest of a gap alone, thinner than a
+ * layer: where the part recedes upwards, as under a stand that rests on a slope, it counts by what two layers
+ * recede less. Upright walls are the same in both.
+ */
 function besideOf(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
-  const regions = levelsBeside(k, rules).map((level) => outlines.grown(level, rules.sideGapMm))
+  const lowerMm = Math.max(TOUCH_MM, rules.sideGapMm - 2 * rules.heightMm)
+  const regions = levelsBeside(k, rules).map((level) =>
+    outlines.grown(level, level < k ? Math.min(lowerMm, rules.sideGapMm) : rules.sideGapMm),
+  )
   return [...new Set(regions)].filter((region) => !isEmptyRegion(region))
 }
 
 /**
  * What no support may share, let off or not: the part beside it, what lies within the gap above, and within
  * the one below.
+ * @param touching whether supports come nearer to the part beside them than the side gap
  */
-function directOf(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
+function directOf(k: number, outlines: Outlines, rules: ColumnRules, touching: boolean): Region[] {
   const found = new Set<Region>()
-  const touching = rules.freeLevels === 0
   for (const level of levelsBeside(k, rules))
     found.add(touching ? outlines.grown(level, TOUCH_MM) : outlines.at(level))
   for (let j = k + 1; j <= k + rules.freeLevels; j++) found.add(outlines.at(j))

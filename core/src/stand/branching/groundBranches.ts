@@ -3,8 +3,13 @@ import {
   EMPTY_REGION,
   isEmptyRegion,
   joinPieces,
+  nearSides,
   regionAreaMm2,
   regionContains,
+  regionFromRings,
+  ringAreaMm2,
+  ringCount,
+  ringOf,
   splitPieces,
   touching,
   type Region,
@@ -19,6 +24,20 @@ import { disc, roundRing, type Section } from './section'
 
 /** A rim twice this wide comes from thinned outlines, not from anything that hangs. */
 const HAIR_MM = 0.01
+
+/** Holes smaller than this are filled. */
+const PINHOLE_MM2 = 6
+/** A hole that ends this near to the side gap is there for it. */
+const NEAR_MM = 0.1
+
+export type BranchGround = Ground & {
+  readonly lineWidthMm: number
+  readonly sideGapMm: number
+  /** Levels below an underside that stay free. */
+  readonly freeAbove: number
+  /** What other supports fill at a level. */
+  taken(level: number): readonly Region[]
+}
 
 export type GroundedBranches = {
   readonly wide: readonly Region[]
@@ -38,7 +57,7 @@ export async function groundBranches(
   tops: ReadonlyMap<number, { readonly top: Region }>,
   outlines: Outlines,
   engine: RememberingEngine,
-  ground: Ground & { readonly lineWidthMm: number },
+  ground: BranchGround,
   checkpoint?: Checkpoint,
 ): Promise<GroundedBranches> {
   const standing = [...wide]
@@ -52,6 +71,7 @@ export async function groundBranches(
         standing[k] = engine.union(standing[k], ...uncarried.map(({ x, y, radius }) => disc(x, y, radius)))
       if (!isEmptyRegion(standing[k])) standUp(k)
     }
+    standing[k] = withoutPinholes(k)
     for (const section of sections[k])
       section.stands = section.alone
         ? k === 0 || (section.below?.stands ?? false)
@@ -106,6 +126,37 @@ export async function groundBranches(
     const cut = engine.minus(wanted, isEmptyRegion(onPart) ? left : engine.minus(left, onPart))
     const tidy = engine.fewer(cut, HAIR_MM / 2)
     standing[k] = ground.onPart ? tidy : printable(tidy, ground.lineWidthMm, engine).kept
+  }
+
+  /**
+   * A level without the small holes that are left where crowns meet: a wall around one would stand on air.
+   * Holes that are there for the part, or for other supports, stay.
+   */
+  function withoutPinholes(k: number): Region {
+    const region = standing[k]
+    const { xyMm, starts: from } = region
+    const rings: Float64Array[] = []
+    for (let r = 0; r < ringCount(region); r++) {
+      const area = ringAreaMm2(xyMm, from[r], from[r + 1])
+      const ring = ringOf(region, r)
+      if (area > 0 || area < -PINHOLE_MM2 || isTaken(k, ring)) rings.push(ring)
+    }
+    return rings.length === ringCount(region) ? region : regionFromRings(rings)
+  }
+
+  /** Whether the part, or what else is held there, comes so near to a hole that it may be its reason. */
+  function isTaken(k: number, hole: Float64Array): boolean {
+    const near = [...ground.taken(k)]
+    for (let level = k - ground.freeBelow(k) - 1; level <= k + ground.freeAbove + 1; level++)
+      near.push(outlines.at(level))
+    for (let p = 0; p < hole.length; p += 2)
+      for (const region of near)
+        if (
+          regionContains(region, hole[p], hole[p + 1]) ||
+          nearSides(region, hole[p], hole[p + 1], ground.sideGapMm + NEAR_MM)
+        )
+          return true
+    return false
   }
 
   /** Whether nothing of a region is wider than outlines are thinned by. */
