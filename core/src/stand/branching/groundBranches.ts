@@ -69,9 +69,9 @@ export async function groundBranches(
       for (const section of uncarried) section.alone = false
       if (uncarried.length > 0)
         standing[k] = engine.union(standing[k], ...uncarried.map(({ x, y, radius }) => disc(x, y, radius)))
+      standing[k] = withoutPinholes(k)
       if (!isEmptyRegion(standing[k])) standUp(k)
     }
-    standing[k] = withoutPinholes(k)
     for (const section of sections[k])
       section.stands = section.alone
         ? k === 0 || (section.below?.stands ?? false)
