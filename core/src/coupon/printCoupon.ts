@@ -108,7 +108,7 @@ async function pathsOf(
         writer,
         kind,
         hatch(region, lay.angleDeg, spacing, w / 2),
-        kind === 'interface' ? 0 : 1.6 * spacing,
+        kind === 'interface' ? undefined : { mm: 1.6 * spacing, within: region },
       )
     }
     return writer.finish()

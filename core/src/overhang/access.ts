@@ -1,4 +1,4 @@
-import { boundsOf, crossingsOf, headingOf, regionContains, type Region } from '../polygon'
+import { boundsOf, crossesSides, crossingsOf, headingOf, regionContains, type Region } from '../polygon'
 import type { Layer } from '../slice'
 import type { Access } from './patches'
 
@@ -44,22 +44,8 @@ function innerPoint(region: Region): [number, number] | null {
 }
 
 /** Whether a straight way meets a region. */
-function meets(
+const meets = (
   region: Region,
   [x0, y0]: readonly [number, number],
   [x1, y1]: readonly [number, number],
-): boolean {
-  if (regionContains(region, x0, y0)) return true
-  const { xyMm, starts } = region
-  const side = (x: number, y: number) => (x1 - x0) * (y - y0) - (y1 - y0) * (x - x0)
-  for (let r = 0; r + 1 < starts.length; r++) {
-    let q = starts[r + 1] - 1
-    for (let p = starts[r]; p < starts[r + 1]; q = p++) {
-      const [px, py, qx, qy] = [xyMm[2 * p], xyMm[2 * p + 1], xyMm[2 * q], xyMm[2 * q + 1]]
-      if (side(px, py) > 0 === side(qx, qy) > 0) continue
-      const [ux, uy] = [qx - px, qy - py]
-      if (ux * (y0 - py) - uy * (x0 - px) > 0 !== ux * (y1 - py) - uy * (x1 - px) > 0) return true
-    }
-  }
-  return false
-}
+): boolean => regionContains(region, x0, y0) || crossesSides(region, x0, y0, x1, y1)

@@ -1,5 +1,5 @@
 import type { Region, Segments } from '../polygon'
-import { ringCount } from '../polygon'
+import { crossesSides, ringCount } from '../polygon'
 import type { PathKind, PathWriter } from './toolPaths'
 
 /** Adds the rings of a region as closed lines, always going on with the one that starts nearest. */
@@ -24,18 +24,24 @@ export function addRings(writer: PathWriter, kind: PathKind, region: Region): vo
 }
 
 /**
- * Adds hatch lines in their order; with `joinMm`, the end of one line is joined to the start of the next when
- * they are that near.
+ * Lines whose ends are this near are tied, where the tie stays in a region. Without one nothing can lie
+ * between ends that near.
  */
-export function addSegments(writer: PathWriter, kind: PathKind, segments: Segments, joinMm = 0): void {
+export type Tie = { readonly mm: number; readonly within?: Region }
+
+/**
+ * Adds hatch lines in their order. With a tie, the end of one line is joined to the start of the next when
+ * they are near and nothing lies between: what is tied across a slot would be laid through it.
+ */
+export function addSegments(writer: PathWriter, kind: PathKind, segments: Segments, tie?: Tie): void {
   const count = segments.length / 4
   let from = 0
   for (let s = 1; s <= count; s++) {
-    const joined =
-      s < count &&
-      joinMm > 0 &&
-      Math.hypot(segments[4 * s] - segments[4 * s - 2], segments[4 * s + 1] - segments[4 * s - 1]) <= joinMm
-    if (joined) continue
+    if (s < count && tie) {
+      const [endX, endY, x, y] = segments.subarray(4 * s - 2, 4 * s + 2)
+      const isNear = Math.hypot(x - endX, y - endY) <= tie.mm
+      if (isNear && !(tie.within && crossesSides(tie.within, endX, endY, x, y))) continue
+    }
     writer.add(kind, segments, from * 2, (s - from) * 2, false)
     from = s
   }

@@ -53,6 +53,29 @@ async function linesOf(decisions: Partial<Decisions>, zones: NewDocument['zones'
   return lines
 }
 const BED = 110
+
+test('what fills a part is tied from line to line, and never across a slot', async () => {
+  // Two halves 1.2 mm apart, joined at one end: ends of fill lines on both sides are near each other.
+  const slotted = boxes([
+    { size: [40, 9.4, 6], at: [0, 0, 0] },
+    { size: [40, 9.4, 6], at: [0, 10.6, 0] },
+    { size: [4, 20, 6], at: [0, 0, 0] },
+  ])
+  const document = newDocument({ decisions: { fillDensity: 0.1, walls: 1, skinLayers: 1 } })
+  const { geometry } = await createPlanner(engine).plan('slotted', slotted, document)
+  let [across, corners] = [0, 0]
+  for (const { xyMm, starts } of geometry.partPaths)
+    for (let p = 0; p + 1 < starts.length; p++) {
+      if (starts[p + 1] - starts[p] > 2) corners++
+      for (let i = starts[p]; i + 1 < starts[p + 1]; i++) {
+        const [x0, y0, x1, y1] = xyMm.subarray(2 * i, 2 * i + 4)
+        // The slot lies along y = 0, from x = -16 on.
+        if (y0 * y1 < 0 && x0 + ((x1 - x0) * y0) / (y0 - y1) > -15.5) across++
+      }
+    }
+  expect(corners).toBeGreaterThan(20)
+  expect(across).toBe(0)
+})
 /** Lines of the lintel's first layer whose middle is over the opening, walls left out. */
 const over = (lines: readonly Line[]) =>
   lines.filter(({ z, from, to }) => {

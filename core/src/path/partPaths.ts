@@ -75,19 +75,17 @@ export async function partPaths(
         if (!solid) break
         const bridge = dropSmallPieces(engine.common(inner, spanned), 4 * w * w)
         if (isEmptyRegion(bridge)) continue
-        addSegments(writer, 'bridge', hatch(bridge, directionDeg, w, w / 2), 2 * w)
+        addSegments(writer, 'bridge', hatch(bridge, directionDeg, w, w / 2), { mm: 2 * w })
         solid = engine.minus(solid, bridge)
         filled = engine.minus(filled, bridge)
       }
-      if (solid) addSegments(writer, 'skin', hatch(solid, angle, w, w / 2), 2 * w)
+      if (solid) addSegments(writer, 'skin', hatch(solid, angle, w, w / 2), { mm: 2 * w })
       const open = solid ? engine.minus(filled, solid) : filled
       if (options.fillDensity > 0)
-        addSegments(
-          writer,
-          'fill',
-          hatch(open, angle, w / options.fillDensity, w / 2),
-          (1.6 * w) / options.fillDensity,
-        )
+        addSegments(writer, 'fill', hatch(open, angle, w / options.fillDensity, w / 2), {
+          mm: (1.6 * w) / options.fillDensity,
+          within: coarse[i],
+        })
     }
     made.push(writer.finish())
   }

@@ -121,7 +121,8 @@ function layStand(
   // What is denser than the lines below it must lie across them, or it would begin on nothing.
   const crosses = fill === 'dense' || (standLines === 'crosswise' && level % 2 === 1)
   const lines = hatch(inside, crosses ? CROSS_DEG : STAND_DEG, spacing)
-  addSegments(writer, 'stand', lines, standLines === 'joined' ? spacing * TIED_SPACINGS : 0)
+  const tie = standLines === 'joined' ? { mm: spacing * TIED_SPACINGS, within: region } : undefined
+  addSegments(writer, 'stand', lines, tie)
 }
 
 /**

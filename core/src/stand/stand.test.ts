@@ -1,11 +1,11 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
-import { polygonEngine } from '../../node'
+import { polygonEngine, solidEngine } from '../../node'
 import type { Decisions } from '../decide'
-import type { Mesh } from '../mesh'
+import { demoParts, type Mesh } from '../mesh'
 import { createPlanner, type PlanResult } from '../plan'
 import { regionAreaMm2, type PolygonEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
-import { aPlan, boxes, checkPlastic, cone, table } from '../testing'
+import { aPlan, boxes, checkPlastic, cone, table, turned } from '../testing'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -18,6 +18,20 @@ const shelf = boxes([
   { size: [4, 10, 7], at: [0, 0, 3] },
   { size: [20, 10, 2], at: [0, 0, 10] },
 ])
+/** A plate on a stem over a roof of 27 degrees. */
+const roofed = turned(
+  [
+    [0, 0],
+    [20, 0],
+    [20, 2],
+    [3, 10.66],
+    [3, 20],
+    [15, 20],
+    [15, 22],
+    [0, 22],
+  ],
+  64,
+)
 const SHAPES: readonly (readonly [string, Mesh])[] = [
   ['table', table],
   ['funnel', funnel],
@@ -63,6 +77,38 @@ describe('support lines as they will lie, looked at pixel by pixel', () => {
           expect([says, report.sideContactMm < 2]).toEqual([says, true])
           expect([says, report.doubledShare < 0.07]).toEqual([says, true])
         }
+    },
+  )
+
+  test.each([
+    ['straight', 0.12, 0.13, 0],
+    ['straight', 0.28, 0.2, 0],
+    // Where a branch lands on a slope its first line may lie half a millimetre above it.
+    ['branching', 0.2, 0.2, 4],
+    ['branching', 0.28, 0.13, 4],
+  ] as const)(
+    '%s stands that rest on a slope, %d mm layers, gap %d: they touch nothing, and at most %d mm² hang',
+    async (standKind, layerHeightMm, upperGapMm, hangMm2) => {
+      const plan = await planned(roofed, { standKind, layerHeightMm, upperGapMm })
+      const { report, heldMm2, wantedMm2 } = plan
+      expect(heldMm2 / wantedMm2).toBeGreaterThan(0.9)
+      expect(report.heldMm2).toBeGreaterThan(0.98 * heldMm2)
+      expect(report.floatingMm2).toBeLessThanOrEqual(hangMm2)
+      expect(report.sideContactMm).toBe(0)
+    },
+  )
+
+  test.each([
+    ['straight', 0.12, 0.13],
+    ['branching', 0.2, 0.2],
+  ] as const)(
+    'the demo’s pod, %s, %d mm layers, gap %d: steps, walls and crowns near each other',
+    async (standKind, layerHeightMm, upperGapMm) => {
+      const pod = demoParts(await solidEngine()).find(({ key }) => key === 'logger-pod')!
+      const { report } = await planned(pod.mesh, { standKind, layerHeightMm, upperGapMm })
+      expect(report.heldMm2 / report.wantedMm2).toBeGreaterThan(0.9)
+      expect(report.floatingMm2).toBe(0)
+      expect(report.sideContactMm).toBe(0)
     },
   )
 
