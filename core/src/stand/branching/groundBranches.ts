@@ -135,13 +135,15 @@ export async function groundBranches(
   function withoutPinholes(k: number): Region {
     const region = standing[k]
     const { xyMm, starts: from } = region
-    const rings: Float64Array[] = []
-    for (let r = 0; r < ringCount(region); r++) {
-      const area = ringAreaMm2(xyMm, from[r], from[r + 1])
-      const ring = ringOf(region, r)
-      if (area > 0 || area < -PINHOLE_MM2 || isTaken(k, ring)) rings.push(ring)
-    }
-    return rings.length === ringCount(region) ? region : regionFromRings(rings)
+    const all = Array.from({ length: ringCount(region) }, (_, r) => ringOf(region, r))
+    const areas = all.map((_, r) => ringAreaMm2(xyMm, from[r], from[r + 1]))
+    const isPinhole = all.map((ring, r) => areas[r] < 0 && areas[r] > -PINHOLE_MM2 && !isTaken(k, ring))
+    if (!isPinhole.includes(true)) return region
+    // What stands in a hole is part of what fills it.
+    const filled = regionFromRings(all.filter((_, r) => isPinhole[r]))
+    const isWithin = ([x, y]: Float64Array, r: number) =>
+      areas[r] > 0 && areas[r] < PINHOLE_MM2 && regionContains(filled, x, y)
+    return regionFromRings(all.filter((ring, r) => !isPinhole[r] && !isWithin(ring, r)))
   }
 
   /** Whether the part, or what else is held there, comes so near to a hole that it may be its reason. */
