@@ -149,7 +149,10 @@ export async function settled(page: Page): Promise<void> {
 
 /** Opens a choice and takes an option of it. */
 export async function choose(page: Page, label: string | RegExp, option: string | RegExp): Promise<void> {
-  await page.getByRole('button', { name: label }).click()
+  // While a dialog is open nothing else can be chosen in, though what lies behind it is still in the page.
+  const dialog = page.getByRole('dialog')
+  const where = (await dialog.count()) > 0 ? dialog : page
+  await where.getByRole('button', { name: label }).click()
   await page.getByRole('option', { name: option }).click()
 }
 
