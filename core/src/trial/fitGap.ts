@@ -176,7 +176,20 @@ function fitThreshold(
 ): Curve {
   const size = thresholds.length
   const prints = new Map<string, Row[]>()
-  for (const row of rows) prints.set(row.print, [...(prints.get(row.print) ?? []), row])
+  for (const row of rows) {
+    const own = prints.get(row.print)
+    if (own) own.push(row)
+    else prints.set(row.print, [row])
+  }
+  // Prints that went alike tell alike: of many thousand there are few kinds.
+  const kinds = counted(
+    [...prints.values()].map((own) => ({ own })),
+    ({ own }) =>
+      own
+        .map(({ gapMm, open, good, times }) => `${gapMm} ${open} ${good} ${times}`)
+        .sort()
+        .join(),
+  )
   const apart = rows.some(({ print }) => print !== '')
   const scatters = apart ? SCATTERS_MM : Float64Array.of(0)
   const cells = LOG_STEP.length * effects.length * scatters.length
@@ -185,16 +198,16 @@ function fitThreshold(
     for (let k = 0; k < LOG_STEP.length; k++) {
       const step = Math.exp(LOG_STEP[k])
       const stepPrior = -0.5 * ((LOG_STEP[k] - LOG_STEP_MIDDLE) / LOG_STEP_SPREAD) ** 2
-      const own = [...prints.values()].map((of) => likelihoodOf(of, sign, effects[e], step, thresholds))
+      const alike = kinds.map(({ own }) => likelihoodOf(own, sign, effects[e], step, thresholds))
       for (let s = 0; s < scatters.length; s++) {
         const base = ((e * scatters.length + s) * LOG_STEP.length + k) * size
-        const seen = apart ? own.map((one) => betweenPrints(one, scatters[s], LATTICE_MM)) : own
+        const seen = apart ? alike.map((one) => betweenPrints(one, scatters[s], LATTICE_MM)) : alike
         for (let t = 0; t < size; t++) {
           let sum =
             stepPrior +
             (apart ? LOG_SCATTER_PRIOR[s] : 0) -
             TAIL * Math.log1p(((thresholds[t] - prior.middle) / prior.spread) ** 2 / FREEDOM)
-          for (const one of seen) sum += one[t]
+          for (let n = 0; n < seen.length; n++) sum += kinds[n].times * seen[n][t]
           log[base + t] = sum
         }
       }

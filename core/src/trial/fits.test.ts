@@ -224,6 +224,26 @@ test('a window far beyond the usual gaps is found, and equal readings count as o
   expect(fitGap(many).readings).toBe(100_000)
 })
 
+test('two thousand prints are fitted while somebody waits: in whatever order they come, and each by itself', () => {
+  const random = seeded(11)
+  const prints = Array.from({ length: 2000 }, (_, n) =>
+    [0.05, 0.15].map((gapMm) => ({
+      ...aTile(gapMm, random.next() < 5 * gapMm ? 1 : 5, random.next() < 0.8 ? 2 : 5),
+      print: `print ${n}`,
+    })),
+  )
+  const fit = fitGap(prints.flat())
+  const turned = fitGap(
+    prints.toReversed().flatMap((own, n) => own.map((one) => ({ ...one, print: `${n}` }))),
+  )
+  expect(fit.readings).toBe(4000)
+  closeTo(turned.releaseThresholdMm.median, fit.releaseThresholdMm.median, 1e-9)
+  closeTo(turned.pTender, fit.pTender, 1e-9)
+  // As many readings of one print would tell its own threshold alone.
+  const alone = fitGap(prints.flat().map(({ print: _, ...one }) => one))
+  expect(alone.curve.releases).not.toEqual(fit.curve.releases)
+})
+
 describe('pull', () => {
   test('forces fall with the gap, count per area that lines cover, and are silent without any', () => {
     const at = (gapMm: number, spacingMm = 0): GapReading => ({
