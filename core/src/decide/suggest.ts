@@ -107,7 +107,14 @@ function suggestLean(input: SuggestInput): Evidence {
   const { standFilament, layerHeightMm, thickStands } = input.decisions
   const { fit: _, sentence, ...said } = fanSays(input, standFilament, layerHeightMm * (thickStands ? 2 : 1))
   const value = leanBelow(said.value)
-  return { ...said, value, sentence: `${sentence} Branches lean out ${said.value - value}° less: ${value}°.` }
+  const lower = (limit: number | null) => (limit === null ? null : leanBelow(limit))
+  return {
+    ...said,
+    value,
+    low: lower(said.low),
+    high: lower(said.high),
+    sentence: `${sentence} Branches lean out ${said.value - value}° less: ${value}°.`,
+  }
 }
 
 /** What fans say of a filament in layers of a height: how far it leans out and still prints. */

@@ -38,7 +38,10 @@ export function addSegments(writer: PathWriter, kind: PathKind, segments: Segmen
   let from = 0
   for (let s = 1; s <= count; s++) {
     if (s < count && tie) {
-      const [endX, endY, x, y] = segments.subarray(4 * s - 2, 4 * s + 2)
+      const endX = segments[4 * s - 2]
+      const endY = segments[4 * s - 1]
+      const x = segments[4 * s]
+      const y = segments[4 * s + 1]
       const isNear = Math.hypot(x - endX, y - endY) <= tie.mm
       if (isNear && !(tie.within && crossesSides(tie.within, endX, endY, x, y))) continue
     }

@@ -133,14 +133,15 @@ const levelsBeside = (k: number, { shiftedFrom }: ColumnRules): number[] =>
   k >= shiftedFrom ? [k - 1, k] : [k]
 
 /**
- * The side gap around the layers beside. The lower of two is met by the rest of a gap alone, thinner than a
- * layer: where the part recedes upwards, as under a stand that rests on a slope, it counts by what two layers
- * recede less. Upright walls are the same in both.
+ * The side gap around the layers beside. A support that lies between two layers keeps it from the upper one.
+ * From the lower one, beside which it is thinner than a layer, it may stay two layers less away: with an
+ * upright wall both are the same, and on a slope that recedes upwards a stand could else not land.
  */
 function besideOf(k: number, outlines: Outlines, rules: ColumnRules): Region[] {
-  const lowerMm = Math.max(TOUCH_MM, rules.sideGapMm - 2 * rules.heightMm)
+  const { sideGapMm, heightMm } = rules
+  const lowerMm = Math.min(sideGapMm, Math.max(TOUCH_MM, sideGapMm - 2 * heightMm))
   const regions = levelsBeside(k, rules).map((level) =>
-    outlines.grown(level, level < k ? Math.min(lowerMm, rules.sideGapMm) : rules.sideGapMm),
+    outlines.grown(level, level < k ? lowerMm : sideGapMm),
   )
   return [...new Set(regions)].filter((region) => !isEmptyRegion(region))
 }

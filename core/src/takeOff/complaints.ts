@@ -274,7 +274,7 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
       change: spacingMm > 0 ? { interfaceSpacingMm: 0 } : null,
       changeInWords:
         spacingMm > 0 ? 'Interface lines side by side.' : 'Nothing to change: they lie side by side.',
-      price: 'grams',
+      price: spacingMm > 0 ? 'grams' : 'nothing',
       test: 'gap',
     },
     'interface too thin': {

@@ -6,6 +6,7 @@ import { fitPurge } from './fitPurge'
 import { fitSpan } from './fitSpan'
 import { samePrint, trialsOf, type KnownTrial, type KnownTrialOf } from './knownTrial'
 import { curveQuestion, nextSteps, purgeQuestion, type Question } from './nextSteps'
+import { gapReadingsOf } from './rememberedFits'
 
 /** A coupon worth printing: like a trial there is, with these steps. */
 export type NextPrint = {
@@ -82,7 +83,9 @@ function adviceOf(
     case 'span':
       return made('span', [curveQuestion(fitSpan(all('span')).belief)], SPANS.map(Math.log), Math.exp)
     case 'gap': {
-      const { release, finish } = fitGap(all('gap'), { lineWidthMm, prior: priorOf(like) }).beliefs
+      const { release, finish } = fitGap(gapReadingsOf(trialsOf(group, 'gap')), {
+        prior: priorOf(like),
+      }).beliefs
       return made('gap', [curveQuestion(release), curveQuestion(finish)], GAPS, (gap) => gap)
     }
     case 'purge':

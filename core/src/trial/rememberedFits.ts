@@ -78,7 +78,7 @@ const readingsOf = <R>(trials: readonly KnownTrial[]): R[] =>
  * Gap readings of trials, each with the width of the lines it was printed with. Once take-offs are among
  * them, which are single prints, ladders count as single prints too.
  */
-function gapReadingsOf(trials: readonly KnownTrialOf<'gap'>[]): GapReading[] {
+export function gapReadingsOf(trials: readonly KnownTrialOf<'gap'>[]): GapReading[] {
   const readings = trials.flatMap(({ id, conditions, readings: own }) =>
     own.map((one) => ({ id, reading: { ...one, lineWidthMm: conditions.lineWidthMm } })),
   )

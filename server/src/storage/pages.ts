@@ -1,5 +1,5 @@
 import type { Page, PageQuery } from '@tender/contract'
-import { and, asc, isNull, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
+import { and, asc, isNull, or, sql, type SQL, type SQLWrapper } from 'drizzle-orm'
 import type { PgColumn, PgTable } from 'drizzle-orm/pg-core'
 import { HttpProblem } from '../problem'
 import type { Database } from './database'
@@ -67,19 +67,7 @@ export const amongIds = (column: PgColumn): SQL => sql`${column} = any(${sql.pla
 function conditionOf({ table, joined, searched, narrowed = {} }: Listing, query: PageQuery): SQL | undefined {
   const pattern = containing(query.search)
   const words =
-    query.search.trim() === ''
-      ? undefined
-      : sql.join(
-          [
-            sql`(`,
-            sql.join(
-              searched.map((one) => sql`${one} ilike ${pattern}`),
-              sql` or `,
-            ),
-            sql`)`,
-          ],
-          sql``,
-        )
+    query.search.trim() === '' ? undefined : or(...searched.map((one) => sql`${one} ilike ${pattern}`))
   const only = NARROWED.flatMap((name) => {
     const to = query[name]
     if (to === undefined) return []

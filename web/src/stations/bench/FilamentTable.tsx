@@ -15,7 +15,7 @@ import { length } from '../../theme/measures'
 
 /** Filaments, each with its spools under it. */
 export function FilamentTable({ onEdit }: { onEdit: (id: string) => void }) {
-  const [order, setOrder] = useState('')
+  const [order, setOrder] = useState('name')
   const filaments = usePages('filaments', { order })
   const remove = useRemove('filaments')
   const [weighing, setWeighing] = useState<{ filament: StoredFilament; spool: SpoolFields } | null>(null)

@@ -112,8 +112,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
     label: 'Lean of branches',
     unit: '°',
     show: degrees,
-    about:
-      'How far branches lean out, from vertical. In the part’s own filament never nearer to its free angle than 5°.',
+    about: 'How far branches lean out. In the part’s own filament they stay 5° below its free angle.',
   },
   interfaceSpacingMm: {
     label: 'Between interface lines',

@@ -39,14 +39,17 @@ export function NumberCard({ name }: { name: NumberDecision }) {
         <Num>{show(value)}</Num>
       </Head>
       {name === 'freeAngleDeg' || name === 'leanDeg' ? (
-        <AngleInput
-          label={name === 'leanDeg' ? about : 'Leans past'}
-          value={value}
-          onChange={set}
-          min={low}
-          max={high}
-          autoFocus
-        />
+        <>
+          <AngleInput
+            label={name === 'leanDeg' ? 'Leans at most' : 'Leans past'}
+            value={value}
+            onChange={set}
+            min={low}
+            max={high}
+            autoFocus
+          />
+          <SoftLine>{about}</SoftLine>
+        </>
       ) : (
         <NumberInput
           label={about}
