@@ -3,7 +3,6 @@ import {
   EMPTY_REGION,
   hatch,
   isEmptyRegion,
-  joinPieces,
   splitPieces,
   type PolygonEngine,
   type Region,
@@ -12,7 +11,7 @@ import { roundRing, type StandKind, type SupportPass } from '../stand'
 import { addSegments } from './addLines'
 import { partLineAngleDeg } from './partPaths'
 import { layRings } from './rings'
-import { PathWriter, type ToolPaths } from './toolPaths'
+import { joinPaths, PathWriter, type ToolPaths } from './toolPaths'
 
 /** How a stand's lines are laid: each by itself, tied at their ends, or crossing from layer to layer. */
 export const STAND_LINES = ['separate', 'joined', 'crosswise'] as const
@@ -50,12 +49,61 @@ const BRANCH_LINES = 9
 const STAND_DEG = 0
 const CROSS_DEG = 90
 
+/** What lines were laid before in a piece, by how they were laid. */
+export type LinesKnown = WeakMap<Region, Map<string, ToolPaths>>
+
 /**
- * Lines of one support pass, all of them inside its region. Stand lines keep one direction and place from
- * layer to layer, so that they grow into upright walls.
+ * Lines of one support pass, all of them inside its region: piece after piece, always going on with the one
+ * that begins nearest. Stand lines keep one direction and place from layer to layer, so that they grow into
+ * upright walls.
  * @param level number of the pass from the bed upwards, for lines that cross from layer to layer
+ * @param known a piece that is laid as it was before keeps its lines
  */
 export function supportPaths(
+  pass: SupportPass,
+  level: number,
+  engine: PolygonEngine,
+  options: SupportPathOptions,
+  known: LinesKnown = new WeakMap(),
+): ToolPaths {
+  const key = JSON.stringify([pass.fill, pass.role, level & 1, pass.facesLayer & 1, options])
+  const isWhole = pass.fill === 'rings' || pass.fill === 'rounds'
+  const pieces = isWhole ? [pass.region] : splitPieces(pass.region)
+  return nearestFirst(
+    pieces.map((piece) => {
+      let laid = known.get(piece)
+      if (!laid) known.set(piece, (laid = new Map()))
+      let lines = laid.get(key)
+      if (!lines) laid.set(key, (lines = layPiece({ ...pass, region: piece }, level, engine, options)))
+      return lines
+    }),
+  )
+}
+
+/** Joins lines, always going on with those that begin nearest to where the last ones end. */
+function nearestFirst(all: readonly ToolPaths[]): ToolPaths {
+  if (all.length === 1) return all[0]
+  const left = all.filter(({ kinds }) => kinds.length > 0)
+  const inOrder: ToolPaths[] = []
+  let [x, y] = [0, 0]
+  while (left.length > 0) {
+    let best = Infinity
+    let pick = 0
+    left.forEach(({ xyMm }, i) => {
+      const d = (xyMm[0] - x) ** 2 + (xyMm[1] - y) ** 2
+      if (d < best) {
+        best = d
+        pick = i
+      }
+    })
+    const [next] = left.splice(pick, 1)
+    inOrder.push(next)
+    ;[x, y] = next.xyMm.subarray(-2)
+  }
+  return joinPaths(inOrder)
+}
+
+function layPiece(
   pass: SupportPass,
   level: number,
   engine: PolygonEngine,
@@ -135,16 +183,10 @@ function layBranchWalls(
   w: number,
   walls: number,
 ): Region {
-  const [slim, wide]: [Region[], Region[]] = [[], []]
-  for (const piece of splitPieces(region)) {
-    const box = boundsOf(piece.xyMm)
-    const across = Math.max(box.maxX - box.minX, box.maxY - box.minY)
-    ;(across <= BRANCH_LINES * w ? slim : wide).push(piece)
-  }
-  if (slim.length > 0) layRings(writer, 'stand', joinPieces(slim), Math.max(BRANCH_WALLS, walls), engine, w)
-  return wide.length > 0
-    ? layRings(writer, 'stand', joinPieces(wide), Math.max(1, walls), engine, w).inside
-    : EMPTY_REGION
+  const box = boundsOf(region.xyMm)
+  const isSlim = Math.max(box.maxX - box.minX, box.maxY - box.minY) <= BRANCH_LINES * w
+  const { inside } = layRings(writer, 'stand', region, Math.max(isSlim ? BRANCH_WALLS : 1, walls), engine, w)
+  return isSlim ? EMPTY_REGION : inside
 }
 
 /** Round sections: rings from the outermost inwards, as many as walls. */

@@ -19,6 +19,30 @@ export const NO_PATHS: ToolPaths = {
   flow: new Float32Array(0),
 }
 
+/** Lines one after the other as one list. */
+export function joinPaths(all: readonly ToolPaths[]): ToolPaths {
+  if (all.length < 2) return all[0] ?? NO_PATHS
+  const paths = all.reduce((sum, { kinds }) => sum + kinds.length, 0)
+  const numbers = all.reduce((sum, { xyMm }) => sum + xyMm.length, 0)
+  const joined = {
+    xyMm: new Float64Array(numbers),
+    starts: new Uint32Array(paths + 1),
+    kinds: new Uint8Array(paths),
+    flow: new Float32Array(paths),
+  }
+  let path = 0
+  let at = 0
+  for (const { xyMm, starts, kinds, flow } of all) {
+    joined.xyMm.set(xyMm, at)
+    joined.kinds.set(kinds, path)
+    joined.flow.set(flow, path)
+    for (let p = 0; p < kinds.length; p++) joined.starts[path + p + 1] = starts[p + 1] + at / 2
+    path += kinds.length
+    at += xyMm.length
+  }
+  return joined
+}
+
 /** Gathers paths into flat arrays, remembering where the nozzle last stopped. */
 export class PathWriter {
   private xy = new Float64Array(256)

@@ -7,12 +7,13 @@ import {
   seamsAway,
   supportPaths,
   type FreeBridge,
+  type LinesKnown,
   type SupportPathOptions,
   type ToolPaths,
 } from '../path'
-import { isEmptyRegion, regionContains, splitPieces, type PolygonEngine, type Region } from '../polygon'
+import { isEmptyRegion, regionContains, splitPieces, type PolygonEngine } from '../polygon'
 import { cutMesh, sliceMesh, type Layer } from '../slice'
-import { levelsOf, outlinesOf, type SupportPass } from '../stand'
+import { levelsOf, outlinesOf } from '../stand'
 import { assignHoldings, holdingsOf } from './assign'
 import { holdUp } from './holdUp'
 import type { Outputs } from './outputs'
@@ -220,12 +221,13 @@ export const PLAN_STAGES = [
         assign,
         zones.map(({ zone }) => zone.id),
       ).map((holding): SupportPathOptions => laidAs(holding, reading))
-      const traced: ToolPaths[] = []
+      const lines: ToolPaths[] = []
       for (const pass of stand.passes) {
-        await checkpoint(traced.length, stand.passes.length)
-        traced.push(pathsOf(pass, options[pass.holding], supports))
+        await checkpoint(lines.length, stand.passes.length)
+        const level = Math.round(pass.bottomMm / (pass.topMm - pass.bottomMm))
+        lines.push(supportPaths(pass, level, supports, options[pass.holding], traced))
       }
-      return traced
+      return lines
     },
   }),
 ] as const satisfies readonly Stage[]
@@ -302,22 +304,5 @@ function zonesOf(mesh: Mesh, { zones, bodies }: Pick<Reading, 'zones' | 'bodies'
   return [...fromFile, ...zones]
 }
 
-/**
- * Lines of passes, by their shape and how they are laid: a pass that is laid the same way keeps the lines it
- * had.
- */
-const traced = new WeakMap<Region, Map<string, ToolPaths>>()
-
-function pathsOf(
-  pass: SupportPass,
-  options: SupportPathOptions,
-  engine: Parameters<typeof supportPaths>[2],
-): ToolPaths {
-  const level = Math.round(pass.bottomMm / (pass.topMm - pass.bottomMm))
-  const key = JSON.stringify([pass.fill, pass.role, level & 1, pass.facesLayer & 1, options])
-  let known = traced.get(pass.region)
-  if (!known) traced.set(pass.region, (known = new Map()))
-  let paths = known.get(key)
-  if (!paths) known.set(key, (paths = supportPaths(pass, level, engine, options)))
-  return paths
-}
+/** Lines of supports: a piece that is laid the same way keeps the lines it had. */
+const traced: LinesKnown = new WeakMap()

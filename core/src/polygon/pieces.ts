@@ -1,5 +1,6 @@
 import {
   boundsOf,
+  EMPTY_REGION,
   regionAreaMm2,
   regionContains,
   regionFromRings,
@@ -9,8 +10,23 @@ import {
   type Region,
 } from './region'
 
-/** Splits a region into connected pieces: each outer ring with the holes that lie directly in it. */
-export function splitPieces(region: Region): Region[] {
+/** Pieces of regions that were split before, or made of pieces. */
+const known = new WeakMap<Region, readonly Region[]>()
+
+/**
+ * Splits a region into connected pieces: each outer ring with the holes that lie directly in it. The same
+ * region gives the same pieces; one that is a single piece is its own.
+ */
+export function splitPieces(region: Region): readonly Region[] {
+  let pieces = known.get(region)
+  if (!pieces) {
+    known.set(region, (pieces = piecesOf(region)))
+    for (const piece of pieces) if (piece !== region) known.set(piece, [piece])
+  }
+  return pieces
+}
+
+function piecesOf(region: Region): Region[] {
   const outers: {
     ring: Float64Array
     area: number
@@ -26,7 +42,8 @@ export function splitPieces(region: Region): Region[] {
       outers.push({ ring, area, rings: [ring], alone: regionFromRings([ring]), bounds: boundsOf(ring) })
     else if (area < 0) holes.push(ring)
   }
-  if (outers.length === 1) return [regionFromRings([outers[0].ring, ...holes])]
+  if (outers.length === 1)
+    return holes.length + 1 === ringCount(region) ? [region] : [regionFromRings([outers[0].ring, ...holes])]
   // Smallest first: a hole belongs to the tightest outer ring around it.
   const bySize = [...outers].sort((a, b) => a.area - b.area)
   for (const hole of holes) {
@@ -53,9 +70,18 @@ export function dropSmallPieces(region: Region, smallestMm2: number): Region {
   return joinPieces(kept)
 }
 
-/** Puts pieces that do not overlap into one region. */
+/** Puts shapes that do not overlap into one region. */
 export function joinPieces(pieces: readonly Region[]): Region {
   const rings: Float64Array[] = []
   for (const piece of pieces) for (let r = 0; r < ringCount(piece); r++) rings.push(ringOf(piece, r))
   return regionFromRings(rings)
+}
+
+/** The same for pieces that `splitPieces` gave: what they make is known to be made of them. */
+export function rejoinPieces(pieces: readonly Region[]): Region {
+  if (pieces.length === 0) return EMPTY_REGION
+  if (pieces.length === 1) return pieces[0]
+  const region = joinPieces(pieces)
+  known.set(region, pieces)
+  return region
 }

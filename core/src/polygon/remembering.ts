@@ -1,4 +1,5 @@
 import type { Corner, PolygonEngine } from './engine'
+import { rejoinPieces } from './pieces'
 import type { Region } from './region'
 import { thinned } from './thin'
 
@@ -8,6 +9,8 @@ import { thinned } from './thin'
 export type RememberingEngine = PolygonEngine & {
   /** Fewer points, as `thinned`, remembered too. */
   fewer(region: Region, toleranceMm: number): Region
+  /** Pieces that do not overlap as one region: the same pieces make the same region. */
+  joined(pieces: readonly Region[]): Region
   /** Takes over the answer to a growth that somebody knows already. */
   tellGrown(region: Region, deltaMm: number, corner: Corner, arcMm: number, answer: Region): void
 }
@@ -19,9 +22,10 @@ const MOST_KEPT = 60_000
  * Remembers what it was asked. Most of a plan survives the change of one value; what is worked out from
  * regions that are still the same costs a look-up then.
  */
-export function remembering(engine: PolygonEngine): RememberingEngine {
+export function remembering(engine: PolygonEngine | RememberingEngine): RememberingEngine {
   const numbers = new WeakMap<Region, number>()
   let last = 0
+  const fewer = 'fewer' in engine ? engine.fewer : thinned
   const numberOf = (region: Region): number => {
     const known = numbers.get(region)
     if (known !== undefined) return known
@@ -76,7 +80,11 @@ export function remembering(engine: PolygonEngine): RememberingEngine {
       ),
     thin: (region, toleranceMm) =>
       remembered(`thin ${numberOf(region)} ${toleranceMm}`, () => engine.thin(region, toleranceMm)),
+    joined: (pieces) =>
+      pieces.length < 2
+        ? rejoinPieces(pieces)
+        : remembered(`join ${many(pieces)}`, () => rejoinPieces(pieces)),
     fewer: (region, toleranceMm) =>
-      remembered(`fewer ${numberOf(region)} ${toleranceMm}`, () => thinned(region, toleranceMm)),
+      remembered(`fewer ${numberOf(region)} ${toleranceMm}`, () => fewer(region, toleranceMm)),
   }
 }

@@ -40,12 +40,9 @@ export function necksOf(
 ): (Neck | null)[] {
   const pieces: Piece[] = []
   const of: number[][] = []
-  const known = new Map<Region, Region[]>()
   layers.forEach(({ region }, layer) => {
-    let split = known.get(region)
-    if (!split) known.set(region, (split = splitPieces(region)))
     of.push(
-      split.map((piece) => {
+      splitPieces(region).map((piece) => {
         pieces.push({
           region: piece,
           areaMm2: regionAreaMm2(piece),

@@ -55,24 +55,24 @@ export async function grounded(
       const start = engine.common(hanging, onPart)
       if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
     }
-    standing[k] = engine.fewer(engine.commonAll([wanted], [carried, onPart]), HAIR_MM)
+    const left = engine.minusAll([hanging], [carried, onPart])
+    if (isEmptyRegion(left)) continue
+    standing[k] = engine.fewer(engine.minus(wanted, left), HAIR_MM)
     cut = true
   }
   if (!cut) return { columns: standing, starts }
-  // From the top down: what was cut off above needs nothing below it any more.
-  let above: Region = EMPTY_REGION
-  for (let k = columns.length - 1; k >= 0; k--) {
+  // From the top down: what stood below what was cut off needs to be no longer.
+  for (let k = columns.length - 2; k >= 0; k--) {
     if (checkpoint && k % 8 === 0) await checkpoint(k, columns.length)
-    const top = tops.get(k)?.top ?? EMPTY_REGION
     const own = standing[k]
-    if (!isEmptyRegion(own) && own !== above) {
-      const needless = engine.minusAll([own], [above, top])
+    const above = standing[k + 1]
+    if (!isEmptyRegion(own) && above !== columns[k + 1]) {
+      const lost = engine.minus(columns[k + 1], above)
+      const needless = engine.minusAll([engine.common(own, lost)], [above, tops.get(k)?.top ?? EMPTY_REGION])
       if (regionAreaMm2(needless) > HAIR_MM * regionPerimeterMm(own))
-        standing[k] = engine.fewer(engine.commonAll([own], [above, top]), HAIR_MM)
+        standing[k] = engine.fewer(engine.minus(own, needless), HAIR_MM)
     }
-    above = standing[k]
-    const start = starts.get(k)
-    if (start && isEmptyRegion(above)) starts.delete(k)
+    if (isEmptyRegion(standing[k])) starts.delete(k)
   }
   return { columns: standing, starts }
 }

@@ -39,7 +39,7 @@ export function printable(region: Region, lineWidthMm: number, engine: Rememberi
   const opened = engine.grow(rim, half + HAIR_MM, 'miter', ARC_MM)
   const slivers = engine.minus(region, opened)
   if (isEmptyRegion(slivers)) return { kept: region, slivers }
-  const kept = engine.common(region, opened)
+  const kept = engine.minus(region, slivers)
   whole.set(kept, lineWidthMm)
   // What was narrower is not in the rim of the whole either: the rim of what is kept is the same.
   engine.tellGrown(kept, -half, 'miter', ARC_MM, rim)

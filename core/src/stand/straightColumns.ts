@@ -3,7 +3,7 @@ import {
   boundsOverlap,
   EMPTY_REGION,
   isEmptyRegion,
-  sameRegion,
+  withoutNotches,
   type Region,
   type RememberingEngine,
 } from '../polygon'
@@ -12,6 +12,8 @@ import type { Outlines } from './outlines'
 
 /** Columns may stray this far from where they were cut; side gaps are kept within twice as much. */
 const COLUMN_TOLERANCE_MM = 0.01
+/** Stands are no more finely cut than a printer can place them: notches this deep are filled below a top. */
+const NOTCH_MM = 0.3
 /** The same where supports come as near to the part beside them as they may. */
 const NEAR_TOLERANCE_MM = 0.005
 /**
@@ -61,6 +63,8 @@ export async function straightColumns(
   const { count } = outlines
   const toleranceMm = rules.freeLevels > 0 ? COLUMN_TOLERANCE_MM : NEAR_TOLERANCE_MM
   const columns = new Array<Region>(count).fill(EMPTY_REGION)
+  /** The level above, and what of it goes on: without the notches that a slope leaves step by step. */
+  let last: Region = EMPTY_REGION
   let above: Region = EMPTY_REGION
   let lastAsked: readonly Region[] = []
   for (let k = count - 1; k >= 0; k--) {
@@ -76,14 +80,14 @@ export async function straightColumns(
     // A prism goes on as it is: nothing begins, nothing is let off, and what is in its way is what was in its
     // way before.
     if (isEmptyRegion(top) && letOff.length === 0 && isSame(asked, lastAsked)) {
-      columns[k] = above
+      columns[k] = last
       continue
     }
     lastAsked = letOff.length === 0 ? asked : []
     const barred = barredFrom(k, [above, top], letOff, outlines, rules, engine)
     const cut = engine.minusAll([above, top], [...barred, ...others])
-    const tidy = engine.fewer(cut, toleranceMm)
-    above = columns[k] = !isEmptyRegion(above) && sameRegion(tidy, above) ? above : tidy
+    last = columns[k] = engine.fewer(cut, toleranceMm)
+    above = withoutNotches(last, NOTCH_MM)
   }
   return columns
 }

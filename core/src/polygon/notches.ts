@@ -1,0 +1,68 @@
+import { boundsOf, type Bounds2, type Region } from './region'
+
+/**
+ * A region without its small notches: an inward corner that lies no deeper than `depthMm` behind its
+ * neighbours is left out, of neighbouring ones every second. Nothing that belongs to the region is lost, and
+ * nothing is filled that holds a corner of something else.
+ */
+export function withoutNotches(region: Region, depthMm: number): Region {
+  const { xyMm, starts } = region
+  const points = xyMm.length / 2
+  let left: Uint8Array | null = null
+  let gone = 0
+  for (let r = 0; r + 1 < starts.length; r++) {
+    const [from, to] = [starts[r], starts[r + 1]]
+    let count = to - from
+    let a = to - 1
+    for (let b = from; b < to; b++) {
+      const c = b + 1 === to ? from : b + 1
+      if (count > 3 && !left?.[c] && isNotch(region, a, b, c, depthMm)) {
+        left ??= new Uint8Array(points)
+        left[b] = 1
+        count--
+        gone++
+        // The corner after it stays, so that a round inward side is not eaten up.
+        b++
+        a = c
+        if (c === from) break
+      } else a = b
+    }
+  }
+  if (!left) return region
+  const xy = new Float64Array(2 * (points - gone))
+  const ends = new Uint32Array(starts.length)
+  let size = 0
+  for (let r = 0; r + 1 < starts.length; r++) {
+    for (let p = starts[r]; p < starts[r + 1]; p++)
+      if (!left[p]) {
+        xy[size++] = xyMm[2 * p]
+        xy[size++] = xyMm[2 * p + 1]
+      }
+    ends[r + 1] = size / 2
+  }
+  return { xyMm: xy, starts: ends }
+}
+
+/** Whether b lies behind a and c, near enough, with nothing between them. The inside is on the left. */
+function isNotch({ xyMm }: Region, a: number, b: number, c: number, depthMm: number): boolean {
+  const [ax, ay, bx, by] = [xyMm[2 * a], xyMm[2 * a + 1], xyMm[2 * b], xyMm[2 * b + 1]]
+  const [cx, cy] = [xyMm[2 * c], xyMm[2 * c + 1]]
+  const [ux, uy] = [cx - ax, cy - ay]
+  const across = ux * (by - ay) - uy * (bx - ax)
+  // b to the left of a -> c: the way turns right there.
+  if (across <= 0 || across * across > depthMm * depthMm * (ux * ux + uy * uy)) return false
+  const along = ux * (bx - ax) + uy * (by - ay)
+  if (along < 0 || along > ux * ux + uy * uy) return false
+  const box: Bounds2 = boundsOf(Float64Array.of(ax, ay, bx, by, cx, cy))
+  for (let p = 0; p < xyMm.length; p += 2) {
+    const x = xyMm[p]
+    const y = xyMm[p + 1]
+    if (x < box.minX || x > box.maxX || y < box.minY || y > box.maxY) continue
+    if ((x === ax && y === ay) || (x === bx && y === by) || (x === cx && y === cy)) continue
+    const side = (px: number, py: number, qx: number, qy: number) =>
+      (qx - px) * (y - py) - (qy - py) * (x - px)
+    // The triangle a, c, b runs to the left.
+    if (side(ax, ay, cx, cy) >= 0 && side(cx, cy, bx, by) >= 0 && side(bx, by, ax, ay) >= 0) return false
+  }
+  return true
+}
