@@ -2,8 +2,8 @@ import { boundsOf, type Bounds2, type Region } from './region'
 
 /**
  * A region without its small notches: an inward corner that lies no deeper than `depthMm` behind its
- * neighbours is left out, of neighbouring ones every second. Nothing that belongs to the region is lost, and
- * nothing is filled that holds a corner of something else.
+ * neighbours is left out where those are near each other, of neighbouring ones every second. Nothing that
+ * belongs to the region is lost, and nothing is filled that holds a corner of something else.
  */
 export function withoutNotches(region: Region, depthMm: number): Region {
   const { xyMm, starts } = region
@@ -43,16 +43,21 @@ export function withoutNotches(region: Region, depthMm: number): Region {
   return { xyMm: xy, starts: ends }
 }
 
+/** Notches wider than this many times their depth are the shape of a region, and stay. */
+const MOUTH = 7
+
 /** Whether b lies behind a and c, near enough, with nothing between them. The inside is on the left. */
 function isNotch({ xyMm }: Region, a: number, b: number, c: number, depthMm: number): boolean {
   const [ax, ay, bx, by] = [xyMm[2 * a], xyMm[2 * a + 1], xyMm[2 * b], xyMm[2 * b + 1]]
   const [cx, cy] = [xyMm[2 * c], xyMm[2 * c + 1]]
   const [ux, uy] = [cx - ax, cy - ay]
+  const mouth2 = ux * ux + uy * uy
+  if (mouth2 > (MOUTH * depthMm) ** 2) return false
   const across = ux * (by - ay) - uy * (bx - ax)
   // b to the left of a -> c: the way turns right there.
-  if (across <= 0 || across * across > depthMm * depthMm * (ux * ux + uy * uy)) return false
+  if (across <= 0 || across * across > depthMm * depthMm * mouth2) return false
   const along = ux * (bx - ax) + uy * (by - ay)
-  if (along < 0 || along > ux * ux + uy * uy) return false
+  if (along < 0 || along > mouth2) return false
   const box: Bounds2 = boundsOf(Float64Array.of(ax, ay, bx, by, cx, cy))
   for (let p = 0; p < xyMm.length; p += 2) {
     const x = xyMm[p]

@@ -55,9 +55,7 @@ export async function grounded(
       const start = engine.common(hanging, onPart)
       if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
     }
-    const left = engine.minusAll([hanging], [carried, onPart])
-    if (isEmptyRegion(left)) continue
-    standing[k] = engine.fewer(engine.minus(wanted, left), HAIR_MM)
+    standing[k] = engine.fewer(engine.commonAll([wanted], [carried, onPart]), HAIR_MM)
     cut = true
   }
   if (!cut) return { columns: standing, starts }
