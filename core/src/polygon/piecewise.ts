@@ -74,6 +74,7 @@ export function piecewise(inner: RememberingEngine): RememberingEngine {
         ([piece], met) => inner.commonGrown(piece, cluster(met), deltaMm, corner),
         nothing,
       ),
+    unnotched: (region, depthMm) => joined(splitPieces(inner.unnotched(region, depthMm))),
     fewer(region, toleranceMm) {
       if (isOne(region)) return inner.fewer(region, toleranceMm)
       return joined(splitPieces(region).flatMap((piece) => splitPieces(inner.fewer(piece, toleranceMm))))

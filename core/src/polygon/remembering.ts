@@ -1,4 +1,5 @@
 import type { Corner, PolygonEngine } from './engine'
+import { withoutNotches } from './notches'
 import { rejoinPieces } from './pieces'
 import type { Region } from './region'
 import { thinned } from './thin'
@@ -9,14 +10,16 @@ import { thinned } from './thin'
 export type RememberingEngine = PolygonEngine & {
   /** Fewer points, as `thinned`, remembered too. */
   fewer(region: Region, toleranceMm: number): Region
+  /** Without small notches, as `withoutNotches`, remembered too. */
+  unnotched(region: Region, depthMm: number): Region
   /** Pieces that do not overlap as one region: the same pieces make the same region. */
   joined(pieces: readonly Region[]): Region
   /** Takes over the answer to a growth that somebody knows already. */
   tellGrown(region: Region, deltaMm: number, corner: Corner, arcMm: number, answer: Region): void
 }
 
-/** Answers kept: those of a plan of some thousand levels, and of the plan before it. */
-const MOST_KEPT = 60_000
+/** Answers kept: those of a plan of some hundred levels with dozens of pieces each, and of the plan before it. */
+const MOST_KEPT = 100_000
 
 /**
  * Remembers what it was asked. Most of a plan survives the change of one value; what is worked out from
@@ -26,6 +29,7 @@ export function remembering(engine: PolygonEngine | RememberingEngine): Remember
   const numbers = new WeakMap<Region, number>()
   let last = 0
   const fewer = 'fewer' in engine ? engine.fewer : thinned
+  const unnotched = 'unnotched' in engine ? engine.unnotched : withoutNotches
   const numberOf = (region: Region): number => {
     const known = numbers.get(region)
     if (known !== undefined) return known
@@ -84,6 +88,8 @@ export function remembering(engine: PolygonEngine | RememberingEngine): Remember
       pieces.length < 2
         ? rejoinPieces(pieces)
         : remembered(`join ${many(pieces)}`, () => rejoinPieces(pieces)),
+    unnotched: (region, depthMm) =>
+      remembered(`unnotched ${numberOf(region)} ${depthMm}`, () => unnotched(region, depthMm)),
     fewer: (region, toleranceMm) =>
       remembered(`fewer ${numberOf(region)} ${toleranceMm}`, () => fewer(region, toleranceMm)),
   }

@@ -3,7 +3,6 @@ import {
   boundsOverlap,
   EMPTY_REGION,
   isEmptyRegion,
-  withoutNotches,
   type Region,
   type RememberingEngine,
 } from '../polygon'
@@ -87,7 +86,7 @@ export async function straightColumns(
     const barred = barredFrom(k, [above, top], letOff, outlines, rules, engine)
     const cut = engine.minusAll([above, top], [...barred, ...others])
     last = columns[k] = engine.fewer(cut, toleranceMm)
-    above = withoutNotches(last, NOTCH_MM)
+    above = engine.unnotched(last, NOTCH_MM)
   }
   return columns
 }
