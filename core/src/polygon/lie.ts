@@ -1,0 +1,115 @@
+import { boundsOf, boundsOverlap, regionContains, ringCount, type Bounds2, type Region } from './region'
+
+const boxes = new WeakMap<Region, Bounds2>()
+
+/** The bounds of a region, worked out once. */
+export function boxOf(region: Region): Bounds2 {
+  let box = boxes.get(region)
+  if (!box) boxes.set(region, (box = boundsOf(region.xyMm)))
+  return box
+}
+
+/** Whether two pieces may come within a margin of each other. Never false when they do. */
+export function meet(a: Region, b: Region, marginMm: number): boolean {
+  return reaches(a, boxOf(b), marginMm) && reaches(b, boxOf(a), marginMm)
+}
+
+/** Whether a region has a side in a box, or the box in it. */
+function reaches(region: Region, box: Bounds2, marginMm: number): boolean {
+  if (!boundsOverlap(boxOf(region), box, marginMm)) return false
+  const [minX, minY, maxX, maxY] = [
+    box.minX - marginMm,
+    box.minY - marginMm,
+    box.maxX + marginMm,
+    box.maxY + marginMm,
+  ]
+  const { xyMm, starts } = region
+  for (let r = 0; r + 1 < starts.length; r++) {
+    let ax = xyMm[2 * starts[r + 1] - 2]
+    let ay = xyMm[2 * starts[r + 1] - 1]
+    for (let p = 2 * starts[r]; p < 2 * starts[r + 1]; p += 2) {
+      const bx = xyMm[p]
+      const by = xyMm[p + 1]
+      const aside =
+        (ax < minX && bx < minX) ||
+        (ax > maxX && bx > maxX) ||
+        (ay < minY && by < minY) ||
+        (ay > maxY && by > maxY)
+      if (!aside) return true
+      ax = bx
+      ay = by
+    }
+  }
+  return regionContains(region, minX, minY)
+}
+
+/** How one piece lies to another; `unknown` where their sides cross or it would take long to say. */
+export type Lie = 'within' | 'apart' | 'unknown'
+
+/** Looking at so many pairs of sides takes as long as asking the engine. */
+const MOST_PAIRS = 30_000
+
+/** Whether a piece lies wholly in another one, or wholly outside of it. */
+export function lieOf(piece: Region, other: Region): Lie {
+  if (piece === other) return 'within'
+  if (piece.xyMm.length * other.xyMm.length > 4 * MOST_PAIRS || sidesMeet(piece, other)) return 'unknown'
+  // No sides meet: each ring of the other lies in the piece, or none of it does.
+  for (let r = 0; r < ringCount(other); r++) {
+    const p = 2 * other.starts[r]
+    if (regionContains(piece, other.xyMm[p], other.xyMm[p + 1])) return 'unknown'
+  }
+  return regionContains(other, piece.xyMm[0], piece.xyMm[1]) ? 'within' : 'apart'
+}
+
+/** Whether a side of one region crosses or touches one of another. */
+function sidesMeet(a: Region, b: Region): boolean {
+  const box = boxOf(b)
+  for (let r = 0; r < ringCount(a); r++) {
+    let q = a.starts[r + 1] - 1
+    for (let p = a.starts[r]; p < a.starts[r + 1]; q = p++) {
+      const [x0, y0, x1, y1] = [a.xyMm[2 * q], a.xyMm[2 * q + 1], a.xyMm[2 * p], a.xyMm[2 * p + 1]]
+      const aside =
+        (x0 < box.minX && x1 < box.minX) ||
+        (x0 > box.maxX && x1 > box.maxX) ||
+        (y0 < box.minY && y1 < box.minY) ||
+        (y0 > box.maxY && y1 > box.maxY)
+      if (!aside && sideMeets(b, x0, y0, x1, y1)) return true
+    }
+  }
+  return false
+}
+
+function sideMeets({ xyMm, starts }: Region, x0: number, y0: number, x1: number, y1: number): boolean {
+  const [dx, dy] = [x1 - x0, y1 - y0]
+  const minX = Math.min(x0, x1)
+  const maxX = Math.max(x0, x1)
+  const minY = Math.min(y0, y1)
+  const maxY = Math.max(y0, y1)
+  for (let r = 0; r + 1 < starts.length; r++) {
+    let qx = xyMm[2 * starts[r + 1] - 2]
+    let qy = xyMm[2 * starts[r + 1] - 1]
+    for (let i = 2 * starts[r]; i < 2 * starts[r + 1]; i += 2) {
+      const px = xyMm[i]
+      const py = xyMm[i + 1]
+      const aside =
+        (px < minX && qx < minX) ||
+        (px > maxX && qx > maxX) ||
+        (py < minY && qy < minY) ||
+        (py > maxY && qy > maxY)
+      if (!aside) {
+        const own = dx * (py - y0) - dy * (px - x0)
+        const before = dx * (qy - y0) - dy * (qx - x0)
+        // Zero is on the line: touching counts.
+        if (own * before <= 0) {
+          const [ux, uy] = [qx - px, qy - py]
+          const start = ux * (y0 - py) - uy * (x0 - px)
+          const end = ux * (y1 - py) - uy * (x1 - px)
+          if (start * end <= 0) return true
+        }
+      }
+      qx = px
+      qy = py
+    }
+  }
+  return false
+}
