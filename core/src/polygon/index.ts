@@ -7,13 +7,13 @@ export type { Reach } from './growBy'
 export { hatch } from './hatch'
 export type { Segments } from './hatch'
 export { crossesSides } from './crossesSides'
+export { areApart } from './lie'
 export { nearSides } from './nearSides'
 export { piecewise } from './piecewise'
 export { remembering } from './remembering'
 export type { RememberingEngine } from './remembering'
 export { thinned, thinnedLine } from './thin'
 export { dropSmallPieces, joinPieces, splitPieces } from './pieces'
-export { touching } from './touching'
 export {
   BACKWARD_FRAME,
   boundsOf,

@@ -53,12 +53,29 @@ const MOST_PAIRS = 30_000
 export function lieOf(piece: Region, other: Region): Lie {
   if (piece === other) return 'within'
   if (piece.xyMm.length * other.xyMm.length > 4 * MOST_PAIRS || sidesMeet(piece, other)) return 'unknown'
-  // No sides meet: each ring of the other lies in the piece, or none of it does.
-  for (let r = 0; r < ringCount(other); r++) {
-    const p = 2 * other.starts[r]
-    if (regionContains(piece, other.xyMm[p], other.xyMm[p + 1])) return 'unknown'
+  // No sides meet. Corners that lie on a side all but for rounding disagree with the others.
+  if (cornersIn(other, piece) > 0) return 'unknown'
+  const inside = cornersIn(piece, other)
+  return inside === 0 ? 'apart' : 2 * inside === piece.xyMm.length ? 'within' : 'unknown'
+}
+
+/** Whether nothing of one piece lies in another or touches it. */
+export function areApart(a: Region, b: Region): boolean {
+  if (a === b) return false
+  if (!meet(a, b, 0)) return true
+  return !sidesMeet(a, b) && cornersIn(a, b) === 0 && cornersIn(b, a) === 0
+}
+
+/** How many corners of one piece lie in another. */
+function cornersIn({ xyMm }: Region, other: Region): number {
+  const { minX, minY, maxX, maxY } = boxOf(other)
+  let inside = 0
+  for (let p = 0; p < xyMm.length; p += 2) {
+    const x = xyMm[p]
+    const y = xyMm[p + 1]
+    if (x >= minX && x <= maxX && y >= minY && y <= maxY && regionContains(other, x, y)) inside++
   }
-  return regionContains(other, piece.xyMm[0], piece.xyMm[1]) ? 'within' : 'apart'
+  return inside
 }
 
 /** Whether a side of one region crosses or touches one of another. */

@@ -1,4 +1,5 @@
 import {
+  areApart,
   boundsOf,
   EMPTY_REGION,
   isEmptyRegion,
@@ -11,7 +12,6 @@ import {
   ringCount,
   ringOf,
   splitPieces,
-  touching,
   type Region,
   type RememberingEngine,
 } from '../../polygon'
@@ -109,16 +109,13 @@ export async function groundBranches(
     const carriers = sections[k].flatMap(({ alone, below: carrier }) =>
       !alone && carrier?.alone && carrier.stands ? [carrier] : [],
     )
-    const under = [below, ...carriers.map(({ x, y, radius }) => disc(x, y, radius))]
-    const hanging = engine.minusAll([wanted], under)
-    if (isHair(hanging)) return
     const carried = [
       isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM),
       ...carriers.map(({ x, y, radius }) => disc(x, y, radius + ground.stepMm)),
     ]
+    const left = engine.minusAll([wanted], carried)
+    if (isHair(left)) return
     const onPart = ground.onPart ? outlines.at(k - ground.freeBelow(k) - 1) : EMPTY_REGION
-    const left = engine.minusAll([hanging], carried)
-    if (regionAreaMm2(left) <= HAIR_MM * HAIR_MM) return
     if (!isEmptyRegion(onPart)) {
       const start = engine.common(left, onPart)
       if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
@@ -180,7 +177,7 @@ export async function groundBranches(
         rounds.some(
           ({ x, y }) =>
             x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY && regionContains(piece, x, y),
-        ) || upper.some((one) => touching(piece, one))
+        ) || upper.some((one) => !areApart(piece, one))
       )
     })
     return needed.length === pieces.length ? region : joinPieces(needed)

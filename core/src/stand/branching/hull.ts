@@ -9,27 +9,60 @@ export function hullOf(points: readonly number[]): number[] {
   const half = (indices: readonly number[]): number[] => {
     const chain: number[] = []
     for (const i of indices) {
-      const [x, y] = [points[2 * i], points[2 * i + 1]]
-      for (;;) {
-        const n = chain.length
-        if (n < 4) break
-        const [ax, ay, bx, by] = chain.slice(n - 4)
-        if ((bx - ax) * (y - ay) - (by - ay) * (x - ax) > 0) break
-        chain.length = n - 2
+      const x = points[2 * i]
+      const y = points[2 * i + 1]
+      let n = chain.length
+      while (n >= 4) {
+        const ax = chain[n - 4]
+        const ay = chain[n - 3]
+        if ((chain[n - 2] - ax) * (y - ay) - (chain[n - 1] - ay) * (x - ax) > 0) break
+        chain.length = n -= 2
       }
       chain.push(x, y)
     }
-    return chain.slice(0, -2)
+    chain.length -= 2
+    return chain
   }
   return [...half(order), ...half(order.reverse())]
 }
 
-/** A hull that reaches as far beyond another one, nearly. */
+/**
+ * A hull that reaches as far beyond another one, nearly: both are convex, so their sides go round in turn.
+ * Source: the Minkowski sum of convex polygons.
+ */
 export function hullAround(hull: readonly number[], byMm: number): number[] {
-  const points: number[] = []
-  for (let i = 0; i < hull.length; i += 2) points.push(...roundRing(hull[i], hull[i + 1], byMm))
-  return hullOf(points)
+  const round = roundRing(0, 0, byMm)
+  if (hull.length < 6)
+    return hullOf(
+      Array.from({ length: hull.length / 2 }, (_, i) => roundRing(hull[2 * i], hull[2 * i + 1], byMm)).flat(),
+    )
+  const [a, b] = [lowestFirst(hull), lowestFirst(round)]
+  const around: number[] = []
+  for (let i = 0, j = 0; i < a.length || j < b.length;) {
+    around.push(a[i % a.length] + b[j % b.length], a[(i + 1) % a.length] + b[(j + 1) % b.length])
+    const turn =
+      i >= a.length
+        ? -1
+        : j >= b.length
+          ? 1
+          : sideOf(a, i, 0) * sideOf(b, j, 1) - sideOf(a, i, 1) * sideOf(b, j, 0)
+    if (turn >= 0) i += 2
+    if (turn <= 0) j += 2
+  }
+  return around
 }
+
+/** A convex ring from its lowest corner on. */
+function lowestFirst(ring: readonly number[]): readonly number[] {
+  let low = 0
+  for (let i = 2; i < ring.length; i += 2)
+    if (ring[i + 1] < ring[low + 1] || (ring[i + 1] === ring[low + 1] && ring[i] < ring[low])) low = i
+  return [...ring.slice(low), ...ring.slice(0, low)]
+}
+
+/** How far the side that begins at a corner goes along x or y. */
+const sideOf = (ring: readonly number[], i: number, axis: number): number =>
+  ring[(i + 2 + axis) % ring.length] - ring[i + axis]
 
 /** What a convex hull shares with a round shape. Source: clipping by one edge after the other. */
 export function hullInDisc(hull: readonly number[], x: number, y: number, radiusMm: number): Region {

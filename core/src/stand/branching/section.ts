@@ -46,5 +46,11 @@ export function discsOf(rounds: Float64Array): Region {
 }
 
 /** Corners of a round shape, x and y by turns. */
-export const roundRing = (x: number, y: number, radiusMm: number): number[] =>
-  COS.flatMap((cos, n) => [x + radiusMm * cos, y + radiusMm * SIN[n]])
+export function roundRing(x: number, y: number, radiusMm: number): number[] {
+  const ring = new Array<number>(2 * CORNERS)
+  for (let n = 0; n < CORNERS; n++) {
+    ring[2 * n] = x + radiusMm * COS[n]
+    ring[2 * n + 1] = y + radiusMm * SIN[n]
+  }
+  return ring
+}
