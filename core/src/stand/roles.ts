@@ -1,4 +1,12 @@
-import { EMPTY_REGION, isEmptyRegion, type Region, type RememberingEngine } from '../polygon'
+import {
+  boundsOf,
+  EMPTY_REGION,
+  isEmptyRegion,
+  regionFromRings,
+  splitPieces,
+  type Region,
+  type RememberingEngine,
+} from '../polygon'
 import { printable } from './printable'
 
 /** What of each level is interface, what the denser stand right below it, and what is stand. */
@@ -15,6 +23,8 @@ export type RoleRules = {
   readonly mostLayers: number
   /** Levels of denser stand below that. */
   readonly denseLevels: number
+  /** Lines of a stand may be this far from each other: what is denser must reach from one to the next. */
+  readonly spanMm: number
   /** Levels of interface above where columns begin on the part. */
   readonly lowerLayers: number
 }
@@ -55,16 +65,33 @@ export function rolesOf(
       return
     }
     const rest = near.length === 0 ? column : engine.minusAll([column], near)
-    const below = kept(close.length === 0 ? rest : engine.minusAll([rest], close))
-    const dense = kept(
-      joined(close.length === 0 ? EMPTY_REGION : engine.commonAll(close, [rest]), below.slivers, engine),
-    )
+    const under = close.length === 0 ? EMPTY_REGION : engine.commonAll(close, [rest])
+    const reaching = reachingLines(under, rest, rules.spanMm, engine)
+    const below = kept(isEmptyRegion(reaching) ? rest : engine.minus(rest, reaching))
+    const dense = kept(joined(reaching, below.slivers, engine))
     const touching = near.length === 0 ? EMPTY_REGION : engine.commonAll(near, [column])
     roles.stand.push(below.kept)
     roles.dense.push(dense.kept)
     roles.touching.push(near.length === 0 ? EMPTY_REGION : kept(joined(touching, dense.slivers, engine)).kept)
   })
   return roles
+}
+
+/**
+ * Small dense pieces, made so large that they reach from one line of the stand below to the next: they would
+ * lie between two of them else, on nothing.
+ */
+function reachingLines(dense: Region, within: Region, spanMm: number, engine: RememberingEngine): Region {
+  const larger = splitPieces(dense).flatMap((piece) => {
+    const { minX, minY, maxX, maxY } = boundsOf(piece.xyMm)
+    const x = Math.max(0, spanMm - (maxX - minX)) / 2
+    const y = Math.max(0, spanMm - (maxY - minY)) / 2
+    if (x === 0 && y === 0) return []
+    const [left, right, low, high] = [minX - x, maxX + x, minY - y, maxY + y]
+    return [regionFromRings([[left, low, right, low, right, high, left, high]])]
+  })
+  if (larger.length === 0) return dense
+  return engine.commonAll([dense, ...larger], [within])
 }
 
 const joined = (a: Region, b: Region, engine: RememberingEngine): Region =>

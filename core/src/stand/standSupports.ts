@@ -248,6 +248,7 @@ function layPasses(
       Math.ceil(rules.denseTopMm / levels.heightMm - 1e-6),
     ),
     lowerLayers: rules.lowerInterfaceLayers,
+    spanMm: input.spanMm,
   })
   const lay = (role: SupportRole, fill: Fill, level: number, { bottomMm, topMm }: Span, region: Region) => {
     const { kept } = printable(region, input.lineWidthMm, engine)
