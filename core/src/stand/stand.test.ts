@@ -5,7 +5,7 @@ import { demoParts, type Mesh } from '../mesh'
 import { createPlanner, type PlanResult } from '../plan'
 import { regionAreaMm2, type PolygonEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
-import { aPlan, boxes, checkPlastic, cone, table, turned } from '../testing'
+import { aPlan, box, boxes, checkPlastic, cone, join, sphere, table, turned } from '../testing'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -116,6 +116,19 @@ describe('support lines as they will lie, looked at pixel by pixel', () => {
     const { report, result } = await planned(funnel, { upperGapMm: 0.2 })
     expect(report.heldMm2 / report.wantedMm2).toBeGreaterThan(0.96)
     for (const { achievedGapMm } of result.summary.contacts) expect(achievedGapMm).toBe(0.2)
+  })
+  test('the lowest spot of a round underside, amid a stand, lies on its lines and not between them', async () => {
+    // A bowl whose lowest spot hangs 10 mm above the bed, beside the middle of the stand’s lines.
+    for (const at of [0, 0.6, 1.2, 1.8]) {
+      const bowl = sphere(5)
+      for (let v = 0; v < bowl.positionsMm.length; v += 3) {
+        bowl.positionsMm[v + 1] += at
+        bowl.positionsMm[v + 2] += 10
+      }
+      const hung = join([bowl, box([3, 3, 15], [4, at - 1.5, 0])])
+      const { report } = await planned(hung, { standDensity: 0.09 })
+      expect([at, report.floatingMm2]).toEqual([at, 0])
+    }
   })
 })
 
