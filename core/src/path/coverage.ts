@@ -33,6 +33,10 @@ function coveredAreaMm2(
   for (let r = 0; r + 1 < starts.length; r++)
     for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++)
       crossScans(xyMm[2 * q], xyMm[2 * q + 1], xyMm[2 * p], xyMm[2 * p + 1])
+  /** Where each scan line meets the region first and last; nothing else of it matters. */
+  const firstX = Float64Array.from(wanted, (crossings) => Math.min(...crossings))
+  const lastX = Float64Array.from(wanted, (crossings) => Math.max(...crossings))
+  /** Where lines begin and end on each scan line, by turns. */
   const laid: number[][] = Array.from({ length: count }, () => [])
   for (const { xyMm: xy, starts: ends, flow } of lines)
     for (let p = 0; p + 1 < ends.length; p++) {
@@ -101,21 +105,29 @@ function coveredAreaMm2(
           if (x > to) to = x
         }
       }
-      if (to > from) laid[n].push(from, to)
+      if (to > from && to > firstX[n] && from < lastX[n]) laid[n].push(from, to)
     }
   }
 }
 
-/** Intervals, given as pairs, joined where they overlap; ascending. */
-function merged(pairs: number[]): number[] {
-  const order = Array.from({ length: pairs.length / 2 }, (_, i) => i).sort(
-    (a, b) => pairs[2 * a] - pairs[2 * b],
-  )
+/**
+ * Intervals, given as pairs, joined where they overlap; ascending. Wherever as many have ended as begun, a
+ * joined one ends.
+ */
+function merged(pairs: readonly number[]): number[] {
+  const count = pairs.length / 2
+  const begins = new Float64Array(count)
+  const ends = new Float64Array(count)
+  for (let i = 0; i < count; i++) {
+    begins[i] = pairs[2 * i]
+    ends[i] = pairs[2 * i + 1]
+  }
+  begins.sort()
+  ends.sort()
   const out: number[] = []
-  for (const i of order) {
-    const [from, to] = [pairs[2 * i], pairs[2 * i + 1]]
-    if (out.length > 0 && from <= out[out.length - 1]) out[out.length - 1] = Math.max(out[out.length - 1], to)
-    else out.push(from, to)
+  for (let i = 0; i < count; i++) {
+    if (i === 0 || begins[i] > ends[i - 1]) out.push(begins[i])
+    if (i === count - 1 || begins[i + 1] > ends[i]) out.push(ends[i])
   }
   return out
 }

@@ -67,16 +67,18 @@ export function supportPaths(
   known: LinesKnown = new WeakMap(),
 ): ToolPaths {
   const key = JSON.stringify([pass.fill, pass.role, level & 1, pass.facesLayer & 1, options])
-  const isWhole = pass.fill === 'rings' || pass.fill === 'rounds'
-  const pieces = isWhole ? [pass.region] : splitPieces(pass.region)
-  return nearestFirst(
-    pieces.map((piece) => {
-      let laid = known.get(piece)
-      if (!laid) known.set(piece, (laid = new Map()))
-      let lines = laid.get(key)
-      if (!lines) laid.set(key, (lines = layPiece({ ...pass, region: piece }, level, engine, options)))
-      return lines
-    }),
+  const laidAs = (region: Region, lay: () => ToolPaths): ToolPaths => {
+    let laid = known.get(region)
+    if (!laid) known.set(region, (laid = new Map()))
+    let lines = laid.get(key)
+    if (!lines) laid.set(key, (lines = lay()))
+    return lines
+  }
+  const layOf = (region: Region) => () => layPiece({ ...pass, region }, level, engine, options)
+  if (pass.fill === 'rings' || pass.fill === 'rounds') return laidAs(pass.region, layOf(pass.region))
+  // The same lines are the same list: what was measured of them is known.
+  return laidAs(pass.region, () =>
+    nearestFirst(splitPieces(pass.region).map((piece) => laidAs(piece, layOf(piece)))),
   )
 }
 

@@ -1,7 +1,7 @@
 import type { Holding, PlanDocument } from '../decide'
 import type { Overhangs, Patch } from '../overhang'
 import type { createCoverMeasurer, ToolPaths } from '../path'
-import { regionAreaMm2, type Region } from '../polygon'
+import { wereApart, regionAreaMm2, type Region } from '../polygon'
 import type { Layer } from '../slice'
 import type { Held, Supports, UnheldReason } from '../stand'
 import type { HoldingGroup } from './assign'
@@ -126,7 +126,8 @@ function coverOf({ document, geometry: { passes, supportPaths }, cover }: HeldIn
     ) {
       if (passes[i].role !== 'interface' && passes[i].role !== 'stand') continue
       if (passes[i].role === 'interface') touches = true
-      lines.push(supportPaths[i])
+      // What lies elsewhere at this height may change without this being asked again.
+      if (!wereApart(region, passes[i].region)) lines.push(supportPaths[i])
     }
     if (lines.length === 0) return 0
     const laid = laidAs(holding, document.decisions)

@@ -66,6 +66,17 @@ export function areApart(a: Region, b: Region): boolean {
   return !sidesMeet(a, b) && cornersIn(a, b) === 0 && cornersIn(b, a) === 0
 }
 
+const asked = new WeakMap<Region, WeakMap<Region, boolean>>()
+
+/** The same, remembered: for shapes that the next plan asks about again. */
+export function wereApart(a: Region, b: Region): boolean {
+  let known = asked.get(a)
+  if (!known) asked.set(a, (known = new WeakMap()))
+  let apart = known.get(b)
+  if (apart === undefined) known.set(b, (apart = areApart(a, b)))
+  return apart
+}
+
 /** How many corners of one piece lie in another. */
 function cornersIn({ xyMm }: Region, other: Region): number {
   const { minX, minY, maxX, maxY } = boxOf(other)

@@ -4,7 +4,7 @@ import {
   regionContains,
   regionPerimeterMm,
   splitPieces,
-  areApart,
+  wereApart,
   type Region,
 } from '../polygon'
 
@@ -71,7 +71,7 @@ export function necksOf(
     const { layer } = pieces[i]
     for (const neighbours of [of[layer - 1], of[layer + 1]])
       for (const j of neighbours ?? []) {
-        if (!joined[j] || areApart(pieces[i].region, pieces[j].region)) continue
+        if (!joined[j] || wereApart(pieces[i].region, pieces[j].region)) continue
         const [a, b] = [rootOf(i), rootOf(j)]
         if (a === b) continue
         pieces[a].parent = b
