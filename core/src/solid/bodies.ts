@@ -1,8 +1,11 @@
+import type { Manifold } from 'manifold-3d'
 import { meshOfSolid, type Body3mf, type Mesh, type SolidEngine } from '../mesh'
 import {
   EMPTY_REGION,
   isEmptyRegion,
+  piecewise,
   regionAreaMm2,
+  remembering,
   ringCount,
   ringOf,
   sameRegion,
@@ -29,6 +32,9 @@ const FLAT_MM = 0.0005
  * meet.
  */
 const APART_MM = 0.002
+
+/** So many heights at which a stack is cut are few. */
+const FEW_CUTS = 3
 
 /**
  * The plan as bodies of their own: the part as posed, the stands and the interface layers with exactly the
@@ -69,15 +75,88 @@ export async function solidOfPasses(
   solids: SolidEngine,
   checkpoint: Checkpoint,
 ): Promise<Mesh | null> {
-  const slabs = slabsOf(passes, polygons)
+  // What is the same from height to height, and from one try to the next, is worked out once.
+  const engine = remembering(piecewise(remembering(polygons)))
+  const slabs = slabsOf(passes, engine)
   if (slabs.length === 0) return null
+  const solid = await solidOfSlabs(slabs, engine, solids, checkpoint)
+  if (!('delete' in solid)) return withoutFlat(solid)
+  const mesh = solid.isEmpty() ? null : simplified(solid)
+  solid.delete()
+  return mesh && withoutFlat(mesh)
+}
+
+/**
+ * Slabs as one surface, where they stack; where they do not at some heights, what lies between those is
+ * stacked by itself and joined by booleans, which takes longer.
+ */
+async function solidOfSlabs(
+  slabs: readonly Slab[],
+  polygons: PolygonEngine,
+  solids: SolidEngine,
+  checkpoint: Checkpoint,
+): Promise<Mesh | Manifold> {
+  let openAtMm: ReadonlySet<number> | null = null
   for (const steps of SAME_POINT_STEPS) {
     await checkpoint(0, slabs.length)
-    const stacked = stackSolid(slabs, polygons, solids, steps)
-    if (stacked) return withoutFlat(stacked)
+    const open = new Set<number>()
+    const stacked = stackSolid(slabs, polygons, solids, steps, open)
+    if (stacked) return stacked
+    if (!openAtMm || open.size < openAtMm.size) openAtMm = open
+    // A few cuts take less time than another try.
+    if (open.size <= FEW_CUTS) break
   }
-  const joined = await joinSlowly(slabs, solids, checkpoint)
-  return joined && withoutFlat(joined)
+  const runs = cutAt(slabs, openAtMm!)
+  if (runs.length < 2)
+    return joinSolids(
+      slabs.map((slab) => prismOf(slab, solids)),
+      checkpoint,
+    )
+  const parts: Manifold[] = []
+  try {
+    for (const run of runs) {
+      const part = await solidOfSlabs(run, polygons, solids, checkpoint)
+      parts.push('delete' in part ? part : await solidOf(part, run, solids, checkpoint))
+    }
+  } catch (stopped) {
+    for (const part of parts) part.delete()
+    throw stopped
+  }
+  return joinSolids(parts, checkpoint)
+}
+
+/** Slabs in runs that end at some heights. */
+function cutAt(slabs: readonly Slab[], heightsMm: ReadonlySet<number>): Slab[][] {
+  const runs: Slab[][] = []
+  for (const slab of slabs) {
+    const run = runs.at(-1)
+    if (run && !heightsMm.has(slab.bottomMm)) run.push(slab)
+    else runs.push([slab])
+  }
+  return runs
+}
+
+/** A surface as the solid engine has it; slab by slab where it does not take it. */
+async function solidOf(
+  mesh: Mesh,
+  slabs: readonly Slab[],
+  solids: SolidEngine,
+  checkpoint: Checkpoint,
+): Promise<Manifold> {
+  try {
+    return new solids.Manifold(
+      new solids.Mesh({
+        numProp: 3,
+        vertProperties: Float32Array.from(mesh.positionsMm),
+        triVerts: mesh.corners,
+      }),
+    )
+  } catch {
+    return joinSolids(
+      slabs.map((slab) => prismOf(slab, solids)),
+      checkpoint,
+    )
+  }
 }
 
 /**
@@ -116,21 +195,19 @@ function tidy(region: Region, polygons: PolygonEngine): Region {
   return regionAreaMm2(open) > 0.001 ? open : EMPTY_REGION
 }
 
-/** Joins by booleans, neighbours first: always closed, but slow. */
-async function joinSlowly(
-  slabs: readonly Slab[],
-  solids: SolidEngine,
-  checkpoint: Checkpoint,
-): Promise<Mesh | null> {
-  let list = slabs.map(({ bottomMm, topMm, region }) => {
-    const flat = solids.Manifold.extrude(polygonsOf(region), topMm - bottomMm)
-    const placed = flat.translate([0, 0, bottomMm])
-    flat.delete()
-    return placed
-  })
+function prismOf({ bottomMm, topMm, region }: Slab, solids: SolidEngine): Manifold {
+  const flat = solids.Manifold.extrude(polygonsOf(region), topMm - bottomMm)
+  const placed = flat.translate([0, 0, bottomMm])
+  flat.delete()
+  return placed
+}
+
+/** Joins by booleans, neighbours first: always closed, but slow. What is joined is freed. */
+async function joinSolids(parts: readonly Manifold[], checkpoint: Checkpoint): Promise<Manifold> {
+  let list = [...parts]
   let done = 0
   while (list.length > 1) {
-    const next: typeof list = []
+    const next: Manifold[] = []
     for (let i = 0; i + 1 < list.length; i += 2) {
       const sum = list[i].add(list[i + 1])
       // Asking for the result is what makes the engine work it out.
@@ -139,7 +216,7 @@ async function joinSlowly(
       list[i + 1].delete()
       next.push(sum)
       try {
-        await checkpoint(++done, slabs.length)
+        await checkpoint(++done, parts.length)
       } catch (stopped) {
         for (const solid of [...next, ...list.slice(i + 2)]) solid.delete()
         throw stopped
@@ -148,14 +225,12 @@ async function joinSlowly(
     if (list.length % 2 === 1) next.push(list.at(-1)!)
     list = next
   }
-  if (list[0].isEmpty()) {
-    list[0].delete()
-    return null
-  }
-  // Edges shorter than a printer can place fall together, and with them the triangles that have no area.
-  const simple = list[0].simplify(FLAT_MM)
-  list[0].delete()
-  return meshOfSolid(simple)
+  return list[0]
+}
+
+/** Edges shorter than a printer can place fall together, and with them the triangles that have no area. */
+function simplified(solid: Manifold): Mesh {
+  return meshOfSolid(solid.simplify(FLAT_MM))
 }
 
 function polygonsOf(region: Region): [number, number][][] {

@@ -19,14 +19,16 @@ export const SAME_POINT_STEPS = [8, 20, 40, 60] as const
  * At each height the outlines below (A) and above (B) and the caps A − B and B − A are cut at all of each
  * other's points, so that every piece of a line is met by as many faces on the one side as on the other.
  * @param slabs from below upwards, not overlapping in height; neighbours that touch become one body
- * @returns the surface, or null when some line is left without a counterpart; the caller then tries another
- * distance, or joins the slow way
+ * @param openAtMm gathers the heights of lines that are left without a counterpart
+ * @returns the surface, or null when there are such lines; the caller then tries another distance, or stacks
+ * apart what lies below and above those heights
  */
 export function stackSolid(
   slabs: readonly Slab[],
   polygons: PolygonEngine,
   solids: Pick<SolidEngine, 'triangulate'>,
   samePointSteps: number = SAME_POINT_STEPS[0],
+  openAtMm?: Set<number>,
 ): Mesh | null {
   const builder = new SurfaceBuilder(solids, samePointSteps)
   for (let i = 0; i <= slabs.length; i++) {
@@ -46,7 +48,7 @@ export function stackSolid(
       if (below) builder.wall()
     }
   }
-  return builder.finish()
+  return builder.finish(openAtMm)
 }
 
 type Outline = { readonly rings: readonly Int32Array[] }
@@ -112,7 +114,7 @@ class SurfaceBuilder {
   }
 
   /** The surface when every side of every triangle has its counterpart. */
-  finish(): Mesh | null {
+  finish(openAtMm?: Set<number>): Mesh | null {
     const corners: number[] = []
     for (let t = 0; t < this.corners.length; t += 3) {
       const [a, b, c] = [this.corners[t], this.corners[t + 1], this.corners[t + 2]]
@@ -120,8 +122,23 @@ class SurfaceBuilder {
     }
     const mesh = { positionsMm: Float64Array.from(this.places), corners: Uint32Array.from(corners) }
     const edges = meshEdges(mesh)
-    return edges.openCount > 0 ? null : partDoubleSides(splitTouching(mesh, edges))
+    if (edges.openCount === 0) return partDoubleSides(splitTouching(mesh, edges))
+    if (openAtMm) for (const zMm of openHeights(mesh, edges)) openAtMm.add(zMm)
+    return null
   }
+}
+
+/** Heights at which sides end that nothing lies across. */
+function openHeights({ positionsMm, corners }: Mesh, { sideEdge, count }: Edges): Set<number> {
+  const sides = new Uint8Array(count)
+  for (const edge of sideEdge) if (sides[edge] < 2) sides[edge]++
+  const heights = new Set<number>()
+  sideEdge.forEach((edge, side) => {
+    if (sides[edge] > 1) return
+    heights.add(positionsMm[3 * corners[side] + 2])
+    heights.add(positionsMm[3 * corners[side % 3 === 2 ? side - 2 : side + 1] + 2])
+  })
+  return heights
 }
 
 /**
