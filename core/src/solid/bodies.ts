@@ -33,7 +33,8 @@ const FLAT_MM = 0.0005
  */
 const APART_MM = 0.002
 
-/** So many heights at which a stack is cut are few. */
+/** A stack may be cut once for so many slabs, and this often besides, before another try pays. */
+const SLABS_A_CUT = 20
 const FEW_CUTS = 3
 
 /**
@@ -104,7 +105,7 @@ async function solidOfSlabs(
     if (stacked) return stacked
     if (!openAtMm || open.size < openAtMm.size) openAtMm = open
     // A few cuts take less time than another try.
-    if (open.size <= FEW_CUTS) break
+    if (open.size <= FEW_CUTS + slabs.length / SLABS_A_CUT) break
   }
   const runs = cutAt(slabs, openAtMm!)
   if (runs.length < 2)
