@@ -18,7 +18,7 @@ export type RememberingEngine = PolygonEngine & {
   tellGrown(region: Region, deltaMm: number, corner: Corner, arcMm: number, answer: Region): void
 }
 
-/** Answers kept: those of a plan of some hundred levels with dozens of pieces each, and of the plan before it. */
+/** Answers kept: those of a plan of some hundred levels with dozens of pieces each, and of the one before. */
 const MOST_KEPT = 100_000
 
 /**

@@ -11,10 +11,10 @@ import type { Outlines } from './outlines'
 
 /** Columns may stray this far from where they were cut; side gaps are kept within twice as much. */
 const COLUMN_TOLERANCE_MM = 0.01
-/** Stands are no more finely cut than a printer can place them: notches this deep are filled below a top. */
-const NOTCH_MM = 0.3
 /** The same where supports come as near to the part beside them as they may. */
 const NEAR_TOLERANCE_MM = 0.005
+/** Stands are no more finely cut than a printer can place them: notches this deep are filled below a top. */
+const NOTCH_MM = 0.3
 /**
  * Beside the layer right below a slope a support stays this far away, where the gap is thinner than a layer.
  */
