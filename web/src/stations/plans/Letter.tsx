@@ -54,7 +54,10 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
         {decisions.supports && (
           <>
             {' '}
-            Stands may rest on <ChoiceToken name="placement" />.
+            Stands may rest on{' '}
+            <Kept>
+              <ChoiceToken name="placement" />.
+            </Kept>
           </>
         )}
       </Paragraph>
@@ -141,7 +144,10 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
               decides={['purgeMm3', 'purgeAwayMm3', 'purgeInto', 'purgeWhere', 'towerAtMm']}
             >
               {SWAP_WORDS[printer.feed]} <NumberToken name="purgeMm3" /> before the part and{' '}
-              <NumberToken name="purgeAwayMm3" /> before supports. <ChoiceToken name="purgeInto" />;{' '}
+              <NumberToken name="purgeAwayMm3" /> before supports.{' '}
+              <Kept>
+                <ChoiceToken name="purgeInto" />;
+              </Kept>{' '}
               {decisions.purgeInto === 'nothing' ? 'what is purged' : 'the rest'} goes{' '}
               <ChoiceToken name="purgeWhere" />
               {decisions.purgeWhere === 'tower' && (
@@ -165,6 +171,11 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
  * of its own is only primed.
  */
 const SWAP_WORDS = { nozzles: 'Wipe and prime with', carriages: 'Prime with', changer: 'Purge' } as const
+
+/** A long token with the mark that follows it: a full stop alone on a row would look lost. */
+const Kept = styled.span`
+  white-space: nowrap;
+`
 
 const Text = styled(Sheet)`
   font: 400 ${({ theme }) => `${theme.size.lead}/1.62 ${theme.font.serif}`};
