@@ -67,7 +67,7 @@ export function supportPaths(
   known: LinesKnown = new WeakMap(),
 ): ToolPaths {
   const key = JSON.stringify([pass.fill, pass.role, level & 1, pass.facesLayer & 1, options])
-  const laidAs = (region: Region, lay: () => ToolPaths): ToolPaths => {
+  const keptOr = (region: Region, lay: () => ToolPaths): ToolPaths => {
     let laid = known.get(region)
     if (!laid) known.set(region, (laid = new Map()))
     let lines = laid.get(key)
@@ -75,10 +75,10 @@ export function supportPaths(
     return lines
   }
   const layOf = (region: Region) => () => layPiece({ ...pass, region }, level, engine, options)
-  if (pass.fill === 'rings' || pass.fill === 'rounds') return laidAs(pass.region, layOf(pass.region))
+  if (pass.fill === 'rings' || pass.fill === 'rounds') return keptOr(pass.region, layOf(pass.region))
   // The same lines are the same list: what was measured of them is known.
-  return laidAs(pass.region, () =>
-    nearestFirst(splitPieces(pass.region).map((piece) => laidAs(piece, layOf(piece)))),
+  return keptOr(pass.region, () =>
+    nearestFirst(splitPieces(pass.region).map((piece) => keptOr(piece, layOf(piece)))),
   )
 }
 

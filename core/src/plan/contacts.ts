@@ -1,7 +1,7 @@
 import type { Holding, PlanDocument } from '../decide'
 import type { Overhangs, Patch } from '../overhang'
 import type { createCoverMeasurer, ToolPaths } from '../path'
-import { wereApart, regionAreaMm2, type Region } from '../polygon'
+import { regionAreaMm2, wereApart, type Region } from '../polygon'
 import type { Layer } from '../slice'
 import type { Held, Supports, UnheldReason } from '../stand'
 import type { HoldingGroup } from './assign'

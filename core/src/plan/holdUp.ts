@@ -31,6 +31,7 @@ export type HoldUpInput = {
   readonly stepLimitMm: number
   readonly leanDeg: number
   readonly spanMm: number
+  readonly linesApartMm: number
   readonly footingLines: number
   readonly brimLines: number
   readonly checkpoint?: Checkpoint
@@ -76,6 +77,7 @@ export async function holdUp(input: HoldUpInput): Promise<Supports> {
       stepLimitMm: input.stepLimitMm,
       leanDeg: input.leanDeg,
       spanMm: input.spanMm,
+      linesApartMm: input.linesApartMm,
       taken: (level) => takenAt(filled, level),
       checkpoint:
         input.checkpoint && ((done, total) => input.checkpoint!(n * total + done, active.length * total)),

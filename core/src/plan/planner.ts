@@ -2,7 +2,7 @@ import { checkDocument, type PlanDocument } from '../decide'
 import type { Mesh, MeshFacts, Placing } from '../mesh'
 import type { Overhangs } from '../overhang'
 import { createCoverMeasurer } from '../path'
-import { piecewise, remembering, type PolygonEngine } from '../polygon'
+import { stackEngine, type PolygonEngine } from '../polygon'
 import { createPathMeasurer } from '../print'
 import type { Slices } from '../slice'
 import type { Outputs } from './outputs'
@@ -72,7 +72,7 @@ const isTold = (name: string): name is StageName => (STAGES as readonly string[]
  * @param tracer without one, lines are traced here, one stage after the other
  */
 export function createPlanner(engine: PolygonEngine, tracer: Tracer | null = null): Planner {
-  const supports = remembering(piecewise(remembering(engine)))
+  const supports = stackEngine(engine)
   const memories = new Map<keyof Outputs, Answer[]>()
   const results = new Map<string, PlanResult>()
   const measure = createPathMeasurer()

@@ -180,6 +180,7 @@ export const PLAN_STAGES = [
       'thicknessMm',
       'leanDeg',
       'supportSpanMm',
+      'linesApartMm',
       'footingLines',
       'brimLines',
     ],

@@ -1,4 +1,4 @@
-import { boundsOf, type Bounds2, type Region } from './region'
+import type { Region } from './region'
 
 /**
  * A region without its small notches: an inward corner that lies no deeper than `depthMm` behind its
@@ -58,11 +58,12 @@ function isNotch({ xyMm }: Region, a: number, b: number, c: number, depthMm: num
   if (across <= 0 || across * across > depthMm * depthMm * mouth2) return false
   const along = ux * (bx - ax) + uy * (by - ay)
   if (along < 0 || along > mouth2) return false
-  const box: Bounds2 = boundsOf(Float64Array.of(ax, ay, bx, by, cx, cy))
+  const [minX, maxX] = [Math.min(ax, bx, cx), Math.max(ax, bx, cx)]
+  const [minY, maxY] = [Math.min(ay, by, cy), Math.max(ay, by, cy)]
   for (let p = 0; p < xyMm.length; p += 2) {
     const x = xyMm[p]
     const y = xyMm[p + 1]
-    if (x < box.minX || x > box.maxX || y < box.minY || y > box.maxY) continue
+    if (x < minX || x > maxX || y < minY || y > maxY) continue
     if ((x === ax && y === ay) || (x === bx && y === by) || (x === cx && y === cy)) continue
     const side = (px: number, py: number, qx: number, qy: number) =>
       (qx - px) * (y - py) - (qy - py) * (x - px)

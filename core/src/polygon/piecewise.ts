@@ -1,8 +1,9 @@
+import type { PolygonEngine } from './engine'
 import { interning } from './interning'
 import { boxOf, lieOf, meet } from './lie'
 import { splitPieces } from './pieces'
 import { EMPTY_REGION, type Region } from './region'
-import type { RememberingEngine } from './remembering'
+import { remembering, type RememberingEngine } from './remembering'
 
 /** A sharp corner reaches this many times as far as its sides grow. */
 const MITER_REACH = 2
@@ -15,7 +16,7 @@ const MITER_REACH = 2
  * Pieces of one region do not overlap; where a list of regions may, pieces that come near each other stay
  * together.
  */
-export function piecewise(inner: RememberingEngine): RememberingEngine {
+function piecewise(inner: RememberingEngine): RememberingEngine {
   const isOne = (region: Region) => splitPieces(region).length < 2
   const same = interning()
   const joined = (pieces: readonly Region[]) => inner.joined(pieces.map(same))
@@ -28,7 +29,6 @@ export function piecewise(inner: RememberingEngine): RememberingEngine {
   function cut(
     subjects: readonly Region[],
     clips: readonly Region[],
-    marginMm: number,
     operate: (group: readonly Region[], met: readonly Region[]) => Region,
     untouched: (group: readonly Region[]) => Region,
     covered: (piece: Region) => Region,
@@ -36,8 +36,8 @@ export function piecewise(inner: RememberingEngine): RememberingEngine {
     const clipPieces = clips.flatMap(splitPieces)
     const result: Region[] = []
     for (const group of groupsOf(subjects, 0)) {
-      let met = clipPieces.filter((clip) => group.some((piece) => meet(piece, clip, marginMm)))
-      if (group.length === 1 && marginMm === 0) {
+      let met = clipPieces.filter((clip) => group.some((piece) => meet(piece, clip, 0)))
+      if (group.length === 1) {
         const [piece] = group
         const lie = met.map((clip) => lieOf(piece, clip))
         if (lie.includes('within')) {
@@ -57,13 +57,14 @@ export function piecewise(inner: RememberingEngine): RememberingEngine {
 
   const engine: RememberingEngine = {
     ...inner,
+    joined,
     union(...regions) {
       return joined(groupsOf(regions, 0).flatMap((group) => splitPieces(united(group))))
     },
     minus: (from, ...what) => engine.minusAll([from], what),
-    minusAll: (from, what) => cut(from, what, 0, (group, met) => inner.minusAll(group, met), united, nothing),
+    minusAll: (from, what) => cut(from, what, (group, met) => inner.minusAll(group, met), united, nothing),
     common: (a, b) => engine.commonAll([a], [b]),
-    commonAll: (a, b) => cut(a, b, 0, (group, met) => inner.commonAll(group, met), nothing, itself),
+    commonAll: (a, b) => cut(a, b, (group, met) => inner.commonAll(group, met), nothing, itself),
     grow(region, deltaMm, corner, arcMm) {
       if (isOne(region)) return inner.grow(region, deltaMm, corner, arcMm)
       const groups =
@@ -74,24 +75,6 @@ export function piecewise(inner: RememberingEngine): RememberingEngine {
         groups.flatMap((group) => splitPieces(inner.grow(cluster(group), deltaMm, corner, arcMm))),
       )
     },
-    minusGrown: (from, what, deltaMm, arcMm) =>
-      cut(
-        [from],
-        [what],
-        MITER_REACH * Math.abs(deltaMm),
-        ([piece], met) => inner.minusGrown(piece, cluster(met), deltaMm, arcMm),
-        united,
-        nothing,
-      ),
-    commonGrown: (a, b, deltaMm, corner) =>
-      cut(
-        [a],
-        [b],
-        MITER_REACH * Math.abs(deltaMm),
-        ([piece], met) => inner.commonGrown(piece, cluster(met), deltaMm, corner),
-        nothing,
-        itself,
-      ),
     unnotched: (region, depthMm) => joined(splitPieces(inner.unnotched(region, depthMm))),
     fewer(region, toleranceMm) {
       if (isOne(region)) return inner.fewer(region, toleranceMm)
@@ -100,6 +83,13 @@ export function piecewise(inner: RememberingEngine): RememberingEngine {
   }
   return engine
 }
+
+/**
+ * An engine for stacks of layers: it works piece by piece and remembers both pieces and whole regions, so
+ * that what stays from layer to layer, or from plan to plan, costs a look-up.
+ */
+export const stackEngine = (engine: PolygonEngine): RememberingEngine =>
+  remembering(piecewise(remembering(engine)))
 
 /**
  * Pieces of regions, those together that may overlap: of different regions, or, with a margin, of any that

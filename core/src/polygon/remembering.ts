@@ -25,11 +25,12 @@ const MOST_KEPT = 100_000
  * Remembers what it was asked. Most of a plan survives the change of one value; what is worked out from
  * regions that are still the same costs a look-up then.
  */
-export function remembering(engine: PolygonEngine | RememberingEngine): RememberingEngine {
+export function remembering(
+  engine: PolygonEngine & Partial<Pick<RememberingEngine, 'fewer' | 'unnotched' | 'joined'>>,
+): RememberingEngine {
   const numbers = new WeakMap<Region, number>()
   let last = 0
-  const fewer = 'fewer' in engine ? engine.fewer : thinned
-  const unnotched = 'unnotched' in engine ? engine.unnotched : withoutNotches
+  const { fewer = thinned, unnotched = withoutNotches, joined = rejoinPieces } = engine
   const numberOf = (region: Region): number => {
     const known = numbers.get(region)
     if (known !== undefined) return known
@@ -85,9 +86,7 @@ export function remembering(engine: PolygonEngine | RememberingEngine): Remember
     thin: (region, toleranceMm) =>
       remembered(`thin ${numberOf(region)} ${toleranceMm}`, () => engine.thin(region, toleranceMm)),
     joined: (pieces) =>
-      pieces.length < 2
-        ? rejoinPieces(pieces)
-        : remembered(`join ${many(pieces)}`, () => rejoinPieces(pieces)),
+      pieces.length < 2 ? joined(pieces) : remembered(`join ${many(pieces)}`, () => joined(pieces)),
     unnotched: (region, depthMm) =>
       remembered(`unnotched ${numberOf(region)} ${depthMm}`, () => unnotched(region, depthMm)),
     fewer: (region, toleranceMm) =>

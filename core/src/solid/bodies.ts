@@ -3,9 +3,8 @@ import { meshOfSolid, type Body3mf, type Mesh, type SolidEngine } from '../mesh'
 import {
   EMPTY_REGION,
   isEmptyRegion,
-  piecewise,
   regionAreaMm2,
-  remembering,
+  stackEngine,
   ringCount,
   ringOf,
   sameRegion,
@@ -77,11 +76,11 @@ export async function solidOfPasses(
   checkpoint: Checkpoint,
 ): Promise<Mesh | null> {
   // What is the same from height to height, and from one try to the next, is worked out once.
-  const engine = remembering(piecewise(remembering(polygons)))
+  const engine = stackEngine(polygons)
   const slabs = slabsOf(passes, engine)
   if (slabs.length === 0) return null
   const solid = await solidOfSlabs(slabs, engine, solids, checkpoint)
-  if (!('delete' in solid)) return withoutFlat(solid)
+  if (!isSolid(solid)) return withoutFlat(solid)
   const mesh = solid.isEmpty() ? null : simplified(solid)
   solid.delete()
   return mesh && withoutFlat(mesh)
@@ -117,7 +116,7 @@ async function solidOfSlabs(
   try {
     for (const run of runs) {
       const part = await solidOfSlabs(run, polygons, solids, checkpoint)
-      parts.push('delete' in part ? part : await solidOf(part, run, solids, checkpoint))
+      parts.push(isSolid(part) ? part : await solidOf(part, run, solids, checkpoint))
     }
   } catch (stopped) {
     for (const part of parts) part.delete()
@@ -125,6 +124,8 @@ async function solidOfSlabs(
   }
   return joinSolids(parts, checkpoint)
 }
+
+const isSolid = (one: Mesh | Manifold): one is Manifold => 'delete' in one
 
 /** Slabs in runs that end at some heights. */
 function cutAt(slabs: readonly Slab[], heightsMm: ReadonlySet<number>): Slab[][] {

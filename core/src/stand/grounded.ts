@@ -60,11 +60,11 @@ export async function grounded(
   }
   if (!cut) return { columns: standing, starts }
   // From the top down: what stood below what was cut off needs to be no longer.
-  for (let k = columns.length - 2; k >= 0; k--) {
+  for (let k = columns.length - 1; k >= 0; k--) {
     if (checkpoint && k % 8 === 0) await checkpoint(k, columns.length)
     const own = standing[k]
     const above = standing[k + 1]
-    if (!isEmptyRegion(own) && above !== columns[k + 1]) {
+    if (above && !isEmptyRegion(own) && above !== columns[k + 1]) {
       const lost = engine.minus(columns[k + 1], above)
       const needless = engine.minusAll([engine.common(own, lost)], [above, tops.get(k)?.top ?? EMPTY_REGION])
       if (regionAreaMm2(needless) > HAIR_MM * regionPerimeterMm(own))

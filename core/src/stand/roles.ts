@@ -23,8 +23,8 @@ export type RoleRules = {
   readonly mostLayers: number
   /** Levels of denser stand below that. */
   readonly denseLevels: number
-  /** Lines of a stand may be this far from each other: what is denser must reach from one to the next. */
-  readonly spanMm: number
+  /** Lines of a stand may lie this far from each other: what is denser must reach from one to the next. */
+  readonly linesApartMm: number
   /** Levels of interface above where columns begin on the part. */
   readonly lowerLayers: number
 }
@@ -66,7 +66,7 @@ export function rolesOf(
     }
     const rest = near.length === 0 ? column : engine.minusAll([column], near)
     const under = close.length === 0 ? EMPTY_REGION : engine.commonAll(close, [rest])
-    const reaching = reachingLines(under, rest, rules.spanMm, engine)
+    const reaching = reachingLines(under, rest, rules.linesApartMm, engine)
     const below = kept(isEmptyRegion(reaching) ? rest : engine.minus(rest, reaching))
     const dense = kept(joined(reaching, below.slivers, engine))
     const touching = near.length === 0 ? EMPTY_REGION : engine.commonAll(near, [column])
@@ -81,11 +81,11 @@ export function rolesOf(
  * Small dense pieces, made so large that they reach from one line of the stand below to the next: they would
  * lie between two of them else, on nothing.
  */
-function reachingLines(dense: Region, within: Region, spanMm: number, engine: RememberingEngine): Region {
+function reachingLines(dense: Region, within: Region, apartMm: number, engine: RememberingEngine): Region {
   const larger = splitPieces(dense).flatMap((piece) => {
     const { minX, minY, maxX, maxY } = boundsOf(piece.xyMm)
-    const x = Math.max(0, spanMm - (maxX - minX)) / 2
-    const y = Math.max(0, spanMm - (maxY - minY)) / 2
+    const x = Math.max(0, apartMm - (maxX - minX)) / 2
+    const y = Math.max(0, apartMm - (maxY - minY)) / 2
     if (x === 0 && y === 0) return []
     const [left, right, low, high] = [minX - x, maxX + x, minY - y, maxY + y]
     return [regionFromRings([[left, low, right, low, right, high, left, high]])]

@@ -126,8 +126,18 @@ describe('support lines as they will lie, looked at pixel by pixel', () => {
         bowl.positionsMm[v + 2] += 10
       }
       const hung = join([bowl, box([3, 3, 15], [4, at - 1.5, 0])])
-      const { report } = await planned(hung, { standDensity: 0.09 })
-      expect([at, report.floatingMm2]).toEqual([at, 0])
+      const dense: number[] = []
+      // Lines that may span farther than they lie apart make no piece larger.
+      for (const supportSpanMm of [5, 35]) {
+        const { report, result } = await planned(hung, { standDensity: 0.12, supportSpanMm })
+        expect([at, supportSpanMm, report.floatingMm2]).toEqual([at, supportSpanMm, 0])
+        dense.push(
+          result.geometry.passes
+            .filter(({ fill }) => fill === 'dense')
+            .reduce((sum, { region }) => sum + regionAreaMm2(region), 0),
+        )
+      }
+      expect(dense[1]).toBeCloseTo(dense[0], 6)
     }
   })
 })

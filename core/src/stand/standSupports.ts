@@ -59,6 +59,8 @@ export type StandInput = {
   readonly leanDeg: number
   /** Longest span that lines of supports are trusted with. */
   readonly spanMm: number
+  /** Lines of a stand lie no farther from each other. */
+  readonly linesApartMm: number
   /** What other supports fill at a level. */
   taken(level: number): readonly Region[]
   readonly checkpoint?: Checkpoint
@@ -248,7 +250,7 @@ function layPasses(
       Math.ceil(rules.denseTopMm / levels.heightMm - 1e-6),
     ),
     lowerLayers: rules.lowerInterfaceLayers,
-    spanMm: input.spanMm,
+    linesApartMm: input.linesApartMm,
   })
   const lay = (role: SupportRole, fill: Fill, level: number, { bottomMm, topMm }: Span, region: Region) => {
     const { kept } = printable(region, input.lineWidthMm, engine)
