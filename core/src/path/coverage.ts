@@ -77,33 +77,31 @@ function coveredAreaMm2(
     const first = Math.max(0, Math.ceil((Math.min(ay, by) - radius - low) / stepMm - 0.5))
     const last = Math.min(count - 1, Math.floor((Math.max(ay, by) + radius - low) / stepMm - 0.5))
     const [ux, uy] = [bx - ax, by - ay]
-    const length = Math.sqrt(ux * ux + uy * uy)
+    const length = Math.sqrt(ux * ux + uy * uy) || 1
+    const [outX, outY] = [(-uy / length) * radius, (ux / length) * radius]
     for (let n = first; n <= last; n++) {
       const y = yOf(n)
       let from = Infinity
       let to = -Infinity
-      for (const [cx, cy] of [
-        [ax, ay],
-        [bx, by],
-      ]) {
-        const d2 = radius * radius - (y - cy) ** 2
-        if (d2 < 0) continue
-        const half = Math.sqrt(d2)
-        if (cx - half < from) from = cx - half
-        if (cx + half > to) to = cx + half
+      const a2 = radius * radius - (y - ay) * (y - ay)
+      if (a2 >= 0) {
+        const half = Math.sqrt(a2)
+        from = ax - half
+        to = ax + half
       }
-      if (length > 0) {
-        // The two long sides, moved out by the radius.
-        const [nx, ny] = [(-uy / length) * radius, (ux / length) * radius]
-        for (const side of [1, -1]) {
-          const [sx, sy] = [ax + side * nx, ay + side * ny]
-          if (uy === 0) continue
-          const t = (y - sy) / uy
-          if (t < 0 || t > 1) continue
-          const x = sx + ux * t
-          if (x < from) from = x
-          if (x > to) to = x
-        }
+      const b2 = radius * radius - (y - by) * (y - by)
+      if (b2 >= 0) {
+        const half = Math.sqrt(b2)
+        if (bx - half < from) from = bx - half
+        if (bx + half > to) to = bx + half
+      }
+      // The two long sides, moved out by the radius.
+      for (let side = -1; side <= 1 && uy !== 0; side += 2) {
+        const t = (y - ay - side * outY) / uy
+        if (t < 0 || t > 1) continue
+        const x = ax + side * outX + ux * t
+        if (x < from) from = x
+        if (x > to) to = x
       }
       if (to > from && to > firstX[n] && from < lastX[n]) laid[n].push(from, to)
     }

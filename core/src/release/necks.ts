@@ -71,9 +71,9 @@ export function necksOf(
     const { layer } = pieces[i]
     for (const neighbours of [of[layer - 1], of[layer + 1]])
       for (const j of neighbours ?? []) {
-        if (!joined[j] || wereApart(pieces[i].region, pieces[j].region)) continue
+        if (!joined[j]) continue
         const [a, b] = [rootOf(i), rootOf(j)]
-        if (a === b) continue
+        if (a === b || wereApart(pieces[i].region, pieces[j].region)) continue
         pieces[a].parent = b
         pieces[b].bulk ||= pieces[a].bulk
       }

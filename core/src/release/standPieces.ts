@@ -181,26 +181,32 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
 function distanceToPart(grid: Uint8Array, nx: number, ny: number, nz: number): Float32Array {
   const d = new Float32Array(grid.length)
   for (let c = 0; c < grid.length; c++) d[c] = grid[c] === PART ? 0 : FAR
-  const offsets: [number, number, number, number][] = []
+  const back: number[] = []
+  const far: number[] = []
   for (let dz = -1; dz <= 0; dz++)
     for (let dy = -1; dy <= 1; dy++)
       for (let dx = -1; dx <= 1; dx++)
-        if (dz < 0 || dy < 0 || (dy === 0 && dx < 0))
-          offsets.push([dx, dy, dz, Math.sqrt(dx * dx + dy * dy + dz * dz)])
+        if (dz < 0 || dy < 0 || (dy === 0 && dx < 0)) {
+          back.push((dz * ny + dy) * nx + dx)
+          far.push(Math.sqrt(dx * dx + dy * dy + dz * dz))
+        }
   const sweep = (sign: 1 | -1) => {
-    const steps = offsets.map(([dx, dy, dz, far]) => [sign * ((dz * ny + dy) * nx + dx), far])
-    const order = (n: number, i: number) => (sign === 1 ? i : n - 1 - i)
+    const steps = Int32Array.from(back, (step) => sign * step)
+    const weights = Float64Array.from(far)
     for (let i = 1; i < nz - 1; i++)
-      for (let j = 1; j < ny - 1; j++)
+      for (let j = 1; j < ny - 1; j++) {
+        const row = ((sign === 1 ? i : nz - 1 - i) * ny + (sign === 1 ? j : ny - 1 - j)) * nx
         for (let k = 1; k < nx - 1; k++) {
-          const c = (order(nz, i) * ny + order(ny, j)) * nx + order(nx, k)
+          const c = row + (sign === 1 ? k : nx - 1 - k)
           let best = d[c]
-          for (const [step, far] of steps) {
-            const other = d[c + step] + far
+          if (best === 0) continue
+          for (let s = 0; s < steps.length; s++) {
+            const other = d[c + steps[s]] + weights[s]
             if (other < best) best = other
           }
           d[c] = best
         }
+      }
   }
   sweep(1)
   sweep(-1)
@@ -227,13 +233,15 @@ function widestFromOutside(
     width[c] = wide
     buckets[Math.min(MOST, Math.floor(wide * STEPS_PER_CELL))].push(c)
   }
+  const go = (from: number, to: number) => {
+    if (grid[to] !== PART) put(to, Math.min(width[from], d[to]))
+  }
   // The rim of the grid is outside, and there any tool has room.
   for (let z = 1; z < nz - 1; z++)
     for (let y = 1; y < ny - 1; y++)
       for (let x = 1; x < nx - 1; x++)
         if (x === 1 || x === nx - 2 || y === 1 || y === ny - 2 || z === 1 || z === nz - 2)
           put((z * ny + y) * nx + x, FAR)
-  const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
   for (let b = MOST; b >= 0; b--) {
     const bucket = buckets[b]
     for (let q = 0; q < bucket.length; q++) {
@@ -241,9 +249,12 @@ function widestFromOutside(
       const x = c % nx
       const y = Math.floor(c / nx) % ny
       const z = Math.floor(c / (nx * ny))
-      const inside = [x < nx - 2, x > 1, y < ny - 2, y > 1, z < nz - 2, z > 1]
-      for (let s = 0; s < 6; s++)
-        if (inside[s] && grid[c + steps[s]] !== PART) put(c + steps[s], Math.min(width[c], d[c + steps[s]]))
+      if (x < nx - 2) go(c, c + 1)
+      if (x > 1) go(c, c - 1)
+      if (y < ny - 2) go(c, c + nx)
+      if (y > 1) go(c, c - nx)
+      if (z < nz - 2) go(c, c + nx * ny)
+      if (z > 1) go(c, c - nx * ny)
     }
   }
   return width
