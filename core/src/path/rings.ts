@@ -70,36 +70,39 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
   const count = x.length
   const near = SAME_LINE * w
   const cell = near
-  const cells = new Map<number, number[]>()
+  /** The sample that was put into a cell last, and for each the one that was there before it. */
+  const lastIn = new Map<number, number>()
+  const before = new Int32Array(count).fill(-1)
   const keyOf = (cx: number, cy: number) => (cx + 0x100000) * 0x200000 + cy + 0x100000
   /** For each sample: the one whose line it shares, -1 when it has a line of its own. */
   const shares = new Int32Array(count).fill(-1)
   const partner = new Int32Array(count).fill(-1)
   for (let i = 0; i < count; i++) {
-    const [cx, cy] = [Math.floor(x[i] / cell), Math.floor(y[i] / cell)]
+    const cx = Math.floor(x[i] / cell)
+    const cy = Math.floor(y[i] / cell)
     let best = near * near
     for (let dx = -1; dx <= 1; dx++)
       for (let dy = -1; dy <= 1; dy++)
-        for (const j of cells.get(keyOf(cx + dx, cy + dy)) ?? []) {
+        for (let j = lastIn.get(keyOf(cx + dx, cy + dy)) ?? -1; j >= 0; j = before[j]) {
+          const ux = x[i] - x[j]
+          const uy = y[i] - y[j]
+          const d = ux * ux + uy * uy
+          if (d > best || (d === best && (shares[i] < 0 || j > shares[i]))) continue
           if (ringOf[j] === ringOf[i]) {
             // A neighbour on the same ring is no other side.
             const apart = Math.abs(along[i] - along[j])
             if (Math.min(apart, ringLength[ringOf[i]] - apart) < 2 * near) continue
           }
-          const d = (x[i] - x[j]) ** 2 + (y[i] - y[j]) ** 2
-          if (d < best) {
-            best = d
-            shares[i] = j
-          }
+          best = d
+          shares[i] = j
         }
     if (shares[i] >= 0) {
       partner[shares[i]] = i
       continue
     }
     const key = keyOf(cx, cy)
-    const list = cells.get(key)
-    if (list) list.push(i)
-    else cells.set(key, [i])
+    before[i] = lastIn.get(key) ?? -1
+    lastIn.set(key, i)
   }
   // Runs of samples with a line of their own; where the other side lies near, the line moves between the two.
   for (let r = 0; r + 1 < samples.starts.length; r++) {
@@ -158,29 +161,42 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
 
 /** Points along rings at even steps. */
 function sampled({ xyMm, starts }: Region, stepMm: number) {
-  const x: number[] = []
-  const y: number[] = []
-  const along: number[] = []
-  const ringOf: number[] = []
-  const ringLength: number[] = []
-  const ends: number[] = [0]
+  const piecesOf = (p: number, q: number) => {
+    const ux = xyMm[2 * p] - xyMm[2 * q]
+    const uy = xyMm[2 * p + 1] - xyMm[2 * q + 1]
+    return Math.max(1, Math.ceil(Math.sqrt(ux * ux + uy * uy) / stepMm))
+  }
+  const ends = new Uint32Array(starts.length)
+  for (let r = 0; r + 1 < starts.length; r++) {
+    let count = 0
+    for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++) count += piecesOf(p, q)
+    ends[r + 1] = ends[r] + count
+  }
+  const count = ends[ends.length - 1]
+  const x = new Float64Array(count)
+  const y = new Float64Array(count)
+  const along = new Float64Array(count)
+  const ringOf = new Uint32Array(count)
+  const ringLength = new Float64Array(starts.length - 1)
+  let i = 0
   for (let r = 0; r + 1 < starts.length; r++) {
     let length = 0
     for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++) {
-      const [ax, ay] = [xyMm[2 * q], xyMm[2 * q + 1]]
-      const [ux, uy] = [xyMm[2 * p] - ax, xyMm[2 * p + 1] - ay]
-      const side = Math.hypot(ux, uy)
-      const pieces = Math.max(1, Math.ceil(side / stepMm))
+      const ax = xyMm[2 * q]
+      const ay = xyMm[2 * q + 1]
+      const ux = xyMm[2 * p] - ax
+      const uy = xyMm[2 * p + 1] - ay
+      const side = Math.sqrt(ux * ux + uy * uy)
+      const pieces = piecesOf(p, q)
       for (let k = 0; k < pieces; k++) {
-        x.push(ax + (ux * k) / pieces)
-        y.push(ay + (uy * k) / pieces)
-        along.push(length + (side * k) / pieces)
-        ringOf.push(r)
+        x[i] = ax + (ux * k) / pieces
+        y[i] = ay + (uy * k) / pieces
+        along[i] = length + (side * k) / pieces
+        ringOf[i++] = r
       }
       length += side
     }
-    ringLength.push(length)
-    ends.push(x.length)
+    ringLength[r] = length
   }
   return { x, y, along, ringOf, ringLength, starts: ends }
 }

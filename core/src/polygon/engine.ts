@@ -4,6 +4,8 @@
 import createClipper from 'clipper2-wasm/dist/es/clipper2z.js'
 import type { MainModule, Path64, Paths64 } from 'clipper2-wasm/dist/clipper2z'
 import { ARC_TOLERANCE_MM, GRID_PER_MM } from '../tolerances'
+import { growConvex } from './growConvex'
+import { nearTo } from './nearBox'
 import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, type Region } from './region'
 
 export type Corner = 'round' | 'miter'
@@ -160,12 +162,16 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
       const clips = what.filter((region) => !isEmptyRegion(region))
       if (subjects.length === 0) return EMPTY_REGION
       if (clips.length === 0) return engine.union(...subjects)
-      return run((scope) => clipper.Difference64(together(subjects, scope), together(clips, scope), NonZero))
+      return run((scope) =>
+        clipper.Difference64(together(subjects, scope), together(nearTo(subjects, clips), scope), NonZero),
+      )
     },
     common: (a, b) => engine.commonAll([a], [b]),
     commonAll(a, b) {
       if (a.every(isEmptyRegion) || b.every(isEmptyRegion)) return EMPTY_REGION
-      return run((scope) => clipper.Intersect64(together(a, scope), together(b, scope), NonZero))
+      return run((scope) =>
+        clipper.Intersect64(together(nearTo(b, a), scope), together(nearTo(a, b), scope), NonZero),
+      )
     },
     minusCommon(from, ...of) {
       if (isEmptyRegion(from) || of.length === 0) return EMPTY_REGION
@@ -177,6 +183,9 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
     },
     grow(region, deltaMm, corner = 'round', arcToleranceMm = ARC_TOLERANCE_MM) {
       if (isEmptyRegion(region) || deltaMm === 0) return region
+      // Shrinking rounds nothing.
+      const quick = corner === 'miter' || deltaMm < 0 ? growConvex(region, deltaMm) : null
+      if (quick) return quick
       return run(() => inflate(loaded(region), deltaMm, corner, arcToleranceMm))
     },
     minusGrown(from, what, deltaMm, arcToleranceMm = ARC_TOLERANCE_MM) {

@@ -118,6 +118,13 @@ function sidesMeet(a: Region, b: Region): boolean {
   return false
 }
 
+/** What is on a line is found this far from it at most, in mm times the length of the line: rounding. */
+const ON_LINE_MM2 = 1e-9
+
+/** Whether two ends lie on the same side of a line; one on the line lies on neither. */
+const onOneSide = (a: number, b: number): boolean =>
+  (a > ON_LINE_MM2 && b > ON_LINE_MM2) || (a < -ON_LINE_MM2 && b < -ON_LINE_MM2)
+
 /** Whether a straight piece crosses or touches a side; `crossesSides` leaves out what only touches. */
 function sideMeets({ xyMm, starts }: Region, x0: number, y0: number, x1: number, y1: number): boolean {
   const [dx, dy] = [x1 - x0, y1 - y0]
@@ -134,12 +141,12 @@ function sideMeets({ xyMm, starts }: Region, x0: number, y0: number, x1: number,
       if (!isAside(px, py, qx, qy, minX, minY, maxX, maxY)) {
         const own = dx * (py - y0) - dy * (px - x0)
         const before = dx * (qy - y0) - dy * (qx - x0)
-        // Zero is on the line: touching counts.
-        if (own * before <= 0) {
-          const [ux, uy] = [qx - px, qy - py]
+        if (!onOneSide(own, before)) {
+          const ux = qx - px
+          const uy = qy - py
           const start = ux * (y0 - py) - uy * (x0 - px)
           const end = ux * (y1 - py) - uy * (x1 - px)
-          if (start * end <= 0) return true
+          if (!onOneSide(start, end)) return true
         }
       }
       qx = px

@@ -1,11 +1,13 @@
 import { beforeAll, expect, test } from '@jest/globals'
 import { polygonEngine } from '../../node'
 import { seeded } from '../testing'
+import { GRID_PER_MM } from '../tolerances'
 import {
   isEmptyRegion,
   joinPieces,
   regionAreaMm2,
   regionFromRings,
+  regionPerimeterMm,
   splitPieces,
   stackEngine,
   type PolygonEngine,
@@ -35,6 +37,9 @@ function scattered(random: () => number, count: number): Region {
 }
 const apartMm2 = (a: Region, b: Region) => regionAreaMm2(plain.minus(a, b)) + regionAreaMm2(plain.minus(b, a))
 
+/** Alike but for corners that the grid of the engine puts a step aside. */
+const areSame = (a: Region, b: Region) => apartMm2(a, b) < 1e-3 + regionPerimeterMm(b) / GRID_PER_MM
+
 test('working piece by piece gives the same areas as all at once, asked once or again', () => {
   const { next: random } = seeded(7)
   const pieces = stackEngine(plain)
@@ -52,7 +57,7 @@ test('working piece by piece gives the same areas as all at once, asked once or 
     ]
     for (const [name, ask] of asked)
       for (const time of ['once', 'again'])
-        expect([n, name, time, apartMm2(ask(pieces), ask(plain)) < 1e-3]).toEqual([n, name, time, true])
+        expect([n, name, time, areSame(ask(pieces), ask(plain))]).toEqual([n, name, time, true])
   }
 })
 

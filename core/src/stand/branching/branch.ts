@@ -83,24 +83,39 @@ export const widen = (branch: Branch, x: number, y: number, padMm: number): void
   branch.radius = Math.max(branch.radius, Math.hypot(branch.x - x, branch.y - y) + padMm)
 }
 
-export function nearestOf(
+/** Finds the branch nearest to a place, within a distance; of two as near, the later one. */
+export function nearestAmong(
   branches: readonly Branch[],
-  x: number,
-  y: number,
   withinMm: number,
-): Branch | null {
-  let best: Branch | null = null
-  let nearest = withinMm * withinMm
-  for (const branch of branches) {
-    const [dx, dy] = [branch.x - x, branch.y - y]
-    const d = dx * dx + dy * dy
-    if (d <= nearest) {
-      nearest = d
-      best = branch
-    }
+): (x: number, y: number) => Branch | null {
+  const cells = new Map<number, number[]>()
+  const cellOf = (column: number, row: number) => (column + 0x8000) * 0x10000 + row + 0x8000
+  branches.forEach(({ x, y }, i) => {
+    const cell = cellOf(Math.floor(x / withinMm), Math.floor(y / withinMm))
+    const here = cells.get(cell)
+    if (here) here.push(i)
+    else cells.set(cell, [i])
+  })
+  return (x, y) => {
+    let best = -1
+    let nearest = withinMm * withinMm
+    const column = Math.floor(x / withinMm)
+    const row = Math.floor(y / withinMm)
+    for (let c = column - 1; c <= column + 1; c++)
+      for (let r = row - 1; r <= row + 1; r++)
+        for (const i of cells.get(cellOf(c, r)) ?? NOBODY) {
+          const dx = branches[i].x - x
+          const dy = branches[i].y - y
+          const d = dx * dx + dy * dy
+          if (d < nearest || (d === nearest && i > best)) {
+            nearest = d
+            best = i
+          }
+        }
+    return best < 0 ? null : branches[best]
   }
-  return best
 }
+const NOBODY: readonly number[] = []
 
 /** Where a branch would meet its nearest neighbour: nearer to the thicker one. Itself when nobody is near. */
 export function meetingOf(branch: Branch, all: readonly Branch[], withinMm: number): [number, number] {

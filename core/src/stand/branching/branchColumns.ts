@@ -10,7 +10,7 @@ import type { Checkpoint } from '../../slice'
 import type { Outlines } from '../outlines'
 import { printable } from '../printable'
 import { barredBy, barredFrom, isSame, letOffAt, type ColumnRules, type Tops } from '../straightColumns'
-import { carryUpon, joined, meetingOf, nearestOf, sectionOf, shapeOf, widen, type Branch } from './branch'
+import { carryUpon, joined, meetingOf, nearestAmong, sectionOf, shapeOf, widen, type Branch } from './branch'
 import { nearestCell, openCells } from './openCells'
 import { samplesOf } from './samples'
 import type { Section } from './section'
@@ -268,8 +268,9 @@ export async function branchColumns(
     const padMm = 0.75 * PITCH_MM
     let left: number[] = []
     const upon = new Map<Branch, number[]>()
+    const nearestTo = nearestAmong(branches, crownMm)
     for (let i = 0; i < samples.length; i += 2) {
-      const nearest = nearestOf(branches, samples[i], samples[i + 1], crownMm)
+      const nearest = nearestTo(samples[i], samples[i + 1])
       if (nearest) {
         widen(nearest, samples[i], samples[i + 1], padMm)
         const laid = upon.get(nearest)

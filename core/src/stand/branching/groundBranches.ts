@@ -1,6 +1,8 @@
 import {
   areApart,
   boundsOf,
+  boundsOverlap,
+  boxOf,
   EMPTY_REGION,
   isEmptyRegion,
   joinPieces,
@@ -75,7 +77,7 @@ export async function groundBranches(
     for (const section of sections[k])
       section.stands = section.alone
         ? k === 0 || (section.below?.stands ?? false)
-        : regionContains(standing[k], section.x, section.y)
+        : isIn(standing[k], section.x, section.y)
   }
   let kept: Region = EMPTY_REGION
   for (let k = standing.length - 1; k >= 0; k--) {
@@ -95,8 +97,7 @@ export async function groundBranches(
   function isCarried({ alone, below, x, y, radius }: Section, k: number): boolean {
     if (!alone || !below || below.alone || !below.stands) return true
     const rim = roundRing(x, y, Math.max(0, radius - ground.stepMm))
-    for (let p = 0; p < rim.length; p += 2)
-      if (!regionContains(standing[k - 1], rim[p], rim[p + 1])) return false
+    for (let p = 0; p < rim.length; p += 2) if (!isIn(standing[k - 1], rim[p], rim[p + 1])) return false
     return true
   }
 
@@ -145,16 +146,18 @@ export async function groundBranches(
 
   /** Whether the part, or what else is held there, comes so near to a hole that it may be its reason. */
   function isTaken(k: number, hole: Float64Array): boolean {
-    const near = [...ground.taken(k)]
+    const all = new Set(ground.taken(k))
     for (let level = k - ground.freeBelow(k) - 1; level <= k + ground.freeAbove + 1; level++)
-      near.push(outlines.at(level))
-    for (let p = 0; p < hole.length; p += 2)
-      for (const region of near)
-        if (
-          regionContains(region, hole[p], hole[p + 1]) ||
-          nearSides(region, hole[p], hole[p + 1], ground.sideGapMm + NEAR_MM)
-        )
-          return true
+      all.add(outlines.at(level))
+    const box = boundsOf(hole)
+    const nearMm = ground.sideGapMm + NEAR_MM
+    for (const region of all)
+      for (const piece of splitPieces(region)) {
+        if (!boundsOverlap(boxOf(piece), box, nearMm)) continue
+        for (let p = 0; p < hole.length; p += 2)
+          if (regionContains(piece, hole[p], hole[p + 1]) || nearSides(piece, hole[p], hole[p + 1], nearMm))
+            return true
+      }
     return false
   }
 
@@ -171,17 +174,20 @@ export async function groundBranches(
     const upper = [aboveIt, top].flatMap(splitPieces)
     const rounds = (sections[k + 1] ?? []).filter(({ alone, needed, stands }) => alone && needed && stands)
     const pieces = splitPieces(region)
-    const needed = pieces.filter((piece) => {
-      const box = boundsOf(piece.xyMm)
-      return (
-        rounds.some(
-          ({ x, y }) =>
-            x >= box.minX && x <= box.maxX && y >= box.minY && y <= box.maxY && regionContains(piece, x, y),
-        ) || upper.some((one) => !areApart(piece, one))
-      )
-    })
+    const needed = pieces.filter(
+      (piece) => rounds.some(({ x, y }) => isIn(piece, x, y)) || upper.some((one) => !areApart(piece, one)),
+    )
     return needed.length === pieces.length ? region : joinPieces(needed)
   }
+}
+
+/** Whether a place lies in a region; most of many pieces are passed over. */
+function isIn(region: Region, x: number, y: number): boolean {
+  for (const piece of splitPieces(region)) {
+    const { minX, minY, maxX, maxY } = boxOf(piece)
+    if (x >= minX && x <= maxX && y >= minY && y <= maxY && regionContains(piece, x, y)) return true
+  }
+  return false
 }
 
 function roundsOf(sections: readonly Section[]): Float64Array {

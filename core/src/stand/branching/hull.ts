@@ -68,16 +68,24 @@ const sideOf = (ring: readonly number[], i: number, axis: number): number =>
 export function hullInDisc(hull: readonly number[], x: number, y: number, radiusMm: number): Region {
   let ring = roundRing(x, y, radiusMm)
   for (let p = 0, q = hull.length - 2; p < hull.length && ring.length > 0; q = p, p += 2) {
-    const [ax, ay, bx, by] = [hull[q], hull[q + 1], hull[p], hull[p + 1]]
-    const side = (i: number) => (bx - ax) * (ring[i + 1] - ay) - (by - ay) * (ring[i] - ax)
+    const ax = hull[q]
+    const ay = hull[q + 1]
+    const dx = hull[p] - ax
+    const dy = hull[p + 1] - ay
+    const middle = dx * (y - ay) - dy * (x - ax)
+    // An edge that runs past the round shape cuts nothing off.
+    if (middle >= 0 && middle * middle >= radiusMm * radiusMm * (dx * dx + dy * dy)) continue
     const kept: number[] = []
-    for (let i = 0, j = ring.length - 2; i < ring.length; j = i, i += 2) {
-      const [from, to] = [side(j), side(i)]
+    let j = ring.length - 2
+    let from = dx * (ring[j + 1] - ay) - dy * (ring[j] - ax)
+    for (let i = 0; i < ring.length; j = i, i += 2) {
+      const to = dx * (ring[i + 1] - ay) - dy * (ring[i] - ax)
       if (from < 0 !== to < 0) {
         const share = from / (from - to)
         kept.push(ring[j] + (ring[i] - ring[j]) * share, ring[j + 1] + (ring[i + 1] - ring[j + 1]) * share)
       }
       if (to >= 0) kept.push(ring[i], ring[i + 1])
+      from = to
     }
     ring = kept
   }
