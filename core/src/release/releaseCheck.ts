@@ -164,7 +164,7 @@ function ownerOf({ atMm }: Touching, pieces: readonly StandPiece[], cellMm: numb
   let best = -1
   let nearest = Infinity
   pieces.forEach((piece, n) => {
-    const d = piece.distanceMm(atMm)
+    const d = piece.distanceMm(atMm, nearest)
     if (d < nearest - cellMm / 2) {
       nearest = d
       best = n

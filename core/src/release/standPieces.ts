@@ -19,8 +19,11 @@ export type StandPiece = {
   readonly atMm: readonly [number, number, number]
   /** Its cells of the grid. */
   readonly cells: readonly number[]
-  /** How near the middle of one of its cells comes to a place. */
-  distanceMm(place: readonly [number, number, number]): number
+  /**
+   * How near the middle of one of its cells comes to a place; Infinity where that is surely farther than
+   * asked for.
+   */
+  distanceMm(place: readonly [number, number, number], withinMm?: number): number
 }
 
 /** Part and supports as cells. */
@@ -152,8 +155,10 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
         ],
         cellMm: cell,
         cells: queue,
-        distanceMm([px, py, pz]) {
+        distanceMm([px, py, pz], withinMm = Infinity) {
           const [cx, cy, cz] = [px / cell - left - 0.5, py / cell - front - 0.5, pz / cell + RIM - 0.5]
+          const aside = Math.max(west - cx, cx - east, south - cy, cy - north, low - cz, cz - high)
+          if (aside * cell > withinMm) return Infinity
           let nearest = Infinity
           for (const c of queue) {
             const dx = (c % nx) - cx

@@ -191,7 +191,7 @@ const nearestTo = (at: readonly [number, number, number], pieces: readonly Stand
     ? pieces[0]
     : pieces.reduce(
         (best, piece) => {
-          const d = piece.distanceMm(at)
+          const d = piece.distanceMm(at, best.d)
           return d < best.d ? { d, piece } : best
         },
         { d: Infinity, piece: pieces[0] },
