@@ -30,12 +30,12 @@ function coveredAreaMm2(
   const stepMm = (high - low) / count
   const yOf = (n: number) => low + (n + 0.5) * stepMm
   const wanted: number[][] = Array.from({ length: count }, () => [])
+  /** Where each scan line meets the region first and last; nothing else of it matters. */
+  const firstX = new Float64Array(count).fill(Infinity)
+  const lastX = new Float64Array(count).fill(-Infinity)
   for (let r = 0; r + 1 < starts.length; r++)
     for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++)
       crossScans(xyMm[2 * q], xyMm[2 * q + 1], xyMm[2 * p], xyMm[2 * p + 1])
-  /** Where each scan line meets the region first and last; nothing else of it matters. */
-  const firstX = Float64Array.from(wanted, (crossings) => Math.min(...crossings))
-  const lastX = Float64Array.from(wanted, (crossings) => Math.max(...crossings))
   /** Where lines begin and end on each scan line, by turns. */
   const laid: number[][] = Array.from({ length: count }, () => [])
   for (const { xyMm: xy, starts: ends, flow } of lines)
@@ -47,11 +47,8 @@ function coveredAreaMm2(
   let area = 0
   for (let n = 0; n < count; n++) {
     if (wanted[n].length === 0 || laid[n].length === 0) continue
-    area +=
-      sharedLength(
-        wanted[n].sort((a, b) => a - b),
-        merged(laid[n]),
-      ) * stepMm
+    inOrder(wanted[n], wanted[n].length)
+    area += sharedLength(wanted[n], merged(laid[n])) * stepMm
   }
   return area
 
@@ -63,7 +60,10 @@ function coveredAreaMm2(
       // Half-open, so that a corner on a scan line counts once.
       if (y < from) continue
       if (y >= to) break
-      wanted[n].push(ax + ((bx - ax) * (y - ay)) / (by - ay))
+      const x = ax + ((bx - ax) * (y - ay)) / (by - ay)
+      wanted[n].push(x)
+      if (x < firstX[n]) firstX[n] = x
+      if (x > lastX[n]) lastX[n] = x
     }
   }
 
@@ -108,26 +108,48 @@ function coveredAreaMm2(
   }
 }
 
+/** So many intervals of a scan line are put in order by hand; lists that short are not worth a call. */
+const FEW = 24
+let begins = new Float64Array(256)
+let ends = new Float64Array(256)
+
 /**
  * Intervals, given as pairs, joined where they overlap; ascending. Wherever as many have ended as begun, a
  * joined one ends.
  */
 function merged(pairs: readonly number[]): number[] {
   const count = pairs.length / 2
-  const begins = new Float64Array(count)
-  const ends = new Float64Array(count)
+  if (count > begins.length) {
+    begins = new Float64Array(2 * count)
+    ends = new Float64Array(2 * count)
+  }
   for (let i = 0; i < count; i++) {
     begins[i] = pairs[2 * i]
     ends[i] = pairs[2 * i + 1]
   }
-  begins.sort()
-  ends.sort()
+  inOrder(begins, count)
+  inOrder(ends, count)
   const out: number[] = []
   for (let i = 0; i < count; i++) {
     if (i === 0 || begins[i] > ends[i - 1]) out.push(begins[i])
     if (i === count - 1 || begins[i + 1] > ends[i]) out.push(ends[i])
   }
   return out
+}
+
+/** Puts the first numbers of a list in ascending order. */
+function inOrder(numbers: Float64Array | number[], count: number): void {
+  if (count > FEW) {
+    if (Array.isArray(numbers)) numbers.sort((a, b) => a - b)
+    else numbers.subarray(0, count).sort()
+    return
+  }
+  for (let i = 1; i < count; i++) {
+    const one = numbers[i]
+    let j = i - 1
+    for (; j >= 0 && numbers[j] > one; j--) numbers[j + 1] = numbers[j]
+    numbers[j + 1] = one
+  }
 }
 
 /** Length that two ascending lists of intervals share. */

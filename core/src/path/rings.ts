@@ -6,16 +6,20 @@ import {
   type PolygonEngine,
   type Region,
 } from '../polygon'
-import type { PathKind, PathWriter } from './toolPaths'
 import { addRings } from './addLines'
+import { PathWriter, type PathKind, type ToolPaths } from './toolPaths'
 
 /** Corners of rings may stray this far from round. */
 const ARC_MM = 0.01
 
 export type Ringed = {
+  readonly lines: ToolPaths
   /** What lines inside the rings may fill, up to the rings’ own edge. */
   readonly inside: Region
 }
+
+/** Rings laid before, by how they were laid: what fills them may change without them. */
+const known = new WeakMap<Region, Map<string, Ringed>>()
 
 /**
  * Lays rings along the rim of a region, the outermost first, each wholly inside it. Where the region is
@@ -24,22 +28,37 @@ export type Ringed = {
  * @param rings how many; 0 lays none and leaves everything to what fills the inside
  */
 export function layRings(
-  writer: PathWriter,
   kind: PathKind,
   region: Region,
   rings: number,
   engine: PolygonEngine,
   lineWidthMm: number,
 ): Ringed {
+  const how = `${kind} ${rings} ${lineWidthMm}`
+  let before = known.get(region)
+  if (!before) known.set(region, (before = new Map()))
+  let ringed = before.get(how)
+  if (!ringed) before.set(how, (ringed = ringsOf(kind, region, rings, engine, lineWidthMm)))
+  return ringed
+}
+
+function ringsOf(
+  kind: PathKind,
+  region: Region,
+  rings: number,
+  engine: PolygonEngine,
+  lineWidthMm: number,
+): Ringed {
+  const writer = new PathWriter()
   let rim = engine.grow(region, -lineWidthMm / 2, 'miter', ARC_MM)
   for (let k = 0; k < rings && !isEmptyRegion(rim); k++) {
     const within = engine.grow(rim, -lineWidthMm / 2, 'miter', ARC_MM)
     if (hasNarrowParts(rim, within, lineWidthMm)) addMiddles(writer, kind, rim, lineWidthMm)
     else addRings(writer, kind, rim)
-    if (k === rings - 1) return { inside: within }
+    if (k === rings - 1) return { lines: writer.finish(), inside: within }
     rim = engine.grow(within, -lineWidthMm / 2, 'miter', ARC_MM)
   }
-  return { inside: rim }
+  return { lines: writer.finish(), inside: rim }
 }
 
 /**

@@ -10,7 +10,7 @@ import {
 import { roundRing, type StandKind, type SupportPass } from '../stand'
 import { addSegments } from './addLines'
 import { partLineAngleDeg } from './partPaths'
-import { layRings } from './rings'
+import { layRings, type Ringed } from './rings'
 import { joinPaths, PathWriter, type ToolPaths } from './toolPaths'
 
 /** How a stand's lines are laid: each by itself, tied at their ends, or crossing from layer to layer. */
@@ -66,7 +66,7 @@ export function supportPaths(
   options: SupportPathOptions,
   known: LinesKnown = new WeakMap(),
 ): ToolPaths {
-  const key = JSON.stringify([pass.fill, pass.role, level & 1, pass.facesLayer & 1, options])
+  const key = JSON.stringify(howLaid(pass, level, options))
   const keptOr = (region: Region, lay: () => ToolPaths): ToolPaths => {
     let laid = known.get(region)
     if (!laid) known.set(region, (laid = new Map()))
@@ -80,6 +80,24 @@ export function supportPaths(
   return keptOr(pass.region, () =>
     nearestFirst(splitPieces(pass.region).map((piece) => keptOr(piece, layOf(piece)))),
   )
+}
+
+/** Everything that the lines of a pass go by, besides its outline. */
+function howLaid(
+  { fill, role, facesLayer }: SupportPass,
+  level: number,
+  options: SupportPathOptions,
+): readonly unknown[] {
+  const { lineWidthMm, standKind, standLines, standWalls, standDensity, denseTopDensity } = options
+  const laid = [fill, role, lineWidthMm]
+  if (fill === 'rings') return laid
+  if (fill === 'interface') {
+    const { interfaceSpacingMm, interfaceLines, interfaceDirection } = options
+    return [...laid, facesLayer & 1, interfaceSpacingMm, interfaceLines, interfaceDirection]
+  }
+  if (fill === 'rounds') return [...laid, standWalls]
+  const turn = standLines === 'crosswise' ? level & 1 : 0
+  return [...laid, turn, standKind, standLines, standWalls, standDensity, denseTopDensity]
 }
 
 /** Joins lines, always going on with those that begin nearest to where the last ones end. */
@@ -111,49 +129,44 @@ function layPiece(
   engine: PolygonEngine,
   options: SupportPathOptions,
 ): ToolPaths {
-  const writer = new PathWriter()
   switch (pass.fill) {
     case 'rings':
-      layRings(writer, 'footing', pass.region, Infinity, engine, options.lineWidthMm)
-      break
+      return layRings('footing', pass.region, Infinity, engine, options.lineWidthMm).lines
     case 'interface':
-      layInterface(writer, pass, engine, options)
-      break
+      return layInterface(pass, engine, options)
     case 'rounds':
-      layRounds(writer, pass.rounds!, options)
-      break
+      return layRounds(pass.rounds!, options)
     default:
-      layStand(writer, pass, level, engine, options)
+      return layStand(pass, level, engine, options)
   }
-  return writer.finish()
 }
 
 function layInterface(
-  writer: PathWriter,
   { region, facesLayer }: SupportPass,
   engine: PolygonEngine,
   options: SupportPathOptions,
-): void {
+): ToolPaths {
   const { lineWidthMm: w, interfaceSpacingMm: spacing, interfaceLines } = options
   // A ring ties the ends of the lines: none of them hangs, and the rim is filled to its edge.
-  const { inside } = layRings(writer, 'interface', region, 1, engine, w)
+  const { lines, inside } = layRings('interface', region, 1, engine, w)
   const along = partLineAngleDeg(facesLayer)
   const across = along + CROSS_DEG
   const first = options.interfaceDirection === 'across' ? across : along
+  const writer = new PathWriter()
   if (interfaceLines === 'crossed' && spacing > 0) {
     // Half of the lines each way: as much plastic as in one direction.
     for (const angle of [first, first + CROSS_DEG])
       addSegments(writer, 'interface', hatch(inside, angle, 2 * (w + spacing)))
   } else addSegments(writer, 'interface', hatch(inside, first, w + spacing))
+  return joinPaths([lines, writer.finish()])
 }
 
 function layStand(
-  writer: PathWriter,
   { region, fill }: SupportPass,
   level: number,
   engine: PolygonEngine,
   options: SupportPathOptions,
-): void {
+): ToolPaths {
   const { lineWidthMm: w, standLines, standKind, standWalls } = options
   // Right below an interface lines are so near each other that no end of a line above hangs far.
   const spacing =
@@ -163,40 +176,32 @@ function layStand(
         ? Math.min(w / Math.max(options.standDensity, options.denseTopDensity), CARRYING_MM)
         : w / options.standDensity
   const walls = fill === 'solid' ? Math.max(1, standWalls) : standWalls
-  const inside =
+  const { lines, inside } =
     standKind === 'branching' && fill !== 'dense'
-      ? layBranchWalls(writer, region, engine, w, walls)
-      : layRings(writer, 'stand', region, walls, engine, w).inside
-  if (isEmptyRegion(inside)) return
+      ? branchWalls(region, engine, w, walls)
+      : layRings('stand', region, walls, engine, w)
+  if (isEmptyRegion(inside)) return lines
   // What is denser than the lines below it must lie across them, or it would begin on nothing.
   const crosses = fill === 'dense' || (standLines === 'crosswise' && level % 2 === 1)
-  const lines = hatch(inside, crosses ? CROSS_DEG : STAND_DEG, spacing)
   const tie = standLines === 'joined' ? { mm: spacing * TIED_SPACINGS, within: region } : undefined
-  addSegments(writer, 'stand', lines, tie)
+  const writer = new PathWriter()
+  addSegments(writer, 'stand', hatch(inside, crosses ? CROSS_DEG : STAND_DEG, spacing), tie)
+  return joinPaths([lines, writer.finish()])
 }
 
 /**
  * Branches have two walls and are hollow; crowns, which are wider, have one and are filled like any stand.
  */
-function layBranchWalls(
-  writer: PathWriter,
-  region: Region,
-  engine: PolygonEngine,
-  w: number,
-  walls: number,
-): Region {
+function branchWalls(region: Region, engine: PolygonEngine, w: number, walls: number): Ringed {
   const box = boundsOf(region.xyMm)
   const isSlim = Math.max(box.maxX - box.minX, box.maxY - box.minY) <= BRANCH_LINES * w
-  const { inside } = layRings(writer, 'stand', region, Math.max(isSlim ? BRANCH_WALLS : 1, walls), engine, w)
-  return isSlim ? EMPTY_REGION : inside
+  const ringed = layRings('stand', region, Math.max(isSlim ? BRANCH_WALLS : 1, walls), engine, w)
+  return isSlim ? { lines: ringed.lines, inside: EMPTY_REGION } : ringed
 }
 
 /** Round sections: rings from the outermost inwards, as many as walls. */
-function layRounds(
-  writer: PathWriter,
-  rounds: Float64Array,
-  { lineWidthMm: w, standWalls }: SupportPathOptions,
-): void {
+function layRounds(rounds: Float64Array, { lineWidthMm: w, standWalls }: SupportPathOptions): ToolPaths {
+  const writer = new PathWriter()
   const walls = Math.max(BRANCH_WALLS, standWalls)
   for (let i = 0; i < rounds.length; i += 3) {
     for (let ring = 0; ring < walls; ring++) {
@@ -206,4 +211,5 @@ function layRounds(
       writer.add('stand', points, 0, points.length / 2, true)
     }
   }
+  return writer.finish()
 }
