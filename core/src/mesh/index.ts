@@ -1,4 +1,5 @@
 export { meshEdges } from './edges'
+export { sharedSides } from './sharedSides'
 export type { Edges } from './edges'
 export { coarsen } from './coarsen'
 export { mendMesh, mendSentences } from './mendMesh'

@@ -105,7 +105,7 @@ export function mendMesh(
       turnedTriangles,
       turnedShells,
       openEdges: after.openSides.length - after.oddSides,
-      crowdedEdges: after.crowdedEdges,
+      crowdedEdges: after.crowded.length,
       flatTriangles: flatTriangles(oriented),
       shells,
       hollows: nesting.filter(({ faces }) => faces === 'hollow').length,

@@ -10,8 +10,8 @@ export type SharedSides = {
   readonly openSides: Uint32Array
   /** Those of them that lie on crowded edges: the odd one of three, not the rim of a hole. */
   readonly oddSides: number
-  /** Edges that more than two sides lie on. */
-  readonly crowdedEdges: number
+  /** Edges that more than two sides lie on: one of the sides of each. */
+  readonly crowded: readonly number[]
 }
 
 /**
@@ -58,12 +58,12 @@ export function sharedSides({ corners }: Mesh): SharedSides {
       partner[side] = 2 * across
     }
   }
-  let crowdedEdges = 0
+  const crowded: number[] = []
   let open = 0
   let oddSides = 0
   for (const first of table) {
     if (first < 0) continue
-    if (met[first] > 2) crowdedEdges++
+    if (met[first] > 2) crowded.push(first)
     // What still waits runs one way only.
     let left = waiting[0][first] >= 0 ? waiting[0][first] : waiting[1][first]
     for (; left >= 0;) {
@@ -81,5 +81,5 @@ export function sharedSides({ corners }: Mesh): SharedSides {
   const openSides = new Uint32Array(open)
   let size = 0
   for (let side = 0; side < sides; side++) if (partner[side] < 0) openSides[size++] = side
-  return { partner, openSides, oddSides, crowdedEdges }
+  return { partner, openSides, oddSides, crowded }
 }

@@ -15,7 +15,8 @@ import type { Checkpoint } from '../slice'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { PlanGeometry } from '../plan'
 import { withoutFlat } from './withoutFlat'
-import { SAME_POINT_STEPS, stackSolid, type Slab } from './stackSolid'
+import { apart } from './apart'
+import { stackSolid, type Slab } from './stackSolid'
 
 /** A region filled from one height to another. */
 export type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
@@ -25,16 +26,12 @@ export type BodyColours = { readonly part: string; readonly stand: string; reado
 /** Bodies may stray this far sideways from the planned outlines; their heights are exact. */
 const BODY_TOLERANCE_MM = 0.01
 /** Triangles flatter than this are none. */
-const FLAT_MM = 0.0005
+const FLAT_MM = 0.002
 /**
  * Outlines that only touch are drawn apart by this much: a surface has no room for a line that four faces
  * meet.
  */
 const APART_MM = 0.002
-
-/** A stack may be cut once for so many slabs, and this often besides, before another try pays. */
-const SLABS_A_CUT = 20
-const FEW_CUTS = 3
 
 /**
  * The plan as bodies of their own: the part as posed, the stands and the interface layers with exactly the
@@ -79,85 +76,36 @@ export async function solidOfPasses(
   const engine = stackEngine(polygons)
   const slabs = slabsOf(passes, engine)
   if (slabs.length === 0) return null
-  const solid = await solidOfSlabs(slabs, engine, solids, checkpoint)
-  if (!isSolid(solid)) return withoutFlat(solid)
-  const mesh = solid.isEmpty() ? null : simplified(solid)
-  solid.delete()
-  return mesh && withoutFlat(mesh)
-}
-
-/**
- * Slabs as one surface, where they stack; where they do not at some heights, what lies between those is
- * stacked by itself and joined by booleans, which takes longer.
- */
-async function solidOfSlabs(
-  slabs: readonly Slab[],
-  polygons: PolygonEngine,
-  solids: SolidEngine,
-  checkpoint: Checkpoint,
-): Promise<Mesh | Manifold> {
-  let openAtMm: ReadonlySet<number> | null = null
-  for (const steps of SAME_POINT_STEPS) {
-    await checkpoint(0, slabs.length)
-    const open = new Set<number>()
-    const stacked = stackSolid(slabs, polygons, solids, steps, open)
-    if (stacked) return stacked
-    if (!openAtMm || open.size < openAtMm.size) openAtMm = open
-    // A few cuts take less time than another try.
-    if (open.size <= FEW_CUTS + slabs.length / SLABS_A_CUT) break
+  const stacked = await stackSolid(slabs, engine, solids, checkpoint)
+  const [{ mesh }] = stacked
+  if (stacked.length === 1 && mesh) {
+    const solid = solidOf(mesh, solids)
+    return withoutFlat(solid ? simplified(solid) : apart(mesh))
   }
-  const runs = cutAt(slabs, openAtMm!)
-  if (runs.length < 2)
-    return joinSolids(
-      slabs.map((slab) => prismOf(slab, solids)),
-      checkpoint,
-    )
   const parts: Manifold[] = []
   try {
-    for (const run of runs) {
-      const part = await solidOfSlabs(run, polygons, solids, checkpoint)
-      parts.push(isSolid(part) ? part : await solidOf(part, run, solids, checkpoint))
-    }
+    for (const run of stacked)
+      parts.push(
+        (run.mesh && solidOf(run.mesh, solids)) ??
+          (await joinSolids(
+            run.slabs.map((slab) => prismOf(slab, solids)),
+            checkpoint,
+          )),
+      )
   } catch (stopped) {
     for (const part of parts) part.delete()
     throw stopped
   }
-  return joinSolids(parts, checkpoint)
+  return withoutFlat(simplified(await joinSolids(parts, checkpoint)))
 }
 
-const isSolid = (one: Mesh | Manifold): one is Manifold => 'delete' in one
-
-/** Slabs in runs that end at some heights. */
-function cutAt(slabs: readonly Slab[], heightsMm: ReadonlySet<number>): Slab[][] {
-  const runs: Slab[][] = []
-  for (const slab of slabs) {
-    const run = runs.at(-1)
-    if (run && !heightsMm.has(slab.bottomMm)) run.push(slab)
-    else runs.push([slab])
-  }
-  return runs
-}
-
-/** A surface as the solid engine has it; slab by slab where it does not take it. */
-async function solidOf(
-  mesh: Mesh,
-  slabs: readonly Slab[],
-  solids: SolidEngine,
-  checkpoint: Checkpoint,
-): Promise<Manifold> {
+/** A surface as the solid engine has it; null where it does not take it. */
+function solidOf({ positionsMm, corners }: Mesh, solids: SolidEngine): Manifold | null {
+  const vertProperties = Float32Array.from(positionsMm)
   try {
-    return new solids.Manifold(
-      new solids.Mesh({
-        numProp: 3,
-        vertProperties: Float32Array.from(mesh.positionsMm),
-        triVerts: mesh.corners,
-      }),
-    )
+    return new solids.Manifold(new solids.Mesh({ numProp: 3, vertProperties, triVerts: corners }))
   } catch {
-    return joinSolids(
-      slabs.map((slab) => prismOf(slab, solids)),
-      checkpoint,
-    )
+    return null
   }
 }
 
@@ -230,9 +178,14 @@ async function joinSolids(parts: readonly Manifold[], checkpoint: Checkpoint): P
   return list[0]
 }
 
-/** Edges shorter than a printer can place fall together, and with them the triangles that have no area. */
+/**
+ * Edges shorter than a printer can place fall together, and with them the triangles that have no area. Frees
+ * the solid.
+ */
 function simplified(solid: Manifold): Mesh {
-  return meshOfSolid(solid.simplify(FLAT_MM))
+  const fewer = solid.simplify(FLAT_MM)
+  solid.delete()
+  return meshOfSolid(fewer)
 }
 
 function polygonsOf(region: Region): [number, number][][] {
