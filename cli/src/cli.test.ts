@@ -4,9 +4,14 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterAll, beforeAll, describe, expect, jest, test } from '@jest/globals'
 import { strFromU8, unzipSync } from 'fflate'
-import { writeStl } from '@tender/core/mesh'
+import { weldTriangles, writeStl, type Mesh } from '@tender/core/mesh'
 import { ROLES } from '@tender/core/print'
+import { polygonEngine } from '@tender/core/node'
+import { createPlanner } from '@tender/core/plan'
 import { boxes, readGcode, sphere } from '@tender/core/testing'
+import { summaryJson } from '@tender/contract'
+import { openPart } from './files'
+import { planFile } from './planFile'
 import { tender as run } from './tender'
 
 const BIN = join(process.cwd(), 'cli/bin/tender.mjs')
@@ -236,6 +241,28 @@ describe('tender print', () => {
   })
 })
 
+/** A stem under a head whose rim goes in and out, so that no corner of it may be left out. */
+function fluted(corners: number): Mesh {
+  const ring = (r: number) =>
+    Array.from({ length: corners }, (_, k): [number, number] => {
+      const [turn, out] = [(2 * Math.PI * k) / corners, r * (1 + 0.02 * (k % 2))]
+      return [out * Math.cos(turn), out * Math.sin(turn)]
+    })
+  const rings = [4, 4, 40, 40].map(ring)
+  const heights = [0, 12, 12, 24]
+  const soup: number[] = []
+  for (let k = 0; k < corners; k++) {
+    const next = (k + 1) % corners
+    const at = (level: number, i: number) => [...rings[level][i], heights[level]]
+    for (let level = 0; level < 3; level++) {
+      soup.push(...at(level, k), ...at(level, next), ...at(level + 1, next))
+      soup.push(...at(level, k), ...at(level + 1, next), ...at(level + 1, k))
+    }
+    soup.push(0, 0, 0, ...at(0, next), ...at(0, k), 0, 0, 24, ...at(3, k), ...at(3, next))
+  }
+  return weldTriangles(Float32Array.from(soup))
+}
+
 describe('tender plan', () => {
   test('an open part still gives its numbers and its stands, one in metres is asked after, and folders get their own sentence', async () => {
     const open = boxes([
@@ -325,6 +352,21 @@ describe('tender plan', () => {
     expect(await json('plan', at('table.stl'), '--plan', at('defaults.json'))).toEqual(
       await json('plan', at('table.stl')),
     )
+  })
+
+  test('a heavy part is planned on two threads with the numbers of one, and the program ends', async () => {
+    // 1200 corners a layer: more than is worth a thread.
+    const mushroom = fluted(1200)
+    writeFileSync(at('mushroom.stl'), writeStl(mushroom))
+    const { status, stdout, stderr } = started('plan', at('mushroom.stl'), '--json')
+    expect([status, stderr]).toEqual([0, ''])
+    const told = JSON.parse(stdout)
+    const { mesh } = openPart(at('mushroom.stl'))
+    const alone = createPlanner(await polygonEngine())
+    const { summary } = await alone.plan('mushroom', mesh, planFile())
+    expect(told.layers).toBe(120)
+    expect(told.roles).toEqual(summaryJson(summary).roles)
+    expect(told.timeS).toBe(summaryJson(summary).timeS)
   })
 
   test('writes the bodies as 3MF', async () => {

@@ -1,7 +1,7 @@
 import { releaseJson, summaryJson, weighedJson } from '@tender/contract'
 import { TenderError } from '@tender/core'
 import { DEFAULT_PLAN } from '@tender/core/decide'
-import { polygonEngine, solidEngine } from '@tender/core/node'
+import { polygonEngine, solidEngine, tracerBeside } from '@tender/core/node'
 import { createPlanner, planRelease, UNHELD_WORDS, type PlanResult, type StageName } from '@tender/core/plan'
 import { planAs3mf } from '@tender/core/solid'
 import type { UnheldReason } from '@tender/core/stand'
@@ -49,7 +49,8 @@ export async function plannedPart(
   const document = planFile(options.plan)
   const opened = openPart(file, options.scale)
   try {
-    const result = await createPlanner(await polygonEngine()).plan(file, opened.mesh, document, onStage)
+    const planner = createPlanner(await polygonEngine(), tracerBeside())
+    const result = await planner.plan(file, opened.mesh, document, onStage)
     return { document, opened, result }
   } catch (error) {
     // A part drawn in metres is nothing at all in millimetres: then the unit is what has to be told.
