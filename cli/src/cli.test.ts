@@ -363,7 +363,7 @@ describe('tender plan', () => {
     const told = JSON.parse(stdout)
     const { mesh } = openPart(at('mushroom.stl'))
     const alone = createPlanner(await polygonEngine())
-    const { summary } = await alone.plan('mushroom', mesh, planFile())
+    const { summary } = await alone.plan('mushroom', mesh, planFile(undefined))
     expect(told.layers).toBe(120)
     expect(told.roles).toEqual(summaryJson(summary).roles)
     expect(told.timeS).toBe(summaryJson(summary).timeS)
