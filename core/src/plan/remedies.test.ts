@@ -82,6 +82,25 @@ describe('remedies of warnings', () => {
     })
   })
 
+  test('a stand that bends is stiffened in the sentence that rules it, and the letter stays as it was', async () => {
+    const needle = boxes([
+      { size: [20, 20, 61], at: [0, 0, 0] },
+      { size: [3, 3, 3], at: [40, 0, 58] },
+    ])
+    const document = aPlan(
+      { marginMm: 0, footingLines: 12, standWalls: 2, freeSpanMm: 0 },
+      { exceptions: [{ where: { kind: 'flat' }, standWalls: 0, standDensity: 0.1 }] },
+    )
+    const [found] = told((await planned(needle, document)).warnings, 'UNSTEADY')
+    expect(found.remedies!.length).toBeGreaterThan(0)
+    for (const { change } of found.remedies!) {
+      const changed = changePlan(document, change)
+      expect(changed.decisions).toEqual(document.decisions)
+      const [{ standWalls, standDensity }] = changed.exceptions
+      expect([standWalls === 1, standDensity! > 0.1].filter(Boolean)).toHaveLength(1)
+    }
+  })
+
   test('a weak neck is spared by what weakens the contact above it, and nothing else of the plan changes', async () => {
     const document = aPlan({ placement: 'anywhere', freeSpanMm: 0 })
     const before = await planned(head, document)

@@ -1,4 +1,4 @@
-import type { Exception, Holding } from '../../decide'
+import { holdingUnder, type Exception, type Holding } from '../../decide'
 import { NO_TOOL_MM, NOZZLE_PUSHES_N, SPECK_MM3, weakNecks, type StandPiece } from '../../release'
 import { holdingOf } from '../planPrint'
 import type { Contact } from '../planResult'
@@ -18,7 +18,7 @@ export function accessWarnings({ document, geometry, groups, contacts }: Warned)
   const necks = weakNecks(geometry.layers, touchingOf(document, groups, contacts))
   return [
     ...lockedIn(document, pieces, contacts),
-    ...unsteady(document, pieces, steadinessIn(document, groups, geometry)),
+    ...unsteady(document, pieces, steadinessIn(document, groups, geometry), contacts),
     ...weakNeck(necks, { document, groups, contacts }),
   ]
 }
@@ -115,15 +115,20 @@ function lockedIn(
   return found
 }
 
+/** What a piece holds. */
+const heldBy = (piece: StandPiece, contacts: Warned['contacts']): Contact[] =>
+  contacts.filter(
+    ({ atMm, zMm, areaMm2 }) =>
+      areaMm2 > 0 && piece.distanceMm([...atMm, zMm], 3 * piece.cellMm) < 3 * piece.cellMm,
+  )
+
 /** What a piece holds, left free: underside for underside. */
 function leftFree(
   document: Warned['document'],
   piece: StandPiece,
   contacts: Warned['contacts'],
 ): PlanRemedy[] {
-  const own = contacts.filter(
-    ({ atMm, zMm, areaMm2 }) => areaMm2 > 0 && piece.distanceMm([...atMm, zMm]) < 3 * piece.cellMm,
-  )
+  const own = heldBy(piece, contacts)
   if (own.length === 0) return []
   return [
     {
@@ -137,6 +142,7 @@ function unsteady(
   document: Warned['document'],
   pieces: readonly StandPiece[],
   steadiness: ReturnType<typeof steadinessIn>,
+  contacts: Warned['contacts'],
 ): PlanWarning[] {
   const weak = pieces.flatMap((piece) => {
     const steady = steadiness.get(piece)
@@ -158,19 +164,43 @@ function unsteady(
     warning(
       'UNSTEADY',
       `${weak.length === 1 ? 'A stand' : `${weak.length} stands, the weakest`} around ${place(piece)} is ${Math.round(steady.heightMm)} mm tall: by what beds and plastic usually hold, a guess, ${what}.${mend}`,
-      { atMm: [...piece.atMm], remedies: steadier(document, footing) },
+      { atMm: [...piece.atMm], remedies: steadier(document, footing, ruling(heldBy(piece, contacts))) },
     ),
   ]
 }
 
-/** A wider foot where that holds it, else what makes it stiffer. */
-function steadier({ decisions: d }: Warned['document'], footing: number | null): PlanRemedy[] {
+/** The exception that rules all of some undersides; null when that is the letter, or several of them do. */
+function ruling(contacts: readonly Contact[]): number | null {
+  const [first] = contacts
+  return first && first.holding > 0 && contacts.every(({ holding }) => holding === first.holding)
+    ? first.holding - 1
+    : null
+}
+
+/**
+ * A wider foot where that holds it, else what makes it stiffer, in the sentence that rules it.
+ * @param sentence the exception that does; null for the letter itself
+ */
+function steadier(
+  { decisions, exceptions }: Warned['document'],
+  footing: number | null,
+  sentence: number | null,
+): PlanRemedy[] {
   if (footing !== null) return [decide(`${footing} lines of footing`, { footingLines: footing })]
-  const denser = Math.min(1, Number((1.75 * d.standDensity).toFixed(2)))
+  const own = sentence === null ? undefined : exceptions[sentence]
+  const { standWalls, standDensity } = own ? holdingUnder(decisions, own) : decisions
+  const there = (words: string, values: Partial<Pick<Holding, 'standWalls' | 'standDensity'>>): PlanRemedy =>
+    own
+      ? {
+          words: `${words} there`,
+          change: { exceptions: exceptions.map((one) => (one === own ? { ...one, ...values } : one)) },
+        }
+      : decide(words, values)
+  const denser = Math.min(1, Number((1.75 * standDensity).toFixed(2)))
   return [
-    ...(d.standWalls < 2 ? [decide('one wall more around stands', { standWalls: d.standWalls + 1 })] : []),
-    ...(denser > d.standDensity
-      ? [decide(`stands filled to ${Math.round(100 * denser)} %`, { standDensity: denser })]
+    ...(standWalls < 2 ? [there('one wall more around stands', { standWalls: standWalls + 1 })] : []),
+    ...(denser > standDensity
+      ? [there(`stands filled to ${Math.round(100 * denser)} %`, { standDensity: denser })]
       : []),
   ]
 }
