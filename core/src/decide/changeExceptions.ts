@@ -1,3 +1,4 @@
+import type { PatchKind } from '../overhang'
 import type { PlanChange } from './changePlan'
 import type { Holding } from './decisions'
 import type { PlanDocument } from './document'
@@ -39,6 +40,20 @@ export function letDiffer(
 export const addException = ({ decisions, exceptions }: PlanDocument, where: Where): PlanChange => ({
   exceptions: [...exceptions, { where, upperGapMm: decisions.upperGapMm }],
 })
+
+/** Decides something otherwise under undersides of one kind; what is said of that kind already goes on. */
+export function differUnder(
+  { exceptions }: PlanDocument,
+  kind: PatchKind,
+  values: Partial<Holding>,
+): PlanChange {
+  const own = exceptions.findLast(({ where }) => 'kind' in where && where.kind === kind)
+  return {
+    exceptions: own
+      ? exceptions.map((one) => (one === own ? { ...one, ...values } : one))
+      : [...exceptions, { where: { kind }, ...values }],
+  }
+}
 
 /**
  * Touches flat undersides alone with a filament that lets go well, and all others with the part's own:

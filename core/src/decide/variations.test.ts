@@ -11,6 +11,7 @@ import {
   startFromEvidence,
   variationsOf,
   type Decisions,
+  type PlanDocument,
   type Standing,
 } from '.'
 
@@ -67,6 +68,30 @@ test('a plan is varied in one thing at a time, each variation a plan that can be
       { filaments: [moss] },
     ),
   ).toHaveLength(1)
+})
+
+test('kinds of stands are varied under one kind of underside at a time, and what is said of it already stays', () => {
+  const under = (one: PlanDocument) =>
+    variationsOf(one, { trials, filaments: [] })
+      .filter(({ words }) => words.endsWith('alone'))
+      .map(({ words, document: { exceptions, decisions } }) => [words, exceptions, decisions.standKind])
+  expect(under(document)).toEqual([
+    ...(['flat', 'sloped', 'rounded', 'tip'] as const).map((kind) => [
+      `branching stands under ${kind === 'tip' ? 'tips' : `${kind} undersides`} alone`,
+      [{ where: { kind }, standKind: 'branching' }],
+      'straight',
+    ]),
+    [
+      '1 interface layer under sloped undersides alone',
+      [{ where: { kind: 'sloped' }, interfaceLayers: 1 }],
+      'straight',
+    ],
+  ])
+  const said = { where: { kind: 'flat' }, marginMm: 1 } as const
+  const branching = newDocument({ decisions: { standKind: 'branching', interfaceLayers: 1 } })
+  expect(under({ ...branching, exceptions: [said] })).toEqual([
+    ['straight stands under flat undersides alone', [{ ...said, standKind: 'straight' }], 'branching'],
+  ])
 })
 
 test('leftovers go into stands where one nozzle swaps filaments, and nowhere else', () => {

@@ -1,6 +1,7 @@
 import { sharesNozzle, thicknessOf, type Filament } from '../bench'
 import { livesTogether } from '../pairing'
-import { touchFlatAlone } from './changeExceptions'
+import { PATCH_KINDS, type PatchKind } from '../overhang'
+import { differUnder, touchFlatAlone } from './changeExceptions'
 import { changePlan, type BenchFacts, type PlanChange } from './changePlan'
 import { DECISION_RANGES, type Decisions, type NumberDecision } from './decisions'
 import type { PlanDocument } from './document'
@@ -31,6 +32,13 @@ export type Variation = {
 export type VariationBench = BenchFacts & {
   /** Filaments that could be loaded. */
   readonly filaments: readonly Filament[]
+}
+
+const UNDER: Record<PatchKind, string> = {
+  flat: 'flat undersides',
+  sloped: 'sloped undersides',
+  rounded: 'rounded undersides',
+  tip: 'tips',
 }
 
 /** Filaments that are tried for touching. */
@@ -68,6 +76,17 @@ export function variationsOf(document: PlanDocument, bench: VariationBench): Var
   add('stand', d.standKind === 'straight' ? 'branching stands' : 'straight stands', {
     decisions: { standKind: d.standKind === 'straight' ? 'branching' : 'straight' },
   })
+  // Where each kind pays differs with the underside: straight stands under what is wide and flat, branches
+  // under what is high and small.
+  for (const kind of PATCH_KINDS.filter((one) => d.standKind === 'straight' || one === 'flat')) {
+    const standKind = d.standKind === 'straight' ? 'branching' : 'straight'
+    add(
+      'stand',
+      `${standKind} stands under ${UNDER[kind]} alone`,
+      differUnder(document, kind, { standKind }),
+      false,
+    )
+  }
   if (!d.thickStands && d.standKind === 'straight')
     add('stand', 'stand layers twice as thick', { decisions: { thickStands: true } })
   add('placement', d.placement === 'bed' ? 'stands on the part as well' : 'stands from the bed alone', {
@@ -91,6 +110,13 @@ export function variationsOf(document: PlanDocument, bench: VariationBench): Var
       number('gap', 'upperGapMm', (end + d.upperGapMm) / 2, (mm) => `${mm.toFixed(2)} mm of gap`)
   number('number', 'interfaceLayers', d.interfaceLayers - 1, (n) => `${n} interface layers`)
   number('number', 'interfaceLayers', d.interfaceLayers + 1, (n) => `${n} interface layers`)
+  if (d.interfaceLayers > 1)
+    add(
+      'number',
+      `1 interface layer under ${UNDER.sloped} alone`,
+      differUnder(document, 'sloped', { interfaceLayers: 1 }),
+      false,
+    )
   for (const by of [0.7, 1.5])
     number(
       'density',
