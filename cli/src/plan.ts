@@ -64,7 +64,7 @@ async function plan(file: string, options: Options): Promise<void> {
   const { document, opened, result } = await plannedPart(file, options)
   const { summary } = result
   const json = summaryJson(summary)
-  const release = releaseJson(planRelease(document, result))
+  const release = releaseJson(planRelease(document, result, await polygonEngine()))
   const weighed = weighedJson(correctedGrams(summary.estimate, document.learnt))
   const warnings = [
     ...opened.notes.map((message) => ({ code: 'FILE_MENDED', severity: 'warning', message })),

@@ -12,6 +12,7 @@ import {
   type Steadiness,
   type Touching,
 } from '../release'
+import { regionAreaMm2, type PolygonEngine, type Region } from '../polygon'
 import type { HoldingGroup } from './assign'
 import { holdingOf } from './planPrint'
 import type { Contact, PlanGeometry, PlanResult } from './planResult'
@@ -33,6 +34,7 @@ export function touchingOf(
       {
         atMm: [...contact.atMm, contact.zMm] as const,
         layerIndex: contact.layerIndex,
+        underside: largestStep(groups[contact.holding].patches.get(contact.patch)),
         areaMm2: contact.areaMm2,
         pullN: pullFromEvidence(
           (contact.holding > 0 ? document.exceptions[contact.holding - 1]?.evidence : undefined)
@@ -51,6 +53,16 @@ export function touchingOf(
       },
     ]
   })
+}
+
+/** The layer of an underside that has most of it. */
+function largestStep(steps: ReadonlyMap<number, Region> | undefined): Touching['underside'] {
+  let [largest, most]: [Touching['underside'], number] = [null, 0]
+  for (const [layer, region] of steps ?? []) {
+    const mm2 = regionAreaMm2(region)
+    if (mm2 > most) [largest, most] = [{ layer, region }, mm2]
+  }
+  return largest
 }
 
 /** Grids by the passes they were made of: warnings and the check ask for the same one. */
@@ -98,11 +110,13 @@ export function steadinessIn(
 
 /**
  * How the stands of a plan come off. Takes about as long as slicing; the plan itself does not wait for it.
+ * @param engine looks for arms of the part that a pull may break, as well
  * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export const planRelease = (
   document: PlanDocument,
   { geometry, groups, summary }: PlanResult,
+  engine: PolygonEngine | null = null,
 ): ReleaseCheck =>
   releaseCheck(
     geometry.layers,
@@ -110,4 +124,5 @@ export const planRelease = (
     touchingOf(document, groups, summary.contacts),
     dissolvesAll(document),
     steadinessIn(document, groups, geometry),
+    engine,
   )

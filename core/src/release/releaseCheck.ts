@@ -1,5 +1,7 @@
-import type { Region } from '../polygon'
+import { regionAreaMm2, type PolygonEngine, type Region } from '../polygon'
+import { armsOf, type Underside } from './arms'
 import { drainsOf, type Drain } from './drains'
+import { insideOf } from './insideOf'
 import { necksOf, type Neck } from './necks'
 import type { StandGrid, StandPiece } from './standPieces'
 import type { Steadiness } from './steadiness'
@@ -52,6 +54,8 @@ export type Touching = {
   readonly strength: number
   /** Its pull in newtons, where pulls of its pairing were measured. */
   readonly pullN: number | null
+  /** What of a layer it touches, its largest step: what hangs on a neck or an arm hangs there. */
+  readonly underside: Underside | null
 }
 
 /** Narrower than this nothing gets in. */
@@ -71,6 +75,7 @@ const MM2_A_MINUTE = 600
  * Reach, way out, necks and order of a plan's stands.
  * @param grid of part and supports; null without supports
  * @param dissolves whether stands and interface dissolve in something
+ * @param engine looks for arms as well: necks across layers
  */
 export function releaseCheck(
   layers: readonly Filled[],
@@ -78,9 +83,11 @@ export function releaseCheck(
   contacts: readonly Touching[],
   dissolves: boolean,
   steadiness: ReadonlyMap<StandPiece, Steadiness> = new Map(),
+  engine: PolygonEngine | null = null,
 ): ReleaseCheck {
   if (!grid) return { verdict: 'comes out whole', stands: [] }
   const necks = weakNecks(layers, contacts)
+  const arms = engine ? weakArms(layers, contacts, engine) : new Map<Touching, Weak>()
   const pieces = grid.pieces.filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
   const owners = contacts.map((contact) => ownerOf(contact, pieces, grid.cellMm))
   const stands = pieces.map((piece, n): StandCheck => {
@@ -89,15 +96,17 @@ export function releaseCheck(
     const lockedIn = piece.openingMm < NO_TOOL_MM
     const drains = dissolves ? drainsOf(grid, piece) : null
     const whole = leaving.pieces === 1 && !lockedIn
-    const weak = own
-      .map((contact) => necks.get(contact))
-      .filter((neck) => neck !== undefined)
-      .sort((a, b) => a.areaMm2 - b.areaMm2)[0]
     const contactMm2 = own.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
     const pullN =
       own.length > 0 && own.every((contact) => contact.pullN !== null)
         ? own.reduce((sum, contact) => sum + contact.pullN!, 0)
         : null
+    const weak = own
+      .flatMap((contact): Weak[] => {
+        const [neck, arm] = [necks.get(contact), arms.get(contact)]
+        return [...(neck ? [{ ...neck, what: 'neck' as const, pullN }] : []), ...(arm ? [arm] : [])]
+      })
+      .sort((a, b) => a.areaMm2 - b.areaMm2)[0]
     return {
       atMm: piece.atMm,
       verdict: lockedIn ? 'locked in' : whole ? 'comes out whole' : 'comes out in pieces',
@@ -117,17 +126,48 @@ export function releaseCheck(
             ? [`only a tool up to ${piece.openingMm.toFixed(1)} mm wide gets to it`]
             : []),
         ...(drains && drains.length > 0 && !lockedIn ? [drainSentence(drains)] : []),
-        ...(weak
-          ? [
-              `${pullN === null ? 'its pull goes' : `about ${pullN < 10 ? pullN.toFixed(1) : pullN.toFixed(0)} N go`} through a neck ${weak.widthMm.toFixed(1)} mm wide at ${weak.zMm.toFixed(1)} mm: hold the part above it while you pull`,
-            ]
-          : []),
+        ...(weak ? [weakSentence(weak)] : []),
       ],
     }
   })
   const RANK = { 'comes out whole': 0, 'comes out in pieces': 1, 'locked in': 2 } as const
   stands.sort((a, b) => RANK[a.verdict] - RANK[b.verdict] || b.reachMm - a.reachMm)
   return { verdict: stands.at(-1)?.verdict ?? 'comes out whole', stands }
+}
+
+/** What a pull may break, and how much of a pull goes through it. */
+type Weak = Neck & { readonly what: 'neck' | 'arm'; readonly pullN: number | null }
+
+function weakSentence({ what, pullN, widthMm, zMm }: Weak): string {
+  const pull =
+    pullN === null ? 'its pull goes' : `about ${pullN < 10 ? pullN.toFixed(1) : pullN.toFixed(0)} N go`
+  const [where, hold] = what === 'arm' ? ['an arm', 'beyond'] : ['a neck', 'above']
+  return `${pull} through ${where} ${widthMm.toFixed(1)} mm wide at ${zMm.toFixed(1)} mm: hold the part ${hold} it while you pull`
+}
+
+/** Arms narrower than what the bonds above or below them could tear; compared as necks are. */
+function weakArms(
+  layers: readonly Filled[],
+  contacts: readonly Touching[],
+  engine: PolygonEngine,
+): Map<Touching, Weak> {
+  const shareOf = (i: number, carriesMm2: number) =>
+    Math.min(1, carriesMm2 / regionAreaMm2(contacts[i].underside!.region))
+  const arms = armsOf(
+    layers,
+    contacts.map(({ underside }) => underside),
+    engine,
+    (i, { areaMm2, carriesMm2 }) =>
+      contacts[i].areaMm2 * shareOf(i, carriesMm2) * contacts[i].strength > areaMm2,
+  )
+  const found = new Map<Touching, Weak>()
+  arms.forEach((arm, i) => {
+    const { pullN } = contacts[i]
+    if (!arm) return
+    const through = pullN === null ? null : pullN * shareOf(i, arm.carriesMm2)
+    found.set(contacts[i], { ...arm, what: 'arm', pullN: through })
+  })
+  return found
 }
 
 /** How it dissolves, in words. */
@@ -150,7 +190,10 @@ export function weakNecks<C extends Touching>(
   const found = new Map<C, Neck>()
   const necks = necksOf(
     layers,
-    contacts.map(({ layerIndex, atMm }) => ({ layer: layerIndex, x: atMm[0], y: atMm[1] })),
+    contacts.map(({ layerIndex, atMm: [atX, atY], underside }) => {
+      const [x, y] = underside ? insideOf(underside.region) : [atX, atY]
+      return { layer: underside?.layer ?? layerIndex, x, y }
+    }),
   )
   contacts.forEach((contact, i) => {
     const neck = necks[i]

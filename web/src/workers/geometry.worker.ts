@@ -395,7 +395,7 @@ const api = {
     answer(async (): Promise<Outcome & { readonly release: ReleaseCheck }> => {
       const result = await thoughtOf(key, document)
       keep(result.id, result.geometry)
-      return { ...outcomeOf(result), release: planRelease(document, result) }
+      return { ...outcomeOf(result), release: planRelease(document, result, await polygonEngine()) }
     }),
 
   /** A cut of a result; null when it is forgotten. */
@@ -407,7 +407,7 @@ const api = {
   release: (id: string, document: PlanDocument) =>
     answer(async (): Promise<ReleaseCheck | null> => {
       const result = (await thePlanner()).result(id)
-      return result ? planRelease(document, result) : null
+      return result ? planRelease(document, result, await polygonEngine()) : null
     }),
   /** What is kept of a result that was printed; null when it is forgotten. */
   printed: (id: string, document: PlanDocument) =>
