@@ -96,6 +96,26 @@ describe('stages', () => {
     expect((await ran(aPlan({ walls: 3 }))).stages).toEqual(['part paths', 'estimate'])
   })
 
+  test('lines stay the very same where a changed value does not reach: interface by density, stands by spacing', async () => {
+    const planner = createPlanner(engine)
+    const linesOf = async (changes: Parameters<typeof aPlan>[0]) => {
+      const { passes, supportPaths } = (await planner.plan('table', table, aPlan(changes))).geometry
+      const of = (role: string) => supportPaths.filter((_, i) => passes[i].role === role)
+      return { interface: of('interface'), stand: of('stand') }
+    }
+    const first = await linesOf({})
+    const denser = await linesOf({ standDensity: 0.3 })
+    const wider = await linesOf({ interfaceSpacingMm: 0.7 })
+    expect([first.interface.length > 0, first.stand.length > 10]).toEqual([true, true])
+    for (const [n, lines] of first.interface.entries()) {
+      expect(denser.interface[n]).toBe(lines)
+      expect(wider.interface[n]).not.toEqual(lines)
+    }
+    const changed = denser.stand.filter((lines, n) => lines.xyMm.length !== first.stand[n].xyMm.length)
+    expect(changed.length).toBeGreaterThan(10)
+    expect(wider.stand.every((lines, n) => lines === first.stand[n])).toBe(true)
+  })
+
   test('a changed value gives the same as a fresh planner would, whatever was remembered', async () => {
     const planner = createPlanner(engine)
     const documents = [0.2, 0.25, 0.13, 0.31].map((upperGapMm) =>
