@@ -35,7 +35,7 @@ const APART_MM = 0.002
 
 /**
  * The plan as bodies of their own: the part as posed, the stands and the interface layers with exactly the
- * heights and gaps planned. Supports are joined slab by slab, so that each body is one closed solid.
+ * heights and gaps planned. Each body of supports is one closed solid.
  */
 export async function planBodies(
   geometry: PlanGeometry,
