@@ -358,7 +358,13 @@ describe('tender plan', () => {
     // 1200 corners a layer: more than is worth a thread.
     const mushroom = fluted(1200)
     writeFileSync(at('mushroom.stl'), writeStl(mushroom))
-    const { status, stdout, stderr } = started('plan', at('mushroom.stl'), '--json')
+    const { status, stdout, stderr } = started(
+      'plan',
+      at('mushroom.stl'),
+      '--json',
+      '--out',
+      at('mushroom.3mf'),
+    )
     expect([status, stderr]).toEqual([0, ''])
     const told = JSON.parse(stdout)
     const { mesh } = openPart(at('mushroom.stl'))
@@ -367,6 +373,14 @@ describe('tender plan', () => {
     expect(told.layers).toBe(120)
     expect(told.roles).toEqual(summaryJson(summary).roles)
     expect(told.timeS).toBe(summaryJson(summary).timeS)
+    // One body was made here, the other beside: both are in the file.
+    const model = strFromU8(unzipSync(readFileSync(at('mushroom.3mf')))['3D/3dmodel.model'])
+    expect([...model.matchAll(/<object [^>]*name="([^"]+)"/g)].map(([, name]) => name)).toEqual([
+      'Part',
+      'Stand',
+      'Interface',
+      'Plan',
+    ])
   })
 
   test('writes the bodies as 3MF', async () => {

@@ -1,12 +1,13 @@
 import { releaseJson, summaryJson, weighedJson } from '@tender/contract'
 import { TenderError } from '@tender/core'
 import { DEFAULT_PLAN } from '@tender/core/decide'
-import { polygonEngine, solidEngine, tracerBeside } from '@tender/core/node'
+import { polygonEngine } from '@tender/core/node'
 import { createPlanner, planRelease, UNHELD_WORDS, type PlanResult, type StageName } from '@tender/core/plan'
 import { planAs3mf } from '@tender/core/solid'
 import type { UnheldReason } from '@tender/core/stand'
 import { correctedGrams } from '@tender/core/takeOff'
 import { Command } from 'commander'
+import { beside, bodyEngines } from './engines'
 import { factor, openPart, writeOutput, type OpenedPart } from './files'
 import { planFile } from './planFile'
 import { counted, duration } from './words'
@@ -49,7 +50,7 @@ export async function plannedPart(
   const document = planFile(options.plan)
   const opened = openPart(file, options.scale)
   try {
-    const planner = createPlanner(await polygonEngine(), tracerBeside())
+    const planner = createPlanner(await polygonEngine(), beside.trace)
     const result = await planner.plan(file, opened.mesh, document, onStage)
     return { document, opened, result }
   } catch (error) {
@@ -71,10 +72,7 @@ async function plan(file: string, options: Options): Promise<void> {
     ...json.warnings,
   ]
   if (options.out) {
-    const { file: bytes, withoutPart } = await planAs3mf(
-      { document, result },
-      { polygons: await polygonEngine(), solids: await solidEngine() },
-    )
+    const { file: bytes, withoutPart } = await planAs3mf({ document, result }, await bodyEngines())
     if (withoutPart)
       warnings.push({
         code: 'PART_LEFT_OUT',

@@ -1,7 +1,7 @@
 import { closeSync, openSync, rmSync, writeSync } from 'node:fs'
 import { plainPrint, planPrint } from '@tender/core/plan'
 import { TenderError } from '@tender/core'
-import { polygonEngine, solidEngine } from '@tender/core/node'
+import { bodyEngines } from './engines'
 import { bedAs3mf } from '@tender/core/solid'
 import {
   BED_ORDERS,
@@ -179,11 +179,7 @@ async function withVariants(
     printer,
     { order, atMm: at },
   )
-  if (bodies)
-    writeOutput(
-      bodies,
-      await bedAs3mf(variants, bed, { polygons: await polygonEngine(), solids: await solidEngine() }),
-    )
+  if (bodies) writeOutput(bodies, await bedAs3mf(variants, bed, await bodyEngines()))
   return bed
 }
 

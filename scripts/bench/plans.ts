@@ -1,4 +1,4 @@
-import { polygonEngine, solidEngine, tracerBeside } from '@tender/core/node'
+import { polygonEngine, solidEngine, workBeside } from '@tender/core/node'
 import { createPlanner } from '@tender/core/plan'
 import { DEFAULT_PLAN } from '@tender/core/decide'
 import { sliceMesh } from '@tender/core/slice'
@@ -13,7 +13,7 @@ const OPTIONS = { layerHeightMm: 0.2, firstLayerHeightMm: 0.2 }
 export async function benchPlans(): Promise<void> {
   const [solids, polygons] = [await solidEngine(), await polygonEngine()]
   const rows: Record<string, string | number>[] = []
-  const beside = tracerBeside()
+  const beside = workBeside()
   for (const [triangles, heightMm] of [
     [20_000, 40],
     [40_000, 80],
@@ -31,7 +31,7 @@ export async function benchPlans(): Promise<void> {
     const raw = await best(() => rawLayers(layers))
     const document = { ...DEFAULT_PLAN, decisions: { ...DEFAULT_PLAN.decisions, ...OPTIONS } }
     const plan = await best(() => createPlanner(polygons).plan('bowl', mesh, document))
-    const both = await best(() => createPlanner(polygons, beside).plan('bowl', mesh, document))
+    const both = await best(() => createPlanner(polygons, beside.trace).plan('bowl', mesh, document))
     const planner = createPlanner(polygons)
     await planner.plan('bowl', mesh, DEFAULT_PLAN)
     let gap = 0.2

@@ -1,4 +1,4 @@
-import { polygonEngine, solidEngine, tracerBeside } from '@tender/core/node'
+import { polygonEngine, solidEngine, workBeside } from '@tender/core/node'
 import { newDocument, type PlanDocument } from '@tender/core/decide'
 import { createPlanner } from '@tender/core/plan'
 import { sliceMesh } from '@tender/core/slice'
@@ -22,7 +22,7 @@ export async function benchRounded(): Promise<void> {
     ...plain,
     decisions: { ...plain.decisions, ...decisions },
   })
-  const beside = tracerBeside()
+  const beside = workBeside()
   for (const name of Object.keys(ROUNDED) as RoundedName[])
     for (const triangles of [3_000, 50_000, 500_000]) {
       const mesh = roundedShape(solids, name, triangles)
@@ -36,10 +36,13 @@ export async function benchRounded(): Promise<void> {
         return { made, ms: performance.now() - from }
       }
       const whole = await timed(() => planner.plan(name, mesh, plain))
-      const both = await timed(() => createPlanner(polygons, beside).plan(name, mesh, plain))
+      const both = await timed(() => createPlanner(polygons, beside.trace).plan(name, mesh, plain))
       const gap = await timed(() => planner.plan(name, mesh, changed({ upperGapMm: 0.22 })))
       const density = await timed(() => planner.plan(name, mesh, changed({ standDensity: 0.2 })))
-      const bodies = await timed(() => planBodies(whole.made.geometry, polygons, solids, COLOURS))
+      const bodies = await timed(() => planBodies(whole.made.geometry, { polygons, solids }, COLOURS))
+      const bodiesBeside = await timed(() =>
+        planBodies(whole.made.geometry, { polygons, solids, beside: beside.solid }, COLOURS),
+      )
       // Told as soon as it is known: all of them take a quarter of an hour and more.
       console.log(`${name}, ${mesh.corners.length / 3} triangles, ${layers.length} layers`)
       console.table({
@@ -49,6 +52,7 @@ export async function benchRounded(): Promise<void> {
         'changed gap ms': told(gap.ms, CHANGE_MS),
         'changed density ms': told(density.ms, CHANGE_MS),
         'bodies / plan': told(bodies.ms / whole.ms, 1, 2),
+        'bodies on both / plan on both': told(bodiesBeside.ms / both.ms, 1, 2),
       })
     }
   console.log(

@@ -25,7 +25,7 @@ describe('bodies', () => {
       [demo.get('anemometer-cup')!, 0.2],
     ] as const) {
       const { geometry } = await planOf(mesh, aPlan({ placement: 'anywhere', upperGapMm, freeAngleDeg: 52 }))
-      const bodies = await planBodies(geometry, engine, solids, colours)
+      const bodies = await planBodies(geometry, { polygons: engine, solids }, colours)
       expect(bodies).toHaveLength(3)
       for (const { name, mesh: body } of bodies.slice(1)) {
         const planned = geometry.passes
@@ -75,8 +75,7 @@ describe('bodies', () => {
     await expect(
       planBodies(
         geometry,
-        engine,
-        await solidEngine(),
+        { polygons: engine, solids: await solidEngine() },
         { part: '#111111', stand: '#222222', interface: '#333333' },
         stop,
       ),
@@ -88,7 +87,7 @@ describe('bodies', () => {
     const colours = { part: '#d8d3c8', stand: '#cd8a62', interface: '#4f3f94' }
     for (const upperGapMm of [0, 0.137, 0.2]) {
       const { geometry } = await planOf(table, aPlan({ upperGapMm }))
-      const bodies = await planBodies(geometry, engine, solids, colours)
+      const bodies = await planBodies(geometry, { polygons: engine, solids }, colours)
       expect(bodies.map((body) => body.name)).toEqual(['Part', 'Stand', 'Interface'])
       const [, stand, touching] = bodies.map(({ mesh }) => heights(mesh))
       closeTo(touching.top, 10 - upperGapMm, 1e-3)
@@ -106,11 +105,11 @@ describe('bodies', () => {
     const { geometry } = await planOf(box([10, 10, 10]), aPlan())
     expect(geometry.passes).toHaveLength(0)
     expect(geometry.hold.every(isEmptyRegion)).toBe(true)
-    const bodies = await planBodies(geometry, engine, await solidEngine(), {
-      part: '#111111',
-      stand: '#222222',
-      interface: '#333333',
-    })
+    const bodies = await planBodies(
+      geometry,
+      { polygons: engine, solids: await solidEngine() },
+      { part: '#111111', stand: '#222222', interface: '#333333' },
+    )
     expect(bodies.map((body) => body.name)).toEqual(['Part'])
   })
 })

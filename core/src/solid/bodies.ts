@@ -21,6 +21,14 @@ import { stackSolid, type Slab } from './stackSolid'
 /** A region filled from one height to another. */
 export type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
 
+/** Makes a solid of passes somewhere else, while another one is made here. */
+export type SolidBeside = (passes: readonly Filled[]) => Promise<Mesh | null>
+export type BodyEngines = {
+  readonly polygons: PolygonEngine
+  readonly solids: SolidEngine
+  readonly beside?: SolidBeside
+}
+
 export type BodyColours = { readonly part: string; readonly stand: string; readonly interface: string }
 
 /** Bodies may stray this far sideways from the planned outlines; their heights are exact. */
@@ -38,25 +46,25 @@ const APART_MM = 0.002
  * heights and gaps planned. Each body of supports is one closed solid.
  */
 export async function planBodies(
-  geometry: PlanGeometry,
-  polygons: PolygonEngine,
-  solids: SolidEngine,
+  { posed, passes }: PlanGeometry,
+  { polygons, solids, beside }: BodyEngines,
   colours: BodyColours,
   checkpoint?: Checkpoint,
 ): Promise<Body3mf[]> {
-  const bodies: Body3mf[] = [{ name: 'Part', colour: colours.part, mesh: geometry.posed }]
-  const stand = await solidOfPasses(
-    geometry.passes.filter((pass) => pass.role !== 'interface'),
-    polygons,
-    solids,
-    (done, total) => checkpoint?.(done, 2 * total),
+  const bodies: Body3mf[] = [{ name: 'Part', colour: colours.part, mesh: posed }]
+  const [lying, standing] = [true, false].map((isInterface) =>
+    passes
+      .filter(({ role }) => (role === 'interface') === isInterface)
+      .map(({ bottomMm, topMm, region }): Filled => ({ bottomMm, topMm, region })),
   )
-  const touching = await solidOfPasses(
-    geometry.passes.filter((pass) => pass.role === 'interface'),
-    polygons,
-    solids,
-    (done, total) => checkpoint?.(total + done, 2 * total),
+  const soon = beside?.(lying)
+  // When the stand fails first, nobody waits for the interface any more.
+  soon?.catch(() => undefined)
+  const stand = await solidOfPasses(standing, polygons, solids, (done, total) =>
+    checkpoint?.(done, soon ? total : 2 * total),
   )
+  const touching = await (soon ??
+    solidOfPasses(lying, polygons, solids, (done, total) => checkpoint?.(total + done, 2 * total)))
   if (stand) bodies.push({ name: 'Stand', colour: colours.stand, mesh: stand })
   if (touching) bodies.push({ name: 'Interface', colour: colours.interface, mesh: touching })
   return bodies

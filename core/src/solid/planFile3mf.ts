@@ -1,16 +1,14 @@
 import { filamentOf } from '../bench'
 import type { PlanDocument } from '../decide'
 import { TenderError } from '../errors'
-import { write3mf, type Body3mf, type SolidEngine } from '../mesh'
-
+import { write3mf, type Body3mf } from '../mesh'
 import { supportHeightsText, type PlanResult } from '../plan'
-import { regionFromRings, type PolygonEngine } from '../polygon'
+import { regionFromRings } from '../polygon'
 import type { BedPrint } from '../print'
 import type { Checkpoint } from '../slice'
-import { planBodies, solidOfPasses } from './bodies'
+import { planBodies, solidOfPasses, type BodyEngines } from './bodies'
 
 type Planned = { readonly document: PlanDocument; readonly result: Pick<PlanResult, 'geometry' | 'summary'> }
-type Engines = { readonly polygons: PolygonEngine; readonly solids: SolidEngine }
 
 const coloursOf = ({ filaments, decisions }: PlanDocument) => {
   const colour = (id: string) => filamentOf(filaments, id).colour
@@ -24,14 +22,8 @@ const coloursOf = ({ filaments, decisions }: PlanDocument) => {
 /**
  * Bodies of a plan that the format can hold: closed solids alone; of an open part its supports still go out.
  */
-async function closedBodies({ document, result }: Planned, engines: Engines, checkpoint?: Checkpoint) {
-  const bodies = await planBodies(
-    result.geometry,
-    engines.polygons,
-    engines.solids,
-    coloursOf(document),
-    checkpoint,
-  )
+async function closedBodies({ document, result }: Planned, engines: BodyEngines, checkpoint?: Checkpoint) {
+  const bodies = await planBodies(result.geometry, engines, coloursOf(document), checkpoint)
   return result.summary.part.watertight ? bodies : bodies.filter(({ name }) => name !== 'Part')
 }
 
@@ -43,7 +35,7 @@ async function closedBodies({ document, result }: Planned, engines: Engines, che
  */
 export async function planAs3mf(
   planned: Planned,
-  engines: Engines,
+  engines: BodyEngines,
   checkpoint?: Checkpoint,
 ): Promise<{ readonly file: Uint8Array | null; readonly withoutPart: boolean }> {
   const { document, result } = planned
@@ -63,7 +55,7 @@ export async function planAs3mf(
 export async function bedAs3mf(
   variants: readonly Planned[],
   { places, tags }: Pick<BedPrint, 'places' | 'tags'>,
-  engines: Engines,
+  engines: BodyEngines,
   checkpoint?: Checkpoint,
 ): Promise<Uint8Array> {
   const bodies: Body3mf[] = []

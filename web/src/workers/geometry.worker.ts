@@ -38,7 +38,7 @@ import {
 import { readGcodeFile } from './readGcodeFile'
 import type { ReleaseCheck } from '@tender/core/release'
 import type { Printed } from '@tender/core/takeOff'
-import { planAs3mf } from '@tender/core/solid'
+import { planAs3mf, type Filled } from '@tender/core/solid'
 import { type BodyRole, type PlanDocument } from '@tender/core/decide'
 import { loadPolygonEngine } from '@tender/core/polygon'
 import { hullFaces } from '@tender/core/pose'
@@ -52,7 +52,7 @@ import { gcodeFile } from './gcodeFile'
 import { once } from './once'
 import { paintPicture, PART_GREY } from './paintPicture'
 import { planSpace, type PlanSpace } from './planSpace'
-import type { TracingApi } from './tracing.worker'
+import type { BesideApi } from './beside.worker'
 import {
   drawPart,
   growTree,
@@ -91,33 +91,35 @@ export type OnProgress = (stage: StageName, share: number) => void
 const bytesOf = async (url: string) => new Uint8Array(await (await fetch(url)).arrayBuffer())
 const polygonEngine = once(async () => loadPolygonEngine(await bytesOf(polygonWasm)))
 const solidEngine = once(async () => loadSolidEngine(await bytesOf(solidWasm)))
-const engines = async () => ({ polygons: await polygonEngine(), solids: await solidEngine() })
+const engines = async () => ({
+  polygons: await polygonEngine(),
+  solids: await solidEngine(),
+  beside: (passes: readonly Filled[]) => askedBeside((api) => api.solid(passes)),
+})
 const thePlanner = once(async () =>
-  createPlanner(await polygonEngine(), (layers, options) =>
-    tracedBeside((api) => api.trace(layers, options)),
-  ),
+  createPlanner(await polygonEngine(), (layers, options) => askedBeside((api) => api.trace(layers, options))),
 )
 
-let beside: { readonly api: Remote<TracingApi>; readonly lost: Promise<never> } | null = null
+let beside: { readonly api: Remote<BesideApi>; readonly lost: Promise<never> } | null = null
 /**
- * Asks the thread beside this one, where the lines of the part are traced; one that does not come up is given
+ * Asks the thread beside this one, for the lines of a part or for a body; one that does not come up is given
  * up, and asked for anew the next time.
  */
-function tracedBeside<T>(ask: (api: Remote<TracingApi>) => Promise<Answer<T>>): Promise<T> {
+function askedBeside<T>(ask: (api: Remote<BesideApi>) => Promise<Answer<T>>): Promise<T> {
   if (!beside) {
-    const worker = new Worker(new URL('./tracing.worker.ts', import.meta.url), {
+    const worker = new Worker(new URL('./beside.worker.ts', import.meta.url), {
       type: 'module',
-      name: 'tracing',
+      name: 'beside',
     })
     const lost = new Promise<never>((_, reject) => {
       worker.onerror = () => {
         beside = null
         worker.terminate()
-        reject(new Error('The thread that traces lines did not come up.'))
+        reject(new Error('The thread for lines and bodies did not come up.'))
       }
     })
     lost.catch(() => undefined)
-    beside = { api: wrap<TracingApi>(worker), lost }
+    beside = { api: wrap<BesideApi>(worker), lost }
   }
   return Promise.race([unwrap(ask(beside.api)), beside.lost])
 }

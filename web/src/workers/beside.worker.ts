@@ -1,0 +1,52 @@
+import solidWasm from 'manifold-3d/manifold.wasm?url'
+import { TenderError } from '@tender/core'
+import { loadSolidEngine } from '@tender/core/mesh'
+import { partPaths, type PartPathOptions } from '@tender/core/path'
+import { loadPolygonEngine } from '@tender/core/polygon'
+import type { Layer } from '@tender/core/slice'
+import { solidOfPasses, type Filled } from '@tender/core/solid'
+import { expose } from 'comlink'
+import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
+import { answer } from './answer'
+import { breathe } from './breathe'
+import { once } from './once'
+
+const polygonEngine = once(async () => loadPolygonEngine(await (await fetch(polygonWasm)).arrayBuffer()))
+const solidEngine = once(async () => loadSolidEngine(await (await fetch(solidWasm)).arrayBuffer()))
+/** Whatever was begun before the last stop is not wanted any more. */
+let era = 0
+const BREATH_MS = 30
+
+/** Lets a stop in now and then. */
+function pulse(): () => Promise<void> {
+  const begun = era
+  let last = performance.now()
+  return async () => {
+    if (performance.now() - last < BREATH_MS) return
+    await breathe()
+    last = performance.now()
+    if (era !== begun) throw new TenderError('STOPPED', 'The work was stopped.')
+  }
+}
+
+const api = {
+  /** Walls, skins and fill of every layer, until stopped. */
+  trace: (layers: readonly Layer[], options: PartPathOptions) =>
+    answer(async () => {
+      const beat = pulse()
+      return partPaths(layers, await polygonEngine(), options, beat)
+    }),
+
+  /** One body of a plan, until stopped. */
+  solid: (passes: readonly Filled[]) =>
+    answer(async () => {
+      const beat = pulse()
+      return solidOfPasses(passes, await polygonEngine(), await solidEngine(), beat)
+    }),
+
+  stop: () => {
+    era++
+  },
+}
+export type BesideApi = typeof api
+expose(api)
