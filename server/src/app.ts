@@ -65,7 +65,7 @@ function assetHeaders(res: { setHeader(name: string, value: string): unknown }, 
     'Cache-Control',
     path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache',
   )
-  if (/(geometry|tracing)\.worker-[^/]*\.js$/.test(path))
+  if (/(geometry|beside)\.worker-[^/]*\.js$/.test(path))
     res.setHeader('Content-Security-Policy', WORKER_POLICY)
 }
 
