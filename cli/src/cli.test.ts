@@ -354,8 +354,7 @@ describe('tender plan', () => {
     )
   })
 
-  test('a heavy part is planned on two threads with the numbers of one, and the program ends', async () => {
-    // 1200 corners a layer: more than is worth a thread.
+  test('a part heavy enough for a thread beside has the same numbers as without, both bodies, and the program ends', async () => {
     const mushroom = fluted(1200)
     writeFileSync(at('mushroom.stl'), writeStl(mushroom))
     const { status, stdout, stderr } = started(
@@ -369,7 +368,9 @@ describe('tender plan', () => {
     const told = JSON.parse(stdout)
     const { mesh } = openPart(at('mushroom.stl'))
     const alone = createPlanner(await polygonEngine())
-    const { summary } = await alone.plan('mushroom', mesh, planFile(undefined))
+    const { summary, geometry } = await alone.plan('mushroom', mesh, planFile(undefined))
+    // From so many points on lines are traced beside.
+    expect(geometry.layers.reduce((n, { region }) => n + region.xyMm.length / 2, 0)).toBeGreaterThan(100_000)
     expect(told.layers).toBe(120)
     expect(told.roles).toEqual(summaryJson(summary).roles)
     expect(told.timeS).toBe(summaryJson(summary).timeS)

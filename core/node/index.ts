@@ -2,4 +2,3 @@
 // the tests.
 export { polygonEngine, solidEngine } from './engines'
 export { workBeside } from './beside'
-export type { Beside } from './beside'

@@ -110,8 +110,9 @@ function coveredAreaMm2(
 
 /** So many intervals of a scan line are put in order by hand; lists that short are not worth a call. */
 const FEW = 24
-let begins = new Float64Array(256)
-let ends = new Float64Array(256)
+/** Where the intervals of a scan line are put in order, thousands of times over. */
+let begun = new Float64Array(256)
+let ended = new Float64Array(256)
 
 /**
  * Intervals, given as pairs, joined where they overlap; ascending. Wherever as many have ended as begun, a
@@ -119,20 +120,20 @@ let ends = new Float64Array(256)
  */
 function merged(pairs: readonly number[]): number[] {
   const count = pairs.length / 2
-  if (count > begins.length) {
-    begins = new Float64Array(2 * count)
-    ends = new Float64Array(2 * count)
+  if (count > begun.length) {
+    begun = new Float64Array(2 * count)
+    ended = new Float64Array(2 * count)
   }
   for (let i = 0; i < count; i++) {
-    begins[i] = pairs[2 * i]
-    ends[i] = pairs[2 * i + 1]
+    begun[i] = pairs[2 * i]
+    ended[i] = pairs[2 * i + 1]
   }
-  inOrder(begins, count)
-  inOrder(ends, count)
+  inOrder(begun, count)
+  inOrder(ended, count)
   const out: number[] = []
   for (let i = 0; i < count; i++) {
-    if (i === 0 || begins[i] > ends[i - 1]) out.push(begins[i])
-    if (i === count - 1 || begins[i + 1] > ends[i]) out.push(ends[i])
+    if (i === 0 || begun[i] > ended[i - 1]) out.push(begun[i])
+    if (i === count - 1 || begun[i + 1] > ended[i]) out.push(ended[i])
   }
   return out
 }

@@ -37,28 +37,20 @@ export function layRings(
   const how = `${kind} ${rings} ${lineWidthMm}`
   let before = known.get(region)
   if (!before) known.set(region, (before = new Map()))
-  let ringed = before.get(how)
-  if (!ringed) before.set(how, (ringed = ringsOf(kind, region, rings, engine, lineWidthMm)))
-  return ringed
-}
-
-function ringsOf(
-  kind: PathKind,
-  region: Region,
-  rings: number,
-  engine: PolygonEngine,
-  lineWidthMm: number,
-): Ringed {
+  const laid = before.get(how)
+  if (laid) return laid
   const writer = new PathWriter()
   let rim = engine.grow(region, -lineWidthMm / 2, 'miter', ARC_MM)
   for (let k = 0; k < rings && !isEmptyRegion(rim); k++) {
     const within = engine.grow(rim, -lineWidthMm / 2, 'miter', ARC_MM)
     if (hasNarrowParts(rim, within, lineWidthMm)) addMiddles(writer, kind, rim, lineWidthMm)
     else addRings(writer, kind, rim)
-    if (k === rings - 1) return { lines: writer.finish(), inside: within }
-    rim = engine.grow(within, -lineWidthMm / 2, 'miter', ARC_MM)
+    // The edge of the last ring; another one would begin half a line further in.
+    rim = k === rings - 1 ? within : engine.grow(within, -lineWidthMm / 2, 'miter', ARC_MM)
   }
-  return { lines: writer.finish(), inside: rim }
+  const ringed = { lines: writer.finish(), inside: rim }
+  before.set(how, ringed)
+  return ringed
 }
 
 /**

@@ -33,6 +33,8 @@ describe('bodies', () => {
           .reduce((sum, pass) => sum + regionAreaMm2(pass.region) * (pass.topMm - pass.bottomMm), 0)
         const { watertight, volumeMm3 } = meshFacts(body)
         expect(watertight).toBe(true)
+        const planes = new Set(geometry.passes.flatMap(({ bottomMm, topMm }) => [bottomMm, topMm]))
+        expect([...body.positionsMm].filter((mm, i) => i % 3 === 2 && !planes.has(mm))).toEqual([])
         closeTo(volumeMm3, planned, 0.03 * planned)
         expect(everySideTwice(body)).toBe(true)
         expect(flatOnes(body)).toBe(0)

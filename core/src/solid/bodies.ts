@@ -88,7 +88,7 @@ export async function solidOfPasses(
   const [{ mesh }] = stacked
   if (stacked.length === 1 && mesh) {
     const solid = solidOf(mesh, solids)
-    return withoutFlat(solid ? simplified(solid) : apart(mesh))
+    return withoutFlat(solid ? atHeights(simplified(solid), slabs) : apart(mesh))
   }
   const parts: Manifold[] = []
   try {
@@ -104,7 +104,16 @@ export async function solidOfPasses(
     for (const part of parts) part.delete()
     throw stopped
   }
-  return withoutFlat(simplified(await joinSolids(parts, checkpoint)))
+  return withoutFlat(atHeights(simplified(await joinSolids(parts, checkpoint)), slabs))
+}
+
+/** The solid engine gives 32 bits of a number; heights are those of the slabs. */
+function atHeights({ positionsMm, corners }: Mesh, slabs: readonly Slab[]): Mesh {
+  const exact = new Map(
+    slabs.flatMap(({ bottomMm, topMm }) => [bottomMm, topMm]).map((z) => [Math.fround(z), z]),
+  )
+  const exactMm = positionsMm.map((mm, i) => (i % 3 === 2 ? (exact.get(mm) ?? mm) : mm))
+  return { positionsMm: exactMm, corners }
 }
 
 /** A surface as the solid engine has it; null where it does not take it. */
