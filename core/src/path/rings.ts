@@ -67,7 +67,9 @@ const SAME_LINE = 0.7
 /** Steps in which rings are walked, in widths. */
 const STEP = 0.3
 /** Widths along one line differ by no more than this share. */
-const EVEN_FLOW = 0.2
+const EVEN_FLOW = 0.1
+/** And are wider by no more than this than where there is least room: they must not reach the part. */
+const OVER_MM = 0.008
 /** A line shorter than this many widths is a dot. */
 const SHORTEST = 0.5
 
@@ -88,6 +90,7 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
   /** For each sample: the one whose line it shares, -1 when it has a line of its own. */
   const shares = new Int32Array(count).fill(-1)
   const partner = new Int32Array(count).fill(-1)
+  const partnerAt = new Float64Array(count).fill(Infinity)
   for (let i = 0; i < count; i++) {
     const cx = Math.floor(x[i] / cell)
     const cy = Math.floor(y[i] / cell)
@@ -108,7 +111,12 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
           shares[i] = j
         }
     if (shares[i] >= 0) {
-      partner[shares[i]] = i
+      // The nearest of those that share it: one farther along would make it seem wider than it is.
+      const sharing = shares[i]
+      if (best < partnerAt[sharing]) {
+        partnerAt[sharing] = best
+        partner[sharing] = i
+      }
       continue
     }
     const key = keyOf(cx, cy)
@@ -163,10 +171,14 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
 
   function add(xy: Float64Array, flow: Float64Array, from: number, to: number): void {
     if (to - from < 2) return
+    let least = Infinity
     let sum = 0
-    for (let n = from; n < to; n++) sum += flow[n]
+    for (let n = from; n < to; n++) {
+      least = Math.min(least, flow[n])
+      sum += flow[n]
+    }
     const thin = thinnedLine(xy.subarray(2 * from, 2 * to), ARC_MM / 2)
-    writer.add(kind, thin, 0, thin.length / 2, false, sum / (to - from))
+    writer.add(kind, thin, 0, thin.length / 2, false, Math.min(sum / (to - from), least + OVER_MM / w))
   }
 }
 

@@ -8,6 +8,7 @@ import {
   type Region,
 } from '../polygon'
 import { roundRing, type StandKind, type SupportPass } from '../stand'
+import { addCaps, meetsLattice } from './addCaps'
 import { addSegments } from './addLines'
 import { partLineAngleDeg } from './partPaths'
 import { layRings, type Ringed } from './rings'
@@ -175,7 +176,10 @@ function layStand(
       : fill === 'dense'
         ? Math.min(w / Math.max(options.standDensity, options.denseTopDensity), CARRYING_MM)
         : w / options.standDensity
-  const walls = fill === 'solid' ? Math.max(1, standWalls) : standWalls
+  // Without a wall the lines of what carries an interface would end between those of the stand, and crossing
+  // lines of a slanted, narrow stand would not meet.
+  const needsWall = fill !== 'stand' || standLines === 'crosswise'
+  const walls = needsWall ? Math.max(1, standWalls) : standWalls
   const { lines, inside } =
     standKind === 'branching' && fill !== 'dense'
       ? branchWalls(region, engine, w, walls)
@@ -184,8 +188,13 @@ function layStand(
   // What is denser than the lines below it must lie across them, or it would begin on nothing.
   const crosses = fill === 'dense' || (standLines === 'crosswise' && level % 2 === 1)
   const tie = standLines === 'joined' ? { mm: spacing * TIED_SPACINGS, within: region } : undefined
+  const angle = crosses ? CROSS_DEG : STAND_DEG
   const writer = new PathWriter()
-  addSegments(writer, 'stand', hatch(inside, crosses ? CROSS_DEG : STAND_DEG, spacing), tie)
+  if (walls === 0) {
+    if (!meetsLattice(inside, angle, spacing)) return layRings('stand', region, 1, engine, w).lines
+    addCaps(writer, 'stand', inside, angle, spacing, w / 2)
+  }
+  addSegments(writer, 'stand', hatch(inside, angle, spacing), tie)
   return joinPaths([lines, writer.finish()])
 }
 

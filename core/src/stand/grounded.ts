@@ -8,17 +8,26 @@ import {
 } from '../polygon'
 import type { Checkpoint } from '../slice'
 import type { Outlines } from './outlines'
+import { printable } from './printable'
 
 /** A rim this wide on average comes from thinned outlines, not from anything that hangs. */
 const HAIR_MM = 0.01
 
 export type Ground = {
+  readonly lineWidthMm: number
+  readonly heightMm: number
   /** How far a level may step out beyond the one below. */
   readonly stepMm: number
   /** Whether stands may begin on the part, and how many levels stay free there, for a level. */
   readonly onPart: boolean
   freeBelow(level: number): number
 }
+
+/**
+ * Where a slope of the part recedes, a stand begins on it step by step, each narrower than a line: steps are
+ * waited for up to this height, until together they can hold one.
+ */
+const AWAITED_MM = 0.6
 
 /** What of columns stands on something, and where of it begins on the part. */
 export type Grounded = { readonly columns: Region[]; readonly starts: ReadonlyMap<number, Region> }
@@ -39,24 +48,14 @@ export async function grounded(
 ): Promise<Grounded> {
   const standing = [...columns]
   const starts = new Map<number, Region>()
+  const awaited = Math.floor(AWAITED_MM / ground.heightMm + 1e-6)
+  /** What of the last levels begins on the part, but is too narrow for a line. */
+  let narrow: { readonly level: number; readonly region: Region }[] = []
   let cut = false
-  for (let k = 1; k < columns.length; k++) {
+  for (let k = 0; k < columns.length; k++) {
     if (checkpoint && k % 8 === 0) await checkpoint(k, columns.length)
-    const wanted = columns[k]
-    if (isEmptyRegion(wanted)) continue
-    const below = standing[k - 1]
-    if (wanted === below) continue
-    const hanging = isEmptyRegion(below) ? wanted : engine.minus(wanted, below)
-    if (regionAreaMm2(hanging) <= HAIR_MM * regionPerimeterMm(wanted)) continue
-    const carried = isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM)
-    const free = ground.freeBelow(k)
-    const onPart = ground.onPart ? outlines.at(k - free - 1) : EMPTY_REGION
-    if (!isEmptyRegion(onPart)) {
-      const start = engine.common(hanging, onPart)
-      if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
-    }
-    standing[k] = engine.fewer(engine.commonAll([wanted], [carried, onPart]), HAIR_MM)
-    cut = true
+    standing[k] = laid(k, k === 0 ? columns[0] : groundedAt(k))
+    cut ||= standing[k] !== columns[k]
   }
   if (!cut) return { columns: standing, starts }
   // From the top down: what stood below what was cut off needs to be no longer.
@@ -73,4 +72,33 @@ export async function grounded(
     if (isEmptyRegion(standing[k])) starts.delete(k)
   }
   return { columns: standing, starts }
+
+  /** What of a level the one below carries, or the part. */
+  function groundedAt(k: number): Region {
+    const wanted = columns[k]
+    if (isEmptyRegion(wanted)) return wanted
+    const below = standing[k - 1]
+    if (wanted === below) return wanted
+    const hanging = isEmptyRegion(below) ? wanted : engine.minus(wanted, below)
+    if (regionAreaMm2(hanging) <= HAIR_MM * regionPerimeterMm(wanted)) return wanted
+    const carried = isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM)
+    const onPart = ground.onPart ? outlines.at(k - ground.freeBelow(k) - 1) : EMPTY_REGION
+    const waiting = narrow.map(({ level, region }) =>
+      engine.grow(region, (k - level) * ground.stepMm, 'round', HAIR_MM),
+    )
+    if (!isEmptyRegion(onPart)) {
+      const start = engine.common(hanging, onPart)
+      if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
+    }
+    return engine.fewer(engine.commonAll([wanted], [carried, onPart, ...waiting]), HAIR_MM)
+  }
+
+  /** What of it can hold a line: nothing above may rely on what is never laid. */
+  function laid(k: number, region: Region): Region {
+    const { kept, slivers } = printable(region, ground.lineWidthMm, engine)
+    narrow = narrow.filter(({ level }) => k - level < awaited)
+    const start = starts.get(k)
+    if (start && !isEmptyRegion(slivers)) narrow.push({ level: k, region: engine.common(start, slivers) })
+    return kept
+  }
 }

@@ -25,13 +25,16 @@ export type RoleRules = {
   readonly denseLevels: number
   /** Lines of a stand may lie this far from each other: what is denser must reach from one to the next. */
   readonly linesApartMm: number
+  /** What of a level must be denser because something small stands on it. */
+  readonly bearings: ReadonlyMap<number, readonly Region[]>
   /** Levels of interface above where columns begin on the part. */
   readonly lowerLayers: number
 }
 
 /**
  * Divides columns: within so many levels below a top they are interface, below that dense stand, below that
- * stand. What would be narrower than a line goes to its neighbour nearer to the part, or to nobody.
+ * stand. What of them would be narrower than a line takes from the stand beside it, or goes to whoever can lay
+ * it; nobody gets what is too narrow by itself.
  * @param tops what ends at each level
  * @param starts where columns begin on the part
  */
@@ -54,6 +57,7 @@ export function rolesOf(
       if (j - layers < k) near.push(found.top)
       else if (j - layers - rules.denseLevels < k) close.push(found.top)
     }
+    close.push(...(rules.bearings.get(k) ?? []))
     for (let j = k; j > k - rules.lowerLayers; j--) {
       const start = starts.get(j)
       if (start) near.push(start)
@@ -64,17 +68,30 @@ export function rolesOf(
       roles.stand.push(kept(column).kept)
       return
     }
-    const rest = near.length === 0 ? column : engine.minusAll([column], near)
+    const touching = near.length === 0 ? EMPTY_REGION : wideEnough(engine.commonAll(near, [column]), column)
+    const rest = isEmptyRegion(touching) ? column : engine.minus(column, touching)
     const under = close.length === 0 ? EMPTY_REGION : engine.commonAll(close, [rest])
-    const reaching = reachingLines(under, rest, rules.linesApartMm, engine)
-    const below = kept(isEmptyRegion(reaching) ? rest : engine.minus(rest, reaching))
-    const dense = kept(joined(reaching, below.slivers, engine))
-    const touching = near.length === 0 ? EMPTY_REGION : engine.commonAll(near, [column])
-    roles.stand.push(below.kept)
-    roles.dense.push(dense.kept)
-    roles.touching.push(near.length === 0 ? EMPTY_REGION : kept(joined(touching, dense.slivers, engine)).kept)
+    const dense = wideEnough(reachingLines(under, rest, rules.linesApartMm, engine), rest)
+    const below = kept(isEmptyRegion(dense) ? rest : engine.minus(rest, dense))
+    const carrying = kept(joined(dense, below.slivers, engine))
+    const ending = kept(joined(touching, carrying.slivers, engine))
+    roles.stand.push(
+      isEmptyRegion(ending.slivers) ? below.kept : kept(joined(below.kept, ending.slivers, engine)).kept,
+    )
+    roles.dense.push(carrying.kept)
+    roles.touching.push(ending.kept)
   })
   return roles
+
+  /**
+   * A region, where it is narrower than a line made wider into what lies beside it: nothing would be laid
+   * there else, and what comes above would begin on nothing.
+   */
+  function wideEnough(region: Region, within: Region): Region {
+    const { slivers } = kept(region)
+    if (isEmptyRegion(slivers)) return region
+    return engine.union(region, engine.common(engine.grow(slivers, rules.lineWidthMm, 'miter'), within))
+  }
 }
 
 /**

@@ -10,6 +10,7 @@ import type { Checkpoint } from '../slice'
 import type { StackMode } from '../stack'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { radians } from '../units'
+import { bearingsOf } from './bearings'
 import { branchColumns } from './branching/branchColumns'
 import { groundBranches } from './branching/groundBranches'
 import { discsOf } from './branching/section'
@@ -111,6 +112,7 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
   const second: Checkpoint | undefined = checkpoint && ((done, total) => checkpoint(total + done, 2 * total))
   const ground = {
     lineWidthMm: input.lineWidthMm,
+    heightMm: levels.heightMm,
     stepMm,
     onPart: rules.placement === 'anywhere',
     freeBelow,
@@ -143,7 +145,7 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     const columns = await straightColumns(tops, outlines, engine, columnRules, input.taken, half)
     standing = await grounded(columns, tops, outlines, engine, ground, second)
   }
-  const laid = layPasses(input, tops, standing.columns, standing.starts, lattice, freeBelow)
+  const laid = layPasses(input, tops, standing.columns, rounds, standing.starts, lattice, freeBelow)
   return {
     passes: [...laid.passes, ...roundPasses(input, rounds, lattice)].sort((a, b) => a.topMm - b.topMm),
     rests: laid.rests,
@@ -220,6 +222,7 @@ function layPasses(
   input: StandInput,
   tops: ReadonlyMap<number, Contact>,
   columns: readonly Region[],
+  rounds: readonly Float64Array[],
   starts: ReadonlyMap<number, Region>,
   lattice: Lattice,
   freeBelow: (level: number) => number,
@@ -251,6 +254,7 @@ function layPasses(
     ),
     lowerLayers: rules.lowerInterfaceLayers,
     linesApartMm: input.linesApartMm,
+    bearings: bearingsOf(columns, rounds, input.linesApartMm, input.lineWidthMm),
   })
   const lay = (role: SupportRole, fill: Fill, level: number, { bottomMm, topMm }: Span, region: Region) => {
     const { kept } = printable(region, input.lineWidthMm, engine)

@@ -33,7 +33,6 @@ const PINHOLE_MM2 = 6
 const NEAR_MM = 0.1
 
 export type BranchGround = Ground & {
-  readonly lineWidthMm: number
   readonly sideGapMm: number
   /** Levels below an underside that stay free. */
   readonly freeAbove: number
