@@ -5,6 +5,7 @@ import createClipper from 'clipper2-wasm/dist/es/clipper2z.js'
 import type { MainModule, Path64, Paths64 } from 'clipper2-wasm/dist/clipper2z'
 import { ARC_TOLERANCE_MM, GRID_PER_MM } from '../tolerances'
 import { growConvex } from './growConvex'
+import { outerFirst } from './outerFirst'
 import { nearTo } from './nearBox'
 import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, type Region } from './region'
 
@@ -186,19 +187,19 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
       // Shrinking rounds nothing.
       const quick = corner === 'miter' || deltaMm < 0 ? growConvex(region, deltaMm) : null
       if (quick) return quick
-      return run(() => inflate(loaded(region), deltaMm, corner, arcToleranceMm))
+      return run(() => inflate(loaded(outerFirst(region)), deltaMm, corner, arcToleranceMm))
     },
     minusGrown(from, what, deltaMm, arcToleranceMm = ARC_TOLERANCE_MM) {
       if (isEmptyRegion(from) || isEmptyRegion(what)) return from
       return run((scope) => {
-        const grown = scoped(scope, inflate(loaded(what), deltaMm, 'round', arcToleranceMm))
+        const grown = scoped(scope, inflate(loaded(outerFirst(what)), deltaMm, 'round', arcToleranceMm))
         return clipper.Difference64(loaded(from), grown, NonZero)
       })
     },
     commonGrown(a, b, deltaMm, corner) {
       if (isEmptyRegion(a) || isEmptyRegion(b)) return EMPTY_REGION
       return run((scope) => {
-        const grown = scoped(scope, inflate(loaded(b), deltaMm, corner, ARC_TOLERANCE_MM))
+        const grown = scoped(scope, inflate(loaded(outerFirst(b)), deltaMm, corner, ARC_TOLERANCE_MM))
         return clipper.Intersect64(loaded(a), grown, NonZero)
       })
     },

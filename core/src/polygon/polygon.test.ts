@@ -36,6 +36,23 @@ describe('boolean operations', () => {
     closeTo(regionAreaMm2(engine.grow(square(10), -2, 'miter')), 36, 0.01)
   })
 
+  test('a hole that reaches as far as its outer ring, and comes first, turns nothing inside out', () => {
+    for (const turn of [1, -1]) {
+      const tip = [10 * turn, 10 * turn]
+      const hole = [...tip, 9 * turn, 8 * turn, 8 * turn, 9 * turn]
+      const outer = [...tip, 0, 5 * turn, 0, 0, 5 * turn, 0]
+      const region = regionFromRings([hole, outer])
+      const ordered = regionFromRings([outer, hole])
+      expect(regionAreaMm2(engine.grow(region, -0.1, 'miter'))).toBeGreaterThan(40)
+      for (const delta of [-0.1, 0.1])
+        closeTo(
+          regionAreaMm2(engine.grow(region, delta, 'miter')),
+          regionAreaMm2(engine.grow(ordered, delta, 'miter')),
+          1e-3,
+        )
+    }
+  })
+
   test('what is grown in one go is the same as grown and then cut', () => {
     const [a, b] = [square(20), square(6, 5, 5)]
     closeTo(
