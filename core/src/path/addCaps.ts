@@ -21,20 +21,21 @@ function latticeLine(xyMm: Float64Array, angleDeg: number, spacingMm: number): (
 
 /**
  * Adds what of a rim lies beyond the last of the lines that fill it: from one end of that line around to its
- * other one. Without walls nothing else would lie there, and what comes above would hang.
+ * other one. Without walls nothing else would lie there, and what comes above would hang. A ring that no line
+ * meets is laid as a whole.
  * @param rim outline on which the lines end
  * @param angleDeg direction of the lines, on the lattice of `hatch`
- * A ring that no line meets is laid as a whole.
  * @param leastMm a rim no farther from its line than this is left out: the line itself is there
  */
 export function addCaps(
   writer: PathWriter,
   kind: PathKind,
-  { xyMm, starts }: Region,
+  rim: Region,
   angleDeg: number,
   spacingMm: number,
   leastMm: number,
 ): void {
+  const { xyMm, starts } = rim
   const lineAt = latticeLine(xyMm, angleDeg, spacingMm)
   for (let r = 0; r + 1 < starts.length; r++) {
     const [first, end] = [starts[r], starts[r + 1]]
@@ -46,7 +47,7 @@ export function addCaps(
   /** Adds the caps of one ring; false when no line meets it. */
   function meetsLines(first: number, end: number): boolean {
     const size = end - first
-    /** From the line that was met last, how far away from it, and which one it was. */
+    // Points since the line that was met last, how far away from it they are, and which one it was.
     const points: number[] = []
     let depth = 0
     let met = NaN

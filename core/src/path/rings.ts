@@ -69,7 +69,7 @@ const STEP = 0.3
 /** Widths along one line differ by no more than this share. */
 const EVEN_FLOW = 0.1
 /** And are wider by no more than this than where there is least room: they must not reach the part. */
-const OVER_MM = 0.008
+const OVER_MM = 0.003
 /** A line shorter than this many widths is a dot. */
 const SHORTEST = 0.5
 

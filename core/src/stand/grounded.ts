@@ -48,26 +48,27 @@ export async function grounded(
 ): Promise<Grounded> {
   const standing = [...columns]
   const starts = new Map<number, Region>()
-  const awaited = Math.floor(AWAITED_MM / ground.heightMm + 1e-6)
-  /** What of the last levels begins on the part, but is too narrow for a line. */
-  let narrow: { readonly level: number; readonly region: Region }[] = []
-  let cut = false
+  const landing = landingOn(ground, engine)
+  /** Levels that lost more than what is too narrow for a line. */
+  const cut = new Uint8Array(columns.length)
   for (let k = 0; k < columns.length; k++) {
     if (checkpoint && k % 8 === 0) await checkpoint(k, columns.length)
-    standing[k] = laid(k, k === 0 ? columns[0] : groundedAt(k))
-    cut ||= standing[k] !== columns[k]
+    const own = k === 0 ? columns[0] : groundedAt(k)
+    standing[k] = landing.laid(k, own, starts.get(k))
+    if (own !== columns[k]) cut[k] = 1
   }
-  if (!cut) return { columns: standing, starts }
   // From the top down: what stood below what was cut off needs to be no longer.
   for (let k = columns.length - 1; k >= 0; k--) {
     if (checkpoint && k % 8 === 0) await checkpoint(k, columns.length)
     const own = standing[k]
     const above = standing[k + 1]
-    if (above && !isEmptyRegion(own) && above !== columns[k + 1]) {
+    if (cut[k + 1] && !isEmptyRegion(own)) {
       const lost = engine.minus(columns[k + 1], above)
       const needless = engine.minusAll([engine.common(own, lost)], [above, tops.get(k)?.top ?? EMPTY_REGION])
-      if (regionAreaMm2(needless) > HAIR_MM * regionPerimeterMm(own))
+      if (regionAreaMm2(needless) > HAIR_MM * regionPerimeterMm(own)) {
         standing[k] = engine.fewer(engine.minus(own, needless), HAIR_MM)
+        cut[k] = 1
+      }
     }
     if (isEmptyRegion(standing[k])) starts.delete(k)
   }
@@ -83,22 +84,35 @@ export async function grounded(
     if (regionAreaMm2(hanging) <= HAIR_MM * regionPerimeterMm(wanted)) return wanted
     const carried = isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM)
     const onPart = ground.onPart ? outlines.at(k - ground.freeBelow(k) - 1) : EMPTY_REGION
-    const waiting = narrow.map(({ level, region }) =>
-      engine.grow(region, (k - level) * ground.stepMm, 'round', HAIR_MM),
-    )
     if (!isEmptyRegion(onPart)) {
       const start = engine.common(hanging, onPart)
       if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
     }
-    return engine.fewer(engine.commonAll([wanted], [carried, onPart, ...waiting]), HAIR_MM)
+    return engine.fewer(engine.commonAll([wanted], [carried, onPart, ...landing.awaited(k)]), HAIR_MM)
   }
+}
 
-  /** What of it can hold a line: nothing above may rely on what is never laid. */
-  function laid(k: number, region: Region): Region {
-    const { kept, slivers } = printable(region, ground.lineWidthMm, engine)
-    narrow = narrow.filter(({ level }) => k - level < awaited)
-    const start = starts.get(k)
-    if (start && !isEmptyRegion(slivers)) narrow.push({ level: k, region: engine.common(start, slivers) })
-    return kept
+/** What of levels can hold a line, and what begins on the part and waits until it can. */
+export type Landing = {
+  /** What waits at a level: grown by what it may have stepped out since it began. */
+  awaited(level: number): Region[]
+  /** What of a level can hold a line: nothing above may rely on what is never laid. */
+  laid(level: number, region: Region, start: Region | undefined): Region
+}
+
+export function landingOn(
+  { lineWidthMm, heightMm, stepMm }: Pick<Ground, 'lineWidthMm' | 'heightMm' | 'stepMm'>,
+  engine: RememberingEngine,
+): Landing {
+  let narrow: { readonly level: number; readonly region: Region }[] = []
+  return {
+    awaited: (k) =>
+      narrow.map(({ level, region }) => engine.grow(region, (k - level) * stepMm, 'round', HAIR_MM)),
+    laid(k, region, start) {
+      const { kept, slivers } = printable(region, lineWidthMm, engine)
+      narrow = narrow.filter(({ level }) => (k - level) * heightMm < AWAITED_MM - heightMm / 2)
+      if (start && !isEmptyRegion(slivers)) narrow.push({ level: k, region: engine.common(start, slivers) })
+      return kept
+    },
   }
 }

@@ -61,10 +61,9 @@ function divide(piece: Region, lineWidthMm: number, engine: RememberingEngine): 
   const slivers = engine.minus(piece, opened)
   if (isEmptyRegion(slivers)) return whole
   const kept = engine.minus(piece, slivers)
+  const pieces = piecesOf(kept)
   // What was narrower is not in the rim of the whole either: the rim of what is kept is the same.
-  if (splitPieces(kept).length === 1) {
-    engine.tellGrown(kept, -half, 'miter', ARC_MM, rim)
-    known.set(kept, new Map([[lineWidthMm, { kept, slivers: EMPTY_REGION }]]))
-  }
+  if (pieces.length === 1) engine.tellGrown(kept, -half, 'miter', ARC_MM, rim)
+  for (const one of pieces) known.set(one, new Map([[lineWidthMm, { kept: one, slivers: EMPTY_REGION }]]))
   return { kept, slivers }
 }

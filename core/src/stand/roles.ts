@@ -33,8 +33,8 @@ export type RoleRules = {
 
 /**
  * Divides columns: within so many levels below a top they are interface, below that dense stand, below that
- * stand. What of them would be narrower than a line takes from the stand beside it, or goes to whoever can lay
- * it; nobody gets what is too narrow by itself.
+ * stand. What of them would be narrower than a line takes from the stand beside it, or goes to whoever can
+ * lay it; nobody gets what is too narrow by itself.
  * @param tops what ends at each level
  * @param starts where columns begin on the part
  */

@@ -1,6 +1,7 @@
 export { closeTo } from './compare'
 export { box, boxes, cone, join, sphere, table, turned } from './meshes'
 export { aFilament, aPlan } from './plans'
+export { scatteredDecisions, scatteredPart } from './scattered'
 export { seeded } from './seeded'
 export type { Random } from './seeded'
 export { square, squareRing } from './regions'

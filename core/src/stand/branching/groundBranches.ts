@@ -18,9 +18,8 @@ import {
   type RememberingEngine,
 } from '../../polygon'
 import type { Checkpoint } from '../../slice'
-import type { Ground } from '../grounded'
+import { landingOn, type Ground } from '../grounded'
 import type { Outlines } from '../outlines'
-import { printable } from '../printable'
 import type { Branching } from './branchColumns'
 import { disc, roundRing, type Section } from './section'
 
@@ -63,6 +62,7 @@ export async function groundBranches(
 ): Promise<GroundedBranches> {
   const standing = [...wide]
   const starts = new Map<number, Region>()
+  const landing = landingOn(ground, engine)
   for (let k = 0; k < standing.length; k++) {
     if (checkpoint && k % 8 === 0) await checkpoint(k, standing.length)
     if (k > 0) {
@@ -120,9 +120,8 @@ export async function groundBranches(
       const start = engine.common(left, onPart)
       if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
     }
-    const cut = engine.minus(wanted, isEmptyRegion(onPart) ? left : engine.minus(left, onPart))
-    const tidy = engine.fewer(cut, HAIR_MM / 2)
-    standing[k] = ground.onPart ? tidy : printable(tidy, ground.lineWidthMm, engine).kept
+    const hanging = engine.minusAll([left], [onPart, ...landing.awaited(k)])
+    standing[k] = landing.laid(k, engine.fewer(engine.minus(wanted, hanging), HAIR_MM / 2), starts.get(k))
   }
 
   /**

@@ -132,7 +132,8 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
     label: 'Walls of stands',
     unit: 'lines',
     show: three,
-    about: 'Outlines around each stand: it stands firmer, and comes off in one piece.',
+    about:
+      'Outlines around each stand: it stands firmer, and comes off in one piece. Crossing lines, and what carries an interface, have one in any case.',
   },
   denseTopMm: {
     label: 'Denser top',
