@@ -2,8 +2,8 @@ import { regionFromRings, ringAreaMm2, ringCount, ringOf, type Region } from './
 
 /**
  * A region with its outer rings before its holes, where that matters: growth tells inside from outside by
- * the first ring that reaches the very edge of a region. A hole may reach it too, where it touches its outer ring,
- * and everything would be turned inside out. The same region when no hole reaches that far.
+ * the first ring that reaches the very edge of a region. A hole may reach it too, where it touches its outer
+ * ring, and everything would be turned inside out. The same region when no hole reaches that far.
  */
 export function outerFirst(region: Region): Region {
   const { xyMm, starts } = region
