@@ -1,4 +1,5 @@
 import {
+  areApart,
   boundsOf,
   EMPTY_REGION,
   isEmptyRegion,
@@ -108,7 +109,10 @@ function reachingLines(dense: Region, within: Region, apartMm: number, engine: R
     return [regionFromRings([[left, low, right, low, right, high, left, high]])]
   })
   if (larger.length === 0) return dense
-  return engine.commonAll([dense, ...larger], [within])
+  const reaching = splitPieces(engine.commonAll([dense, ...larger], [within]))
+  // What a box meets of another stand has nothing to carry there.
+  const needed = splitPieces(dense)
+  return engine.joined(reaching.filter((piece) => needed.some((one) => !areApart(piece, one))))
 }
 
 const joined = (a: Region, b: Region, engine: RememberingEngine): Region =>
