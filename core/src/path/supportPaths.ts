@@ -7,7 +7,7 @@ import {
   type PolygonEngine,
   type Region,
 } from '../polygon'
-import { roundRing, type StandKind, type SupportPass } from '../stand'
+import { roundLine, type StandKind, type SupportPass } from '../stand'
 import { addCaps, meetsLattice } from './addCaps'
 import { addSegments } from './addLines'
 import { partLineAngleDeg } from './partPaths'
@@ -108,20 +108,24 @@ function nearestFirst(all: readonly ToolPaths[]): ToolPaths {
   const inOrder: ToolPaths[] = []
   let [x, y] = [0, 0]
   while (left.length > 0) {
-    let best = Infinity
-    let pick = 0
-    left.forEach(({ xyMm }, i) => {
-      const d = (xyMm[0] - x) ** 2 + (xyMm[1] - y) ** 2
-      if (d < best) {
-        best = d
-        pick = i
-      }
-    })
-    const [next] = left.splice(pick, 1)
+    const next = takeNearest(left, ({ xyMm }) => (xyMm[0] - x) ** 2 + (xyMm[1] - y) ** 2)
     inOrder.push(next)
     ;[x, y] = next.xyMm.subarray(-2)
   }
   return joinPaths(inOrder)
+}
+
+/** Takes out of a list what lies nearest; of several the first. */
+function takeNearest<T>(left: T[], awayOf: (one: T) => number): T {
+  let best = Infinity
+  let pick = 0
+  left.forEach((one, i) => {
+    const away = awayOf(one)
+    if (away >= best) return
+    best = away
+    pick = i
+  })
+  return left.splice(pick, 1)[0]
 }
 
 function layPiece(
@@ -208,15 +212,22 @@ function branchWalls(region: Region, engine: PolygonEngine, w: number, walls: nu
   return isSlim ? { lines: ringed.lines, inside: EMPTY_REGION } : ringed
 }
 
-/** Round sections: rings from the outermost inwards, as many as walls. */
+/**
+ * Round sections, always going on with the nearest: rings from the outermost inwards, as many as walls.
+ */
 function layRounds(rounds: Float64Array, { lineWidthMm: w, standWalls }: SupportPathOptions): ToolPaths {
   const writer = new PathWriter()
   const walls = Math.max(BRANCH_WALLS, standWalls)
-  for (let i = 0; i < rounds.length; i += 3) {
+  const left = Array.from({ length: rounds.length / 3 }, (_, n) => 3 * n)
+  while (left.length > 0) {
+    const i = takeNearest(
+      left,
+      (one) => (rounds[one] - writer.lastX) ** 2 + (rounds[one + 1] - writer.lastY) ** 2,
+    )
     for (let ring = 0; ring < walls; ring++) {
-      const radius = rounds[i + 2] - (ring + 0.5) * w
-      if (radius < w / 4) break
-      const points = Float64Array.from(roundRing(rounds[i], rounds[i + 1], radius))
+      const insideMm = (ring + 0.5) * w
+      if (rounds[i + 2] - insideMm < w / 4) break
+      const points = Float64Array.from(roundLine(rounds[i], rounds[i + 1], rounds[i + 2], insideMm))
       writer.add('stand', points, 0, points.length / 2, true)
     }
   }

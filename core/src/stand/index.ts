@@ -1,4 +1,4 @@
-export { roundRing } from './branching/section'
+export { roundLine } from './branching/section'
 export { drawnStands } from './drawnStands'
 export type { Drawn } from './drawnStands'
 export { ringsAround } from './footing'

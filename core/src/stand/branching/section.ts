@@ -15,8 +15,17 @@ export type Section = {
 }
 
 const CORNERS = 16
-const COS = Array.from({ length: CORNERS }, (_, n) => Math.cos((2 * Math.PI * n) / CORNERS))
-const SIN = Array.from({ length: CORNERS }, (_, n) => Math.sin((2 * Math.PI * n) / CORNERS))
+const [COS, SIN] = cornersOf(CORNERS)
+/** A nozzle slows down at each corner: lines have more of them, and stay within the flat sides. */
+const LINE_CORNERS = 2 * CORNERS
+const LINE_SHARE = Math.cos(Math.PI / CORNERS)
+const [LINE_COS, LINE_SIN] = cornersOf(LINE_CORNERS)
+
+function cornersOf(count: number): [number[], number[]] {
+  const turns = Array.from({ length: count }, (_, n) => (2 * Math.PI * n) / count)
+  return [turns.map(Math.cos), turns.map(Math.sin)]
+}
+
 const known = new Map<string, Region>()
 const MOST_KNOWN = 20_000
 
@@ -46,11 +55,18 @@ export function discsOf(rounds: Float64Array): Region {
 }
 
 /** Corners of a round shape, x and y by turns. */
-export function roundRing(x: number, y: number, radiusMm: number): number[] {
-  const ring = new Array<number>(2 * CORNERS)
-  for (let n = 0; n < CORNERS; n++) {
-    ring[2 * n] = x + radiusMm * COS[n]
-    ring[2 * n + 1] = y + radiusMm * SIN[n]
+export const roundRing = (x: number, y: number, radiusMm: number): number[] =>
+  ringOf(x, y, radiusMm, COS, SIN)
+
+/** A line around within a round shape of that radius, so far inside its flat sides. */
+export const roundLine = (x: number, y: number, radiusMm: number, insideMm: number): number[] =>
+  ringOf(x, y, LINE_SHARE * radiusMm - insideMm, LINE_COS, LINE_SIN)
+
+function ringOf(x: number, y: number, radiusMm: number, cos: number[], sin: number[]): number[] {
+  const ring = new Array<number>(2 * cos.length)
+  for (let n = 0; n < cos.length; n++) {
+    ring[2 * n] = x + radiusMm * cos[n]
+    ring[2 * n + 1] = y + radiusMm * sin[n]
   }
   return ring
 }
