@@ -40,7 +40,7 @@ export type SupportPathOptions = {
 
 /** Ends of neighbouring lines farther apart than this many spacings are not tied. */
 const TIED_SPACINGS = 1.6
-/** Lines at 45 degrees above lines this far apart hang no more than 2 mm at their ends. */
+/** Lines above others this far apart hang no more than 2 mm at their ends, whichever way they run. */
 const CARRYING_MM = 1.7
 /** Rings around every layer of a branch. */
 const BRANCH_WALLS = 2
@@ -97,7 +97,12 @@ function howLaid(
     return [...laid, facesLayer & 1, interfaceSpacingMm, interfaceLines, interfaceDirection]
   }
   if (fill === 'rounds') return [...laid, standWalls]
-  const turn = standLines === 'crosswise' ? level & 1 : 0
+  const turn =
+    fill === 'dense'
+      ? [facesLayer & 1, options.interfaceDirection]
+      : standLines === 'crosswise'
+        ? level & 1
+        : 0
   return [...laid, turn, standKind, standLines, standWalls, standDensity, denseTopDensity]
 }
 
@@ -154,9 +159,7 @@ function layInterface(
   const { lineWidthMm: w, interfaceSpacingMm: spacing, interfaceLines } = options
   // A ring ties the ends of the lines: none of them hangs, and the rim is filled to its edge.
   const { lines, inside } = layRings('interface', region, 1, engine, w)
-  const along = partLineAngleDeg(facesLayer)
-  const across = along + CROSS_DEG
-  const first = options.interfaceDirection === 'across' ? across : along
+  const first = interfaceAngleDeg(facesLayer, options)
   const writer = new PathWriter()
   if (interfaceLines === 'crossed' && spacing > 0) {
     // Half of the lines each way: as much plastic as in one direction.
@@ -166,8 +169,14 @@ function layInterface(
   return joinPaths([lines, writer.finish()])
 }
 
+/** Direction of the interface lines that face a layer of the part. */
+const interfaceAngleDeg = (
+  facesLayer: number,
+  { interfaceDirection }: Pick<SupportPathOptions, 'interfaceDirection'>,
+): number => partLineAngleDeg(facesLayer) + (interfaceDirection === 'across' ? CROSS_DEG : 0)
+
 function layStand(
-  { region, fill }: SupportPass,
+  { region, fill, facesLayer }: SupportPass,
   level: number,
   engine: PolygonEngine,
   options: SupportPathOptions,
@@ -189,10 +198,15 @@ function layStand(
       ? branchWalls(region, engine, w, walls)
       : layRings('stand', region, walls, engine, w)
   if (isEmptyRegion(inside)) return lines
-  // What is denser than the lines below it must lie across them, or it would begin on nothing.
-  const crosses = fill === 'dense' || (standLines === 'crosswise' && level % 2 === 1)
+  // What carries an interface lies across its lines, and across those of the stand below.
+  const crosses = standLines === 'crosswise' && level % 2 === 1
   const tie = standLines === 'joined' ? { mm: spacing * TIED_SPACINGS, within: region } : undefined
-  const angle = crosses ? CROSS_DEG : STAND_DEG
+  const angle =
+    fill === 'dense'
+      ? interfaceAngleDeg(facesLayer + 1, options) + CROSS_DEG
+      : crosses
+        ? CROSS_DEG
+        : STAND_DEG
   const writer = new PathWriter()
   if (walls === 0) {
     if (!meetsLattice(inside, angle, spacing)) return layRings('stand', region, 1, engine, w).lines
