@@ -115,4 +115,31 @@ describe('posts set by hand', () => {
     const whole = await planned(table, { posts: alone.posts })
     expect(whole.summary.contacts[0].areaMm2).toBeLessThan(whole.summary.contacts[0].wantedMm2)
   })
+
+  test('a branching one stands on a single branch, up to the gap', async () => {
+    for (const widthMm of [1.5, 3]) {
+      const { geometry, summary } = await planned(table, {
+        decisions: { supports: false, standKind: 'branching' },
+        posts: [{ atMm: [3, 3, 10], widthMm }],
+      })
+      const disc = Math.PI * (widthMm / 2) ** 2
+      expect(Math.abs(summary.contacts[0].areaMm2 - disc)).toBeLessThan(0.15 * disc)
+      const report = checkPlastic(geometry, { lineWidthMm: 0.45, gapMm: 0.2, lowerGapMm: 0.2 })
+      expect(report.floatingMm2).toBe(0)
+      expect(report.heldMm2).toBeGreaterThan(0.8 * disc)
+      expect(summary.warnings.map(({ code }) => code)).not.toContain('POST_IDLE')
+    }
+  })
+
+  test('one that holds nothing is told, with the reason', async () => {
+    const told = async (atMm: readonly [number, number, number], widthMm: number) => {
+      const { summary } = await planned(table, { posts: [{ atMm, widthMm }] })
+      return summary.warnings.find(({ code }) => code === 'POST_IDLE')?.message
+    }
+    expect(await told([40, 40, 10], 3)).toContain('no underside above it')
+    // The part lies in the middle, its stem ends at 2: all of the post lies within the side gap of 0.6 mm.
+    expect(await told([2.3, 0, 10], 0.5)).toContain('nearer to an upright wall than the side gap')
+    expect(await told([6, 0, 10], 0.3)).toContain('narrower than a line')
+    expect(await told([3, 3, 10], 3)).toBeUndefined()
+  })
 })

@@ -71,6 +71,7 @@ export function summarise(made: Made): PlanSummary {
       groups,
       islands,
       rests: supports.rests,
+      postsHeld: supports.held[groups.findIndex(({ kind }) => kind === 'posts')] ?? new Map(),
       recuts,
       geometry,
       totals,

@@ -397,12 +397,12 @@ function endingsOf(
 function heldBy(
   contacts: readonly Contact[],
   columns: readonly Region[],
-  { engine, levels, rules, outlines }: StandInput,
+  { engine, levels, rules, outlines, lineWidthMm }: StandInput,
   lattice: Lattice,
   achievedMm: number,
 ): Map<number, Held> {
   const held = new Map<number, Held>()
-  for (const { layerIndex, topLevel, wanted, contact } of contacts) {
+  for (const { layerIndex, topLevel, wanted, contact, top } of contacts) {
     const fits = lattice.canEnd(topLevel)
     const reached = fits ? engine.common(contact, columns[topLevel]) : EMPTY_REGION
     const [wantedMm2, contactMm2, reachedMm2] = [wanted, contact, reached].map(regionAreaMm2)
@@ -420,7 +420,8 @@ function heldBy(
             )
           : 0
       if (beside > 1e-3) unheld['beside the layer below'] = Math.min(beside, missed)
-      if (missed - beside > 1e-3) unheld['no way down'] = missed - beside
+      const isNarrow = isEmptyRegion(reached) && isEmptyRegion(printable(top, lineWidthMm, engine).kept)
+      if (missed - beside > 1e-3) unheld[isNarrow ? 'too narrow' : 'no way down'] = missed - beside
     }
     const deviates = Math.abs(achievedMm - rules.upperGapMm) > SAME_HEIGHT_MM
     held.set(layerIndex, {

@@ -3,6 +3,7 @@ import { chainWarnings } from './chain'
 import { gapWarnings } from './gaps'
 import { heldWarnings } from './held'
 import { machineWarnings } from './machine'
+import { postWarnings } from './posts'
 import { purgeWarnings } from './purge'
 import { error, warning, type PlanWarning, type Warned } from './warning'
 
@@ -15,6 +16,7 @@ export function warningsOf(warned: Warned): PlanWarning[] {
   return [
     ...meshWarnings(warned),
     ...heldWarnings(warned),
+    ...postWarnings(warned),
     ...gapWarnings(warned),
     ...chainWarnings(warned),
     ...accessWarnings(warned),

@@ -4,13 +4,14 @@ import type { MeshFacts } from '../../mesh'
 import type { Slices } from '../../slice'
 import type { Contact, IslandReport, PlanGeometry, Purges, Recut } from '../planResult'
 import type { HoldingGroup } from '../assign'
-import type { Rest } from '../../stand'
+import type { Held, Rest } from '../../stand'
 
 export const WARNING_CODES = [
   'MESH_OPEN',
   'SUPPORTS_OFF',
   'ISLAND_NOT_HELD',
   'OVERHANG_NOT_HELD',
+  'POST_IDLE',
   'GAP_MISSED',
   'LOWER_GAP_MISSED',
   'RECUT',
@@ -53,6 +54,8 @@ export type Warned = {
   readonly groups: readonly HoldingGroup[]
   readonly islands: readonly IslandReport[]
   readonly rests: readonly Rest[]
+  /** What posts hold, by layer. */
+  readonly postsHeld: ReadonlyMap<number, Held>
   readonly recuts: readonly Recut[]
   readonly geometry: Pick<PlanGeometry, 'layers' | 'passes' | 'towerLaid'>
   readonly totals: Estimate

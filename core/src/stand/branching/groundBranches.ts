@@ -82,8 +82,13 @@ export async function groundBranches(
   for (let k = standing.length - 1; k >= 0; k--) {
     kept = standing[k] = leading(k, kept)
     if (isEmptyRegion(kept)) starts.delete(k)
+    const above = standing[k + 1] ?? EMPTY_REGION
+    const goesOn = new Set((sections[k + 1] ?? []).map(({ below }) => below))
     for (const section of sections[k]) {
-      if (!section.alone) section.needed = section.stands
+      const { x, y } = section
+      if (!section.alone) section.needed = section.stands && isIn(kept, x, y)
+      // A crown may stand on a single branch.
+      else if (!goesOn.has(section) && bears(section, above)) section.needed = true
       if (section.needed && section.stands && section.below) section.below.needed = true
     }
   }
@@ -106,8 +111,9 @@ export async function groundBranches(
     const below = standing[k - 1]
     if (wanted === below) return
     // Sections that stand alone below, and no longer here.
-    const carriers = sections[k].flatMap(({ alone, below: carrier }) =>
-      !alone && carrier?.alone && carrier.stands ? [carrier] : [],
+    const goesOn = new Set(sections[k].filter(({ alone }) => alone).map(({ below: carrier }) => carrier))
+    const carriers = sections[k - 1].filter(
+      (section) => section.alone && section.stands && !goesOn.has(section),
     )
     const carried = [
       isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM),
@@ -178,6 +184,10 @@ export async function groundBranches(
     return needed.length === pieces.length ? region : joinPieces(needed)
   }
 }
+
+/** Whether something of a region lies on a branch. */
+const bears = ({ x, y, radius }: Section, region: Region): boolean =>
+  splitPieces(region).some((piece) => !areApart(piece, disc(x, y, radius)))
 
 /** Whether a place lies in a region; most of many pieces are passed over. */
 function isIn(region: Region, x: number, y: number): boolean {
