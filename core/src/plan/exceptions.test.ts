@@ -120,7 +120,7 @@ describe('posts set by hand', () => {
     for (const widthMm of [1.5, 3]) {
       const { geometry, summary } = await planned(table, {
         decisions: { supports: false, standKind: 'branching' },
-        posts: [{ atMm: [3, 3, 10], widthMm }],
+        posts: [{ atMm: [6, 6, 10], widthMm }],
       })
       const disc = Math.PI * (widthMm / 2) ** 2
       expect(Math.abs(summary.contacts[0].areaMm2 - disc)).toBeLessThan(0.15 * disc)
