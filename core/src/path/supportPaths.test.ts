@@ -1,0 +1,113 @@
+import { beforeAll, describe, expect, test } from '@jest/globals'
+import { polygonEngine } from '../../node'
+import { nearSides, regionContains, regionFromRings, type PolygonEngine, type Region } from '../polygon'
+import type { Fill, SupportPass } from '../stand'
+import { closeTo } from '../testing'
+import { supportPaths, type SupportPathOptions } from './supportPaths'
+import type { ToolPaths } from './toolPaths'
+
+let engine: PolygonEngine
+beforeAll(async () => void (engine = await polygonEngine()))
+
+const W = 0.45
+const OPTIONS: SupportPathOptions = {
+  lineWidthMm: W,
+  standLines: 'separate',
+  standKind: 'straight',
+  standWalls: 0,
+  standDensity: 0.12,
+  denseTopDensity: 0.3,
+  interfaceSpacingMm: 0,
+  interfaceLines: 'straight',
+  interfaceDirection: 'across',
+}
+const pass = (region: Region, fill: Fill, facesLayer = 10): SupportPass => ({
+  role: fill === 'interface' ? 'interface' : 'stand',
+  fill,
+  holding: 0,
+  bottomMm: 2,
+  topMm: 2.2,
+  region,
+  facesLayer,
+})
+const linesOf = ({ xyMm, starts }: ToolPaths) =>
+  Array.from({ length: starts.length - 1 }, (_, p) =>
+    Array.from({ length: starts[p + 1] - starts[p] }, (__, i): [number, number] => [
+      xyMm[2 * (starts[p] + i)],
+      xyMm[2 * (starts[p] + i) + 1],
+    ]),
+  )
+const turned = (points: readonly (readonly [number, number])[]) => regionFromRings([points.flat()])
+const around = (radius: (turn: number) => number) =>
+  Array.from({ length: 180 }, (_, n): [number, number] => {
+    const turn = (2 * Math.PI * n) / 180
+    return [radius(turn) * Math.cos(turn), radius(turn) * Math.sin(turn)]
+  })
+
+describe('lines of stands without walls', () => {
+  test('beyond the last line on either side a rim closes them, from its one end to its other', () => {
+    const ten = turned(around(() => 10))
+    const lines = linesOf(supportPaths(pass(ten, 'stand'), 0, engine, OPTIONS))
+    const straight = lines.filter((line) => line.length === 2)
+    const caps = lines.filter((line) => line.length > 2)
+    const heights = straight.map(([[, y]]) => y).sort((a, b) => a - b)
+    expect(heights.length).toBeGreaterThan(3)
+    expect(caps).toHaveLength(2)
+    for (const cap of caps) {
+      const [[x1, y1], [x2, y2]] = [cap[0], cap.at(-1)!]
+      const last = y1 > 0 ? heights.at(-1)! : heights[0]
+      closeTo(y1, last, 1e-6)
+      closeTo(y2, last, 1e-6)
+      closeTo(x1, -x2, 1e-3)
+      // It goes around the outside, half a line from the edge.
+      expect(Math.max(...cap.map(([, y]) => Math.abs(y)))).toBeGreaterThan(10 - W / 2 - 0.01)
+    }
+  })
+
+  test('what no line meets has a wall all around', () => {
+    const small = turned(around(() => 0.8))
+    const lines = linesOf(supportPaths(pass(small, 'stand'), 0, engine, OPTIONS))
+    expect(lines).toHaveLength(1)
+    expect(lines[0][0]).toEqual(lines[0].at(-1))
+  })
+})
+
+describe('lines as wide as what they fill', () => {
+  test('a band narrower than two lines is filled, and its line never leaves it', () => {
+    // From 0.5 to 0.75 mm wide, around a curve that is never the same.
+    const outer = around((turn) => 8 + 0.8 * Math.sin(3 * turn))
+    const inner = around((turn) => 8 + 0.8 * Math.sin(3 * turn) - 0.62 - 0.11 * Math.cos(5 * turn))
+    const band = regionFromRings([outer.flat(), inner.toReversed().flat()])
+    const laid = supportPaths(pass(band, 'interface'), 0, engine, OPTIONS)
+    let lengthMm = 0
+    for (const [p, line] of linesOf(laid).entries()) {
+      const radius = (W * laid.flow[p]) / 2
+      for (let i = 1; i < line.length; i++) {
+        const [[ax, ay], [bx, by]] = [line[i - 1], line[i]]
+        lengthMm += Math.hypot(bx - ax, by - ay)
+        for (const t of [0, 0.5]) {
+          const [x, y] = [ax + t * (bx - ax), ay + t * (by - ay)]
+          expect(regionContains(band, x, y)).toBe(true)
+          expect(nearSides(band, x, y, radius - 0.02)).toBe(false)
+        }
+      }
+    }
+    expect(lengthMm).toBeGreaterThan(0.9 * 2 * Math.PI * 8)
+  })
+})
+
+describe('what carries an interface', () => {
+  test.each(['across', 'along'] as const)('lies square across its lines, laid %s', (interfaceDirection) => {
+    const ten = turned(around(() => 10))
+    const directionOf = (fill: Fill, facesLayer: number) => {
+      const options = { ...OPTIONS, interfaceDirection }
+      const lines = linesOf(supportPaths(pass(ten, fill, facesLayer), 0, engine, options))
+      const [[ax, ay], [bx, by]] = lines.filter((line) => line.length === 2)[3]
+      return [bx - ax, by - ay].map((mm) => mm / Math.hypot(bx - ax, by - ay))
+    }
+    for (const facesLayer of [10, 11]) {
+      const [dense, touching] = [directionOf('dense', facesLayer), directionOf('interface', facesLayer + 1)]
+      closeTo(dense[0] * touching[0] + dense[1] * touching[1], 0, 1e-6)
+    }
+  })
+})
