@@ -69,7 +69,9 @@ const STEP = 0.3
 /** Widths along one line differ by no more than this share. */
 const EVEN_FLOW = 0.1
 /** And are wider by no more than this than where there is least room: they must not reach the part. */
-const OVER_MM = 0.003
+const OVER_MM = 0.004
+/** And stray no farther than this where points are left out. */
+const THIN_MM = 0.002
 /** A line shorter than this many widths is a dot. */
 const SHORTEST = 0.5
 
@@ -151,9 +153,18 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
     const flow = new Float64Array(points.length)
     points.forEach((i, n) => {
       const j = partner[i]
-      xy[2 * n] = j < 0 ? x[i] : (x[i] + x[j]) / 2
-      xy[2 * n + 1] = j < 0 ? y[i] : (y[i] + y[j]) / 2
-      flow[n] = 1 + (j < 0 ? 0 : Math.hypot(x[i] - x[j], y[i] - y[j]) / w)
+      xy[2 * n] = x[i]
+      xy[2 * n + 1] = y[i]
+      flow[n] = 1
+      if (j < 0) return
+      // Straight across the line: samples of the two sides do not lie right opposite each other.
+      const [from, to] = [points[Math.max(0, n - 1)], points[Math.min(points.length - 1, n + 1)]]
+      const [ux, uy] = [x[to] - x[from], y[to] - y[from]]
+      const length = Math.sqrt(ux * ux + uy * uy) || 1
+      const across = ((y[j] - y[i]) * ux - (x[j] - x[i]) * uy) / length
+      xy[2 * n] -= (uy / length) * (across / 2)
+      xy[2 * n + 1] += (ux / length) * (across / 2)
+      flow[n] += Math.abs(across) / w
     })
     // A line is as wide along its whole length; where that changes, another one goes on.
     let from = 0
@@ -177,7 +188,7 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
       least = Math.min(least, flow[n])
       sum += flow[n]
     }
-    const thin = thinnedLine(xy.subarray(2 * from, 2 * to), ARC_MM / 2)
+    const thin = thinnedLine(xy.subarray(2 * from, 2 * to), THIN_MM)
     writer.add(kind, thin, 0, thin.length / 2, false, Math.min(sum / (to - from), least + OVER_MM / w))
   }
 }

@@ -88,7 +88,7 @@ describe('lines as wide as what they fill', () => {
         for (const t of [0, 0.5]) {
           const [x, y] = [ax + t * (bx - ax), ay + t * (by - ay)]
           expect(regionContains(band, x, y)).toBe(true)
-          expect(nearSides(band, x, y, radius - 0.02)).toBe(false)
+          expect(nearSides(band, x, y, radius - 0.01)).toBe(false)
         }
       }
     }
