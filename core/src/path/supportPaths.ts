@@ -175,12 +175,26 @@ const interfaceAngleDeg = (
   { interfaceDirection }: Pick<SupportPathOptions, 'interfaceDirection'>,
 ): number => partLineAngleDeg(facesLayer) + (interfaceDirection === 'across' ? CROSS_DEG : 0)
 
+/**
+ * Direction of stand lines. What carries an interface lies square across its lines, and slanted across those
+ * below.
+ */
+function standAngleDeg(
+  { fill, facesLayer }: SupportPass,
+  level: number,
+  options: SupportPathOptions,
+): number {
+  if (fill === 'dense') return interfaceAngleDeg(facesLayer + 1, options) + CROSS_DEG
+  return options.standLines === 'crosswise' && level % 2 === 1 ? CROSS_DEG : STAND_DEG
+}
+
 function layStand(
-  { region, fill, facesLayer }: SupportPass,
+  pass: SupportPass,
   level: number,
   engine: PolygonEngine,
   options: SupportPathOptions,
 ): ToolPaths {
+  const { region, fill } = pass
   const { lineWidthMm: w, standLines, standKind, standWalls } = options
   // Right below an interface lines are so near each other that no end of a line above hangs far.
   const spacing =
@@ -198,15 +212,8 @@ function layStand(
       ? branchWalls(region, engine, w, walls)
       : layRings('stand', region, walls, engine, w)
   if (isEmptyRegion(inside)) return lines
-  // What carries an interface lies across its lines, and across those of the stand below.
-  const crosses = standLines === 'crosswise' && level % 2 === 1
   const tie = standLines === 'joined' ? { mm: spacing * TIED_SPACINGS, within: region } : undefined
-  const angle =
-    fill === 'dense'
-      ? interfaceAngleDeg(facesLayer + 1, options) + CROSS_DEG
-      : crosses
-        ? CROSS_DEG
-        : STAND_DEG
+  const angle = standAngleDeg(pass, level, options)
   const writer = new PathWriter()
   if (walls === 0) {
     if (!meetsLattice(inside, angle, spacing)) return layRings('stand', region, 1, engine, w).lines
