@@ -1,23 +1,5 @@
-import { ringAreaMm2, type Region } from '../polygon'
+import { latticeHeight, ringAreaMm2, type Region } from '../polygon'
 import type { PathKind, PathWriter } from './toolPaths'
-
-/** Whether any of the lines of `hatch` meets a region. */
-export function meetsLattice({ xyMm }: Region, angleDeg: number, spacingMm: number): boolean {
-  const lineAt = latticeLine(xyMm, angleDeg, spacingMm)
-  let [low, high] = [Infinity, -Infinity]
-  for (let p = 0; p < xyMm.length / 2; p++) {
-    low = Math.min(low, lineAt(p))
-    high = Math.max(high, lineAt(p))
-  }
-  return Math.ceil(low) < high
-}
-
-/** Height of points over the lattice of `hatch`, in lines. */
-function latticeLine(xyMm: Float64Array, angleDeg: number, spacingMm: number): (point: number) => number {
-  const cos = Math.cos((angleDeg * Math.PI) / 180)
-  const sin = Math.sin((angleDeg * Math.PI) / 180)
-  return (p) => (-xyMm[2 * p] * sin + xyMm[2 * p + 1] * cos) / spacingMm - 0.5
-}
 
 /**
  * Adds what of a rim lies beyond the last of the lines that fill it: from one end of that line around to its
@@ -36,7 +18,7 @@ export function addCaps(
   leastMm: number,
 ): void {
   const { xyMm, starts } = rim
-  const lineAt = latticeLine(xyMm, angleDeg, spacingMm)
+  const lineAt = latticeHeight(xyMm, angleDeg, spacingMm)
   for (let r = 0; r + 1 < starts.length; r++) {
     const [first, end] = [starts[r], starts[r + 1]]
     if (meetsLines(first, end)) continue

@@ -8,7 +8,7 @@ import {
   type Region,
 } from '../polygon'
 import { roundLine, type StandKind, type SupportPass } from '../stand'
-import { addCaps, meetsLattice } from './addCaps'
+import { addCaps } from './addCaps'
 import { addSegments } from './addLines'
 import { partLineAngleDeg } from './partPaths'
 import { layRings, type Ringed } from './rings'
@@ -214,12 +214,13 @@ function layStand(
   if (isEmptyRegion(inside)) return lines
   const tie = standLines === 'joined' ? { mm: spacing * TIED_SPACINGS, within: region } : undefined
   const angle = standAngleDeg(pass, level, options)
+  const segments = hatch(inside, angle, spacing)
   const writer = new PathWriter()
   if (walls === 0) {
-    if (!meetsLattice(inside, angle, spacing)) return layRings('stand', region, 1, engine, w).lines
+    if (segments.length === 0) return layRings('stand', region, 1, engine, w).lines
     addCaps(writer, 'stand', inside, angle, spacing, w / 2)
   }
-  addSegments(writer, 'stand', hatch(inside, angle, spacing), tie)
+  addSegments(writer, 'stand', segments, tie)
   return joinPaths([lines, writer.finish()])
 }
 

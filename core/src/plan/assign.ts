@@ -137,7 +137,7 @@ function patchAt([x, y, z]: readonly [number, number, number], { patches }: Over
 
 const ROUND = 32
 /** A post that stands farther than this from any underside holds nothing. */
-const FARTHEST_MM = 3
+export const POST_REACH_MM = 3
 /** Posts nearer than this many widths make a clump. */
 const CLUMP_WIDTHS = 2.5
 
@@ -185,7 +185,7 @@ function undersideAt(
 ): { readonly layerIndex: number; readonly region: Region } | null {
   const around = disc(x, y, widthMm)
   const near = layers
-    .filter(({ index, bottomMm }) => index > 0 && Math.abs(bottomMm - z) <= FARTHEST_MM)
+    .filter(({ index, bottomMm }) => index > 0 && Math.abs(bottomMm - z) <= POST_REACH_MM)
     .toSorted((a, b) => Math.abs(a.bottomMm - z) - Math.abs(b.bottomMm - z))
   for (const { index, region } of near) {
     const below = layers[index - 1].region

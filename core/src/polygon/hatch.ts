@@ -3,6 +3,17 @@ import type { Region } from './region'
 /** Line pieces in the order of printing: piece s runs from xyMm[4s], xyMm[4s+1] to xyMm[4s+2], xyMm[4s+3]. */
 export type Segments = Float64Array
 
+/** Height of points over the lattice of `hatch`, in lines: whole numbers lie on one. */
+export function latticeHeight(
+  xyMm: Float64Array,
+  angleDeg: number,
+  spacingMm: number,
+): (point: number) => number {
+  const cos = Math.cos((angleDeg * Math.PI) / 180)
+  const sin = Math.sin((angleDeg * Math.PI) / 180)
+  return (p) => (-xyMm[2 * p] * sin + xyMm[2 * p + 1] * cos) / spacingMm - 0.5
+}
+
 /**
  * Parallel lines across a region, on a lattice fixed to the origin so that layers stack. Lines beside each
  * other are walked to and fro, region by region, which keeps the travels between them short.
@@ -17,6 +28,7 @@ export function hatch(region: Region, angleDeg: number, spacingMm: number, trimM
   const sin = Math.sin((angleDeg * Math.PI) / 180)
   const points = xyMm.length / 2
   if (points === 0) return new Float64Array(0)
+  const heightOf = latticeHeight(xyMm, angleDeg, spacingMm)
   // Turn the region so that the lines are level, then walk its edges once and note where each crosses a line.
   const u = new Float64Array(points)
   const v = new Float64Array(points)
@@ -24,7 +36,7 @@ export function hatch(region: Region, angleDeg: number, spacingMm: number, trimM
   let high = -Infinity
   for (let p = 0; p < points; p++) {
     u[p] = xyMm[2 * p] * cos + xyMm[2 * p + 1] * sin
-    const across = (-xyMm[2 * p] * sin + xyMm[2 * p + 1] * cos) / spacingMm - 0.5
+    const across = heightOf(p)
     v[p] = across
     if (across < low) low = across
     if (across > high) high = across

@@ -7,8 +7,8 @@ import {
   type RememberingEngine,
 } from '../polygon'
 import type { Checkpoint } from '../slice'
+import { landingOn } from './landing'
 import type { Outlines } from './outlines'
-import { printable } from './printable'
 
 /** A rim this wide on average comes from thinned outlines, not from anything that hangs. */
 const HAIR_MM = 0.01
@@ -22,12 +22,6 @@ export type Ground = {
   readonly onPart: boolean
   freeBelow(level: number): number
 }
-
-/**
- * Where a slope of the part recedes, a stand begins on it step by step, each narrower than a line: steps are
- * waited for up to this height, until together they can hold one.
- */
-const AWAITED_MM = 0.6
 
 /** What of columns stands on something, and where of it begins on the part. */
 export type Grounded = { readonly columns: Region[]; readonly starts: ReadonlyMap<number, Region> }
@@ -89,30 +83,5 @@ export async function grounded(
       if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
     }
     return engine.fewer(engine.commonAll([wanted], [carried, onPart, ...landing.awaited(k)]), HAIR_MM)
-  }
-}
-
-/** What of levels can hold a line, and what begins on the part and waits until it can. */
-export type Landing = {
-  /** What waits at a level: grown by what it may have stepped out since it began. */
-  awaited(level: number): Region[]
-  /** What of a level can hold a line: nothing above may rely on what is never laid. */
-  laid(level: number, region: Region, start: Region | undefined): Region
-}
-
-export function landingOn(
-  { lineWidthMm, heightMm, stepMm }: Pick<Ground, 'lineWidthMm' | 'heightMm' | 'stepMm'>,
-  engine: RememberingEngine,
-): Landing {
-  let narrow: { readonly level: number; readonly region: Region }[] = []
-  return {
-    awaited: (k) =>
-      narrow.map(({ level, region }) => engine.grow(region, (k - level) * stepMm, 'round', HAIR_MM)),
-    laid(k, region, start) {
-      const { kept, slivers } = printable(region, lineWidthMm, engine)
-      narrow = narrow.filter(({ level }) => (k - level) * heightMm < AWAITED_MM - heightMm / 2)
-      if (start && !isEmptyRegion(slivers)) narrow.push({ level: k, region: engine.common(start, slivers) })
-      return kept
-    },
   }
 }

@@ -18,7 +18,8 @@ import {
   type RememberingEngine,
 } from '../../polygon'
 import type { Checkpoint } from '../../slice'
-import { landingOn, type Ground } from '../grounded'
+import type { Ground } from '../grounded'
+import { landingOn } from '../landing'
 import type { Outlines } from '../outlines'
 import type { Branching } from './branchColumns'
 import { disc, roundRing, type Section } from './section'

@@ -1,0 +1,38 @@
+import { isEmptyRegion, type Region, type RememberingEngine } from '../polygon'
+import { printable } from './printable'
+
+/**
+ * Where a slope of the part recedes, a stand begins on it step by step, each narrower than a line: steps are
+ * waited for up to this height, until together they can hold one.
+ */
+const AWAITED_MM = 0.6
+const ROUND_MM = 0.01
+
+/** What of levels can hold a line, and what begins on the part and waits until it can. */
+export type Landing = {
+  /** What still waits at a level: grown by what it may have stepped out since it began. */
+  awaited(level: number): Region[]
+  /** What of a level can hold a line: nothing above may rely on what is never laid. */
+  laid(level: number, region: Region, start: Region | undefined): Region
+}
+
+/** @param rules `stepMm`: how far a level may step out beyond the one below */
+export function landingOn(
+  rules: { readonly lineWidthMm: number; readonly heightMm: number; readonly stepMm: number },
+  engine: RememberingEngine,
+): Landing {
+  let narrow: { readonly level: number; readonly region: Region }[] = []
+  return {
+    awaited(k) {
+      narrow = narrow.filter(({ level }) => (k - level) * rules.heightMm <= AWAITED_MM)
+      return narrow.map(({ level, region }) =>
+        engine.grow(region, (k - level) * rules.stepMm, 'round', ROUND_MM),
+      )
+    },
+    laid(k, region, start) {
+      const { kept, slivers } = printable(region, rules.lineWidthMm, engine)
+      if (start && !isEmptyRegion(slivers)) narrow.push({ level: k, region: engine.common(start, slivers) })
+      return kept
+    },
+  }
+}
