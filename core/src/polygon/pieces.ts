@@ -1,5 +1,6 @@
 import {
   boundsOf,
+  boundsOverlap,
   EMPTY_REGION,
   regionAreaMm2,
   regionContains,
@@ -47,21 +48,33 @@ function piecesOf(region: Region): Region[] {
   // Smallest first: a hole belongs to the tightest outer ring around it.
   const bySize = [...outers].sort((a, b) => a.area - b.area)
   for (const hole of holes) {
-    const x = hole[0]
-    const y = hole[1]
     const holeArea = -ringAreaMm2(hole)
+    const bounds = boundsOf(hole)
     const home = bySize.find(
-      ({ bounds, alone, area }) =>
-        area > holeArea &&
-        x >= bounds.minX &&
-        x <= bounds.maxX &&
-        y >= bounds.minY &&
-        y <= bounds.maxY &&
-        regionContains(alone, x, y),
+      (outer) => outer.area > holeArea && boundsOverlap(outer.bounds, bounds) && surrounds(outer.alone, hole),
     )
     home?.rings.push(hole)
   }
   return outers.map(({ rings }) => regionFromRings(rings))
+}
+
+/** So many sides of a hole are asked where they lie. */
+const ASKED_SIDES = 5
+
+/**
+ * Whether a hole lies in an outer ring. Corners may touch it, where they count as outside; sides cannot lie
+ * on it, so most of their middles tell.
+ */
+function surrounds(outer: Region, hole: Float64Array): boolean {
+  const sides = hole.length / 2
+  const asked = Math.min(ASKED_SIDES, sides)
+  let inside = 0
+  for (let n = 0; n < asked; n++) {
+    const p = 2 * Math.floor((n * sides) / asked)
+    const q = (p + 2) % hole.length
+    if (regionContains(outer, (hole[p] + hole[q]) / 2, (hole[p + 1] + hole[q + 1]) / 2)) inside++
+  }
+  return 2 * inside > asked
 }
 
 /** Drops pieces below an area. */

@@ -9,6 +9,7 @@ import {
   regionAreaMm2,
   regionContains,
   regionFromRings,
+  ringAreaMm2,
   ringCount,
   splitPieces,
   type PolygonEngine,
@@ -117,6 +118,13 @@ test('splitPieces gives each hole to the tightest ring around it', () => {
     .sort((a, b) => a - b)
   // The island of 4 inside the hole of 16, the square of 25, and 100 - 16.
   expect(areas).toEqual([4, 25, 84])
+})
+
+test('a hole whose first corner touches the ring around it is not lost, whatever lies beside', () => {
+  const hole = [10, 5, 8, 4, 8, 6]
+  const region = regionFromRings([squareRing(10), hole, squareRing(5, 20, 0)])
+  expect(ringAreaMm2(Float64Array.from(hole))).toBe(-2)
+  expect(splitPieces(region).map(regionAreaMm2)).toEqual([98, 25])
 })
 
 describe('hatch', () => {

@@ -5,7 +5,7 @@ import { printable } from './printable'
  * Where a slope of the part recedes, a stand begins on it step by step, each narrower than a line: steps are
  * waited for up to this height, until together they can hold one.
  */
-const AWAITED_MM = 0.6
+export const AWAITED_MM = 0.6
 const ROUND_MM = 0.01
 
 /** What of levels can hold a line, and what begins on the part and waits until it can. */

@@ -8,13 +8,15 @@ import {
   type Region,
   type RememberingEngine,
 } from '../polygon'
-import { printable } from './printable'
+import { printable, type Printable } from './printable'
 
 /** What of each level is interface, what the denser stand right below it, and what is stand. */
 export type Roles = {
   readonly touching: readonly Region[]
   readonly dense: readonly Region[]
   readonly stand: readonly Region[]
+  /** Levels of which nobody lays some. */
+  readonly incomplete: readonly number[]
 }
 
 export type RoleRules = {
@@ -46,7 +48,12 @@ export function rolesOf(
   engine: RememberingEngine,
   rules: RoleRules,
 ): Roles {
-  const roles = { touching: [] as Region[], dense: [] as Region[], stand: [] as Region[] }
+  const roles = {
+    touching: [] as Region[],
+    dense: [] as Region[],
+    stand: [] as Region[],
+    incomplete: [] as number[],
+  }
   const kept = (region: Region) => printable(region, rules.lineWidthMm, engine)
   columns.forEach((column, k) => {
     const near: Region[] = []
@@ -66,7 +73,7 @@ export function rolesOf(
     if (isEmptyRegion(column) || (near.length === 0 && close.length === 0)) {
       roles.touching.push(EMPTY_REGION)
       roles.dense.push(EMPTY_REGION)
-      roles.stand.push(kept(column).kept)
+      layStand(kept(column), k)
       return
     }
     const touching = near.length === 0 ? EMPTY_REGION : wideEnough(engine.commonAll(near, [column]), column)
@@ -76,13 +83,22 @@ export function rolesOf(
     const below = kept(isEmptyRegion(dense) ? rest : engine.minus(rest, dense))
     const carrying = kept(joined(dense, below.slivers, engine))
     const ending = kept(joined(touching, carrying.slivers, engine))
-    roles.stand.push(
-      isEmptyRegion(ending.slivers) ? below.kept : kept(joined(below.kept, ending.slivers, engine)).kept,
+    layStand(
+      isEmptyRegion(ending.slivers)
+        ? { ...below, slivers: EMPTY_REGION }
+        : kept(joined(below.kept, ending.slivers, engine)),
+      k,
     )
     roles.dense.push(carrying.kept)
     roles.touching.push(ending.kept)
   })
   return roles
+
+  /** What is too narrow here is laid by nobody. */
+  function layStand(laid: Printable, k: number): void {
+    roles.stand.push(laid.kept)
+    if (!isEmptyRegion(laid.slivers)) roles.incomplete.push(k)
+  }
 
   /**
    * A region, where it is narrower than a line made wider into what lies beside it: nothing would be laid

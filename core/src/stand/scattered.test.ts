@@ -3,7 +3,7 @@ import { polygonEngine, solidEngine } from '../../node'
 import type { SolidEngine } from '../mesh'
 import { createPlanner } from '../plan'
 import type { PolygonEngine } from '../polygon'
-import { aPlan, checkPlastic, scatteredDecisions, scatteredPart } from '../testing'
+import { aPlan, checkPlastic, leansTooFarAt, scatteredDecisions, scatteredPart } from '../testing'
 
 let engine: PolygonEngine
 let solids: SolidEngine
@@ -35,6 +35,22 @@ describe('parts and values that nobody thought of, their lines looked at pixel b
       const named = sum(({ unheldMm2 }) => Object.values(unheldMm2).reduce((all, mm2) => all + mm2, 0))
       expect(report.heldMm2).toBeGreaterThan(0.98 * held)
       expect(Math.abs(held + named - wanted)).toBeLessThan(0.02 * wanted)
+    },
+  )
+
+  test.each([0, 6, 14, 24])(
+    'part %d: branching stands never reach out beyond what is laid below them by more than their lean',
+    async (seed) => {
+      const decisions = scatteredDecisions(seed)
+      const document = aPlan({
+        ...decisions,
+        standKind: 'branching',
+        placement: 'bed',
+        thickStands: false,
+      })
+      const result = await createPlanner(engine).plan('part', scatteredPart(solids, seed), document)
+      expect(result.geometry.passes.length).toBeGreaterThan(50)
+      expect(leansTooFarAt(result, document.decisions.leanDeg, engine)).toEqual([])
     },
   )
 })

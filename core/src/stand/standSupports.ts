@@ -18,9 +18,11 @@ import { contactsOf, type Contact } from './contacts'
 import { grounded } from './grounded'
 import { latticeOf, type Lattice, type Span } from './lattice'
 import { gapLevels, layersFor, type Levels } from './levels'
+import { AWAITED_MM } from './landing'
 import type { Outlines } from './outlines'
 import { printable } from './printable'
 import { rolesOf } from './roles'
+import { settled } from './settled'
 import { straightColumns, TOUCH_MM, type ColumnRules } from './straightColumns'
 import type { Fill, Held, Rest, StandKind, SupportPass, SupportRole, UnheldReason } from './supports'
 
@@ -114,6 +116,7 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     lineWidthMm: input.lineWidthMm,
     heightMm: levels.heightMm,
     stepMm,
+    leanPerMm: Math.tan(radians(input.leanDeg)),
     onPart: rules.placement === 'anywhere',
     freeBelow,
   }
@@ -132,7 +135,9 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
         spanMm: input.spanMm,
         onPart: rules.placement === 'anywhere',
         crownLevels: (topLevel) => crownLevelsOf(topLevel, rules.interfaceLayers, lattice),
-        isStill: (level) => level >= lattice.mergedFrom && level <= lattice.shiftedFrom,
+        // The lowest of the layers that stand for merged levels may be thinner than a level: a branch that
+        // stepped out there would lean too far.
+        isStill: (level) => level >= lattice.mergedFrom - 1 && level <= lattice.shiftedFrom,
       },
       input.taken,
       half,
@@ -146,8 +151,15 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     standing = await grounded(columns, tops, outlines, engine, ground, second)
   }
   const laid = layPasses(input, tops, standing.columns, rounds, standing.starts, lattice, freeBelow)
+  const passes = [...laid.passes, ...roundPasses(input, rounds, lattice)]
+  const mayBegin = ({ facesLayer }: SupportPass) => {
+    const level = facesLayer - 1 - gap.free
+    const highest = level - freeBelow(level) - 1
+    const lowest = highest - Math.ceil(AWAITED_MM / levels.heightMm)
+    return ground.onPart ? outlinesBetween(lowest, highest, outlines) : []
+  }
   return {
-    passes: [...laid.passes, ...roundPasses(input, rounds, lattice)].sort((a, b) => a.topMm - b.topMm),
+    passes: settled(passes, laid.doubtfulMm, { ...ground, mayBegin }, engine),
     rests: laid.rests,
     held: heldBy(contacts, standing.columns, input, lattice, gap.achievedMm),
     columns: standing.columns.map((region, k) => {
@@ -156,6 +168,11 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     }),
   }
 }
+
+/** The part's outlines of some levels, each once. */
+const outlinesBetween = (lowest: number, highest: number, outlines: Outlines): Region[] => [
+  ...new Set(Array.from({ length: highest - lowest + 1 }, (_, i) => outlines.at(lowest + i))),
+]
 
 const NO_ROUNDS = new Float64Array(0)
 
@@ -226,10 +243,12 @@ function layPasses(
   starts: ReadonlyMap<number, Region>,
   lattice: Lattice,
   freeBelow: (level: number) => number,
-): Pick<StandOutput, 'passes' | 'rests'> {
+): Pick<StandOutput, 'passes' | 'rests'> & { readonly doubtfulMm: ReadonlySet<number> } {
   const { engine, rules, levels, holding, thicknessMm } = input
   const passes: SupportPass[] = []
   const rests: Rest[] = []
+  /** Heights at which less may end than the columns had. */
+  const doubtfulMm = new Set<number>()
   const freeLevels = (levelsUp: number) =>
     levelsUp + 1 + gapLevels(rules.upperGapMm, levels.heightMm, rules.stackMode).free
   const endings = endingsOf(input, tops, columns, lattice)
@@ -258,6 +277,7 @@ function layPasses(
   })
   const lay = (role: SupportRole, fill: Fill, level: number, { bottomMm, topMm }: Span, region: Region) => {
     const { kept } = printable(region, input.lineWidthMm, engine)
+    if (kept !== region) doubtfulMm.add(topMm)
     if (isEmptyRegion(kept)) return
     const onBed = role === 'stand' && bottomMm < SAME_HEIGHT_MM
     passes.push({
@@ -310,8 +330,10 @@ function layPasses(
     for (const span of spans)
       lay(touches ? 'interface' : 'stand', touches ? 'interface' : 'stand', topLevel, span, region)
   }
-  passes.sort((a, b) => a.topMm - b.topMm)
-  return { passes, rests }
+  for (const level of carried.incomplete) doubtfulMm.add(lattice.spanOf(level).topMm)
+  for (const { bottomMm, topMm } of lattice.merged) doubtfulMm.add(bottomMm).add(topMm)
+  for (const { spans } of endings.values()) doubtfulMm.add(spans[0].bottomMm)
+  return { passes, rests, doubtfulMm }
 
   function common(a: Region, b: Region): Region {
     return a === b ? a : engine.common(a, b)

@@ -1,4 +1,5 @@
 export { closeTo } from './compare'
+export { leansTooFarAt } from './leaning'
 export { box, boxes, cone, join, sphere, table, turned } from './meshes'
 export { aFilament, aPlan } from './plans'
 export { scatteredDecisions, scatteredPart } from './scattered'

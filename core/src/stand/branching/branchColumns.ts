@@ -143,7 +143,8 @@ export async function branchColumns(
     crowns: readonly Region[],
     k: number,
   ): void {
-    if (k === 0) return
+    // What is laid as other layers is what its levels have in common.
+    if (k === 0 || rules.isStill(k)) return
     const boxes = crowns.map(({ xyMm }) => boundsOf(xyMm))
     const slabs = slabsOver(k)
     of.forEach((section, i) => {

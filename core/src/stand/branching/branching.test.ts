@@ -4,8 +4,8 @@ import { plainFilament } from '../../bench'
 import type { Decisions } from '../../decide'
 import { weldTriangles, type Mesh } from '../../mesh'
 import { createPlanner, type PlanResult } from '../../plan'
-import { EMPTY_REGION, isEmptyRegion, regionAreaMm2, type PolygonEngine, type Region } from '../../polygon'
-import { aFilament, aPlan, boxes, checkPlastic, join, sphere, turned } from '../../testing'
+import { EMPTY_REGION, regionAreaMm2, type PolygonEngine, type Region } from '../../polygon'
+import { aFilament, aPlan, boxes, checkPlastic, join, leansTooFarAt, sphere, turned } from '../../testing'
 import { radians } from '../../units'
 
 let engine: PolygonEngine
@@ -68,7 +68,6 @@ const HIGH: readonly (readonly [string, Mesh])[] = [
 ]
 const LINE_MM = 0.45
 const FREE_DEG = 48
-const LEAN = Math.tan(radians(FREE_DEG - 5))
 
 async function planned(mesh: Mesh, decisions: Partial<Decisions>) {
   const document = aPlan({ lineWidthMm: LINE_MM, freeSpanMm: 0, freeAngleDeg: FREE_DEG, ...decisions })
@@ -109,15 +108,7 @@ describe('branching stands, measured on their sections and lines', () => {
       const { lineWidthMm, lowerGapMm, sideGapMm } = document.decisions
       const all = sections(result)
       expect(all.length).toBeGreaterThan(100)
-      for (let i = 1; i < all.length; i++) {
-        const stepMm = (all[i].topMm - all[i - 1].topMm) * LEAN + 0.01
-        const over = engine.minus(all[i].region, engine.grow(all[i - 1].region, stepMm, 'round', 0.002))
-        // Where dense and open stands meet beside a wall, strips below half a line may be left over.
-        expect([all[i].topMm, isEmptyRegion(engine.grow(over, -LINE_MM / 4, 'miter'))]).toEqual([
-          all[i].topMm,
-          true,
-        ])
-      }
+      expect(leansTooFarAt(result, FREE_DEG - 5, engine)).toEqual([])
       // Beside upright walls alone: below a slope the gap above it counts.
       const layers = result.geometry.layers.filter(({ topMm }) => topMm < 20)
       for (const { bottomMm, topMm, region } of layers) {
@@ -158,15 +149,10 @@ describe('branching stands, measured on their sections and lines', () => {
     const [, mesh] = HIGH[1]
     const moss = aFilament(plainFilament('Moss PETG', 'PETG', '#6d7f4b'))
     const filaments = [...aPlan().filaments, moss]
-    /** Whether no section of the stands reaches out beyond the one below by more than an angle. */
     const leansWithin = async (decisions: Partial<Decisions>, deg: number) => {
       const document = aPlan({ lineWidthMm: LINE_MM, standKind: 'branching', ...decisions }, { filaments })
-      const all = sections(await createPlanner(engine).plan('part', mesh, document))
-      return all.slice(1).every(({ stand: region, topMm }, i) => {
-        const step = (topMm - all[i].topMm) * Math.tan(radians(deg)) + 0.01
-        const over = engine.minus(region, engine.grow(all[i].region, step, 'round', 0.002))
-        return isEmptyRegion(engine.grow(over, -LINE_MM / 4, 'miter'))
-      })
+      const result = await createPlanner(engine).plan('part', mesh, document)
+      return leansTooFarAt(result, deg, engine).length === 0
     }
     const mossy = { standFilament: moss.id, interfaceFilament: moss.id }
     expect(await leansWithin({ ...mossy, leanDeg: 15 }, 15)).toBe(true)
