@@ -97,8 +97,8 @@ describe('lines as wide as what they fill', () => {
 })
 
 describe('what carries an interface', () => {
+  const ten = turned(around(() => 10))
   test.each(['across', 'along'] as const)('lies square across its lines, laid %s', (interfaceDirection) => {
-    const ten = turned(around(() => 10))
     const directionOf = (fill: Fill, facesLayer: number) => {
       const options = { ...OPTIONS, interfaceDirection }
       const lines = linesOf(supportPaths(pass(ten, fill, facesLayer), 0, engine, options))
@@ -109,5 +109,24 @@ describe('what carries an interface', () => {
       const [dense, touching] = [directionOf('dense', facesLayer), directionOf('interface', facesLayer + 1)]
       closeTo(dense[0] * touching[0] + dense[1] * touching[1], 0, 1e-6)
     }
+  })
+
+  test('lies slanted to both directions of crossed lines, and across the lines of the stand below', () => {
+    const options = { ...OPTIONS, interfaceLines: 'crossed', interfaceSpacingMm: 0.5 } as const
+    const directionsOf = (fill: Fill, level: number, standLines: 'separate' | 'crosswise') => {
+      const lines = linesOf(supportPaths(pass(ten, fill, 10), level, engine, { ...options, standLines }))
+      const straight = lines.filter((line) => line.length === 2)
+      const degrees = straight.map(([[ax, ay], [bx, by]]) => (Math.atan2(by - ay, bx - ax) * 180) / Math.PI)
+      return [...new Set(degrees.map((deg) => (Math.round(deg) + 360) % 180))].sort((a, b) => a - b)
+    }
+    for (const standLines of ['separate', 'crosswise'] as const)
+      for (const level of [20, 21]) {
+        const [dense] = directionsOf('dense', level, standLines)
+        const [below] = directionsOf('stand', level - 1, standLines)
+        expect((dense - below + 180) % 180).toBe(90)
+        for (const deg of directionsOf('interface', level + 1, standLines))
+          expect(Math.abs(dense - deg) % 90).toBe(45)
+        expect(directionsOf('interface', level + 1, standLines)).toHaveLength(2)
+      }
   })
 })

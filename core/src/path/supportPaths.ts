@@ -97,12 +97,7 @@ function howLaid(
     return [...laid, facesLayer & 1, interfaceSpacingMm, interfaceLines, interfaceDirection]
   }
   if (fill === 'rounds') return [...laid, standWalls]
-  const turn =
-    fill === 'dense'
-      ? [facesLayer & 1, options.interfaceDirection]
-      : standLines === 'crosswise'
-        ? level & 1
-        : 0
+  const turn = standAngleDeg({ fill, facesLayer }, level, options)
   return [...laid, turn, standKind, standLines, standWalls, standDensity, denseTopDensity]
 }
 
@@ -156,12 +151,12 @@ function layInterface(
   engine: PolygonEngine,
   options: SupportPathOptions,
 ): ToolPaths {
-  const { lineWidthMm: w, interfaceSpacingMm: spacing, interfaceLines } = options
+  const { lineWidthMm: w, interfaceSpacingMm: spacing } = options
   // A ring ties the ends of the lines: none of them hangs, and the rim is filled to its edge.
   const { lines, inside } = layRings('interface', region, 1, engine, w)
   const first = interfaceAngleDeg(facesLayer, options)
   const writer = new PathWriter()
-  if (interfaceLines === 'crossed' && spacing > 0) {
+  if (isCrossed(options)) {
     // Half of the lines each way: as much plastic as in one direction.
     for (const angle of [first, first + CROSS_DEG])
       addSegments(writer, 'interface', hatch(inside, angle, 2 * (w + spacing)))
@@ -175,18 +170,26 @@ const interfaceAngleDeg = (
   { interfaceDirection }: Pick<SupportPathOptions, 'interfaceDirection'>,
 ): number => partLineAngleDeg(facesLayer) + (interfaceDirection === 'across' ? CROSS_DEG : 0)
 
+/** Whether interface lines of one layer cross. */
+const isCrossed = ({ interfaceLines, interfaceSpacingMm }: SupportPathOptions): boolean =>
+  interfaceLines === 'crossed' && interfaceSpacingMm > 0
+
 /**
  * Direction of stand lines. What carries an interface lies square across its lines, and slanted across those
- * below.
+ * below; where the lines above cross, slanted to both of them, and square across those below.
  */
 function standAngleDeg(
-  { fill, facesLayer }: SupportPass,
+  { fill, facesLayer }: Pick<SupportPass, 'fill' | 'facesLayer'>,
   level: number,
   options: SupportPathOptions,
 ): number {
-  if (fill === 'dense') return interfaceAngleDeg(facesLayer + 1, options) + CROSS_DEG
-  return options.standLines === 'crosswise' && level % 2 === 1 ? CROSS_DEG : STAND_DEG
+  if (fill !== 'dense') return ownAngleDeg(level, options)
+  if (isCrossed(options)) return ownAngleDeg(level - 1, options) + CROSS_DEG
+  return interfaceAngleDeg(facesLayer + 1, options) + CROSS_DEG
 }
+
+const ownAngleDeg = (level: number, { standLines }: SupportPathOptions): number =>
+  standLines === 'crosswise' && level & 1 ? CROSS_DEG : STAND_DEG
 
 function layStand(
   pass: SupportPass,
