@@ -17,6 +17,7 @@ export {
   BACKWARD_FRAME,
   boundsOf,
   boundsOverlap,
+  boxRegion,
   EMPTY_REGION,
   isEmptyRegion,
   regionAreaMm2,

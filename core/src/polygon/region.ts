@@ -35,6 +35,12 @@ export function regionFromRings(rings: readonly ArrayLike<number>[]): Region {
   return { xyMm, starts }
 }
 
+/** A box as a region, larger by so much along x and y, to either side. */
+export function boxRegion({ minX, minY, maxX, maxY }: Bounds2, xMm = 0, yMm = xMm): Region {
+  const [left, right, low, high] = [minX - xMm, maxX + xMm, minY - yMm, maxY + yMm]
+  return regionFromRings([[left, low, right, low, right, high, left, high]])
+}
+
 /** One ring as its own flat list of coordinates (a view, not a copy). */
 export const ringOf = (region: Region, ring: number): Float64Array =>
   region.xyMm.subarray(region.starts[ring] * 2, region.starts[ring + 1] * 2)

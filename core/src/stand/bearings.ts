@@ -1,8 +1,8 @@
 import {
   boundsOf,
+  boxRegion,
   isEmptyRegion,
   nearSides,
-  regionFromRings,
   ringCount,
   ringOf,
   splitPieces,
@@ -39,7 +39,7 @@ export function bearingsOf(
         const ring = ringOf(piece, r)
         const box = boundsOf(ring)
         const isSmall = Math.min(box.maxX - box.minX, box.maxY - box.minY) < apartMm
-        if (isSmall && liesFree(ring, below, nearMm)) borne.push(around(box, lineWidthMm))
+        if (isSmall && liesFree(ring, below, nearMm)) borne.push(boxRegion(box, lineWidthMm))
       }
     }
     const [own, lower] = [rounds[k + 1] ?? NONE, rounds[k] ?? NONE]
@@ -47,7 +47,7 @@ export function bearingsOf(
       const [x, y, radius] = own.subarray(i, i + 3)
       if (2 * radius >= apartMm || hasNear(lower, x, y, radius)) continue
       const rim = [x - radius, y, x + radius, y, x, y - radius, x, y + radius]
-      if (liesFree(rim, below, nearMm)) borne.push(around(boundsOf(Float64Array.from(rim)), lineWidthMm))
+      if (liesFree(rim, below, nearMm)) borne.push(boxRegion(boundsOf(Float64Array.from(rim)), lineWidthMm))
     }
     if (borne.length > 0) found.set(k, borne)
   }
@@ -67,9 +67,4 @@ function hasNear(rounds: Float64Array, x: number, y: number, radius: number): bo
   for (let i = 0; i < rounds.length; i += 3)
     if (Math.hypot(rounds[i] - x, rounds[i + 1] - y) < Math.max(radius, rounds[i + 2])) return true
   return false
-}
-
-function around({ minX, minY, maxX, maxY }: ReturnType<typeof boundsOf>, byMm: number): Region {
-  const [left, right, low, high] = [minX - byMm, maxX + byMm, minY - byMm, maxY + byMm]
-  return regionFromRings([[left, low, right, low, right, high, left, high]])
 }

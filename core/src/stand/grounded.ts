@@ -24,7 +24,10 @@ export type Ground = {
 }
 
 /** What of columns stands on something, and where of it begins on the part. */
-export type Grounded = { readonly columns: Region[]; readonly starts: ReadonlyMap<number, Region> }
+export type Grounded = {
+  readonly columns: readonly Region[]
+  readonly starts: ReadonlyMap<number, Region>
+}
 
 /**
  * Leaves out of columns whatever would begin in mid-air: from the bed upwards each level may step out a

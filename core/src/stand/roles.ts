@@ -1,22 +1,23 @@
 import {
   areApart,
   boundsOf,
+  boxRegion,
   EMPTY_REGION,
   isEmptyRegion,
-  regionFromRings,
   splitPieces,
   type Region,
   type RememberingEngine,
 } from '../polygon'
 import { printable, type Printable } from './printable'
+import { beyond, HAIR_MM } from './settled'
 
 /** What of each level is interface, what the denser stand right below it, and what is stand. */
 export type Roles = {
   readonly touching: readonly Region[]
   readonly dense: readonly Region[]
   readonly stand: readonly Region[]
-  /** Levels of which nobody lays some. */
-  readonly incomplete: readonly number[]
+  /** What they divide: columns without what would step out too far beyond what is laid of the level below. */
+  readonly columns: readonly Region[]
 }
 
 export type RoleRules = {
@@ -32,6 +33,12 @@ export type RoleRules = {
   readonly bearings: ReadonlyMap<number, readonly Region[]>
   /** Levels of interface above where columns begin on the part. */
   readonly lowerLayers: number
+  /** How far a level may step out beyond the one below. */
+  readonly stepMm: number
+  /** Branches that stand alone at a level. */
+  roundsAt(level: number): Region
+  /** Where a level may begin on the part instead. */
+  mayBeginAt(level: number): readonly Region[]
 }
 
 /**
@@ -52,10 +59,14 @@ export function rolesOf(
     touching: [] as Region[],
     dense: [] as Region[],
     stand: [] as Region[],
-    incomplete: [] as number[],
+    columns: [] as Region[],
   }
+  /** What of the level below nobody lays. */
+  let missing: Region = EMPTY_REGION
   const kept = (region: Region) => printable(region, rules.lineWidthMm, engine)
-  columns.forEach((column, k) => {
+  columns.forEach((whole, k) => {
+    const column = onWhatIsLaid(whole, k)
+    roles.columns.push(column)
     const near: Region[] = []
     const close: Region[] = []
     for (let j = k; j < k + rules.mostLayers + rules.denseLevels; j++) {
@@ -73,7 +84,7 @@ export function rolesOf(
     if (isEmptyRegion(column) || (near.length === 0 && close.length === 0)) {
       roles.touching.push(EMPTY_REGION)
       roles.dense.push(EMPTY_REGION)
-      layStand(kept(column), k)
+      layStand(kept(column))
       return
     }
     const touching = near.length === 0 ? EMPTY_REGION : wideEnough(engine.commonAll(near, [column]), column)
@@ -87,7 +98,6 @@ export function rolesOf(
       isEmptyRegion(ending.slivers)
         ? { ...below, slivers: EMPTY_REGION }
         : kept(joined(below.kept, ending.slivers, engine)),
-      k,
     )
     roles.dense.push(carrying.kept)
     roles.touching.push(ending.kept)
@@ -95,9 +105,26 @@ export function rolesOf(
   return roles
 
   /** What is too narrow here is laid by nobody. */
-  function layStand(laid: Printable, k: number): void {
+  function layStand(laid: Printable): void {
     roles.stand.push(laid.kept)
-    if (!isEmptyRegion(laid.slivers)) roles.incomplete.push(k)
+    missing = joined(missing, laid.slivers, engine)
+  }
+
+  /** Cuts a level down where what would carry it is missing. What is cut is missing as well. */
+  function onWhatIsLaid(column: Region, k: number): Region {
+    const lost = missing
+    missing = EMPTY_REGION
+    if (isEmptyRegion(lost) || isEmptyRegion(column)) return column
+    const near = engine.common(column, engine.grow(lost, rules.stepMm, 'round', HAIR_MM))
+    const laid = [roles.touching[k - 1], roles.dense[k - 1], roles.stand[k - 1], rules.roundsAt(k - 1)]
+    if (isEmptyRegion(near)) return column
+    const farMm = 2 * rules.stepMm + 1
+    const around = splitPieces(near).map((piece) => boxRegion(boundsOf(piece.xyMm), farMm))
+    const below = engine.commonAll(laid, around)
+    const over = beyond(near, [below], rules.stepMm, rules.mayBeginAt(k), engine)
+    if (!over) return column
+    missing = over
+    return engine.minus(column, over)
   }
 
   /**
@@ -117,12 +144,12 @@ export function rolesOf(
  */
 function reachingLines(dense: Region, within: Region, apartMm: number, engine: RememberingEngine): Region {
   const larger = splitPieces(dense).flatMap((piece) => {
-    const { minX, minY, maxX, maxY } = boundsOf(piece.xyMm)
+    const box = boundsOf(piece.xyMm)
+    const { minX, minY, maxX, maxY } = box
     const x = Math.max(0, apartMm - (maxX - minX)) / 2
     const y = Math.max(0, apartMm - (maxY - minY)) / 2
     if (x === 0 && y === 0) return []
-    const [left, right, low, high] = [minX - x, maxX + x, minY - y, maxY + y]
-    return [regionFromRings([[left, low, right, low, right, high, left, high]])]
+    return [boxRegion(box, x, y)]
   })
   if (larger.length === 0) return dense
   const reaching = splitPieces(engine.commonAll([dense, ...larger], [within]))

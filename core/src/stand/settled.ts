@@ -5,20 +5,20 @@ import { printable } from './printable'
 import type { SupportPass } from './supports'
 
 /** Less than this beyond what a layer may step out by comes from rounding. */
-const HAIR_MM = 0.005
+export const HAIR_MM = 0.005
 
 export type SettleRules = {
   readonly lineWidthMm: number
   /** How far a layer may step out beyond the one below it, for each millimetre of its own height. */
   readonly leanPerMm: number
-  /** Where a pass may begin on the part instead. */
-  mayBegin(pass: SupportPass): readonly Region[]
+  levelOf(pass: SupportPass): number
+  /** Where a level may begin on the part instead. */
+  mayBeginAt(level: number): readonly Region[]
 }
 
 /**
- * Cuts passes down to what the ones right below them carry, as they are really laid: a corner that is too
- * narrow for a line of any role is laid by nobody, and levels that are laid together have in common less than
- * each of them.
+ * Cuts passes down to what the ones right below them carry, as they are really laid: levels that are laid
+ * together, or end in layers of their own, have in common less than each of them.
  * @param passes from the bed upwards
  * @param doubtfulMm heights at which less ends than the columns had: only what begins there is looked at, and
  * what begins on what is cut
@@ -48,16 +48,9 @@ export function settled(
   function onWhatIsBelow(pass: SupportPass, below: readonly SupportPass[]): SupportPass[] {
     const { region, bottomMm, topMm } = pass
     if (bottomMm < SAME_HEIGHT_MM || below.some((one) => one.region === region)) return [pass]
-    const stepMm = (topMm - bottomMm) * rules.leanPerMm + HAIR_MM
-    // Outlines may have spikes without any width, which carry nothing.
-    const carried = below.map((one) =>
-      engine.grow(engine.grow(one.region, -HAIR_MM, 'miter'), stepMm + HAIR_MM, 'round', HAIR_MM),
-    )
-    const beyond = (what: Region) => {
-      const over = engine.minusAll([what], [...carried, ...rules.mayBegin(pass)])
-      return isEmptyRegion(over) || isEmptyRegion(engine.grow(over, -HAIR_MM, 'miter')) ? null : over
-    }
-    const over = beyond(region)
+    const stepMm = (topMm - bottomMm) * rules.leanPerMm
+    const regions = below.map((one) => one.region)
+    const over = beyond(region, regions, stepMm, rules.mayBeginAt(rules.levelOf(pass)), engine)
     if (!over) return [pass]
     if (!pass.rounds) return laidOf(pass, engine.minus(region, over))
     // Round sections that are whole stay round.
@@ -65,7 +58,7 @@ export function settled(
     const cut: Region[] = []
     for (let i = 0; i < pass.rounds.length; i += 3) {
       const [x, y, radius] = pass.rounds.subarray(i, i + 3)
-      const lost = beyond(disc(x, y, radius))
+      const lost = beyond(disc(x, y, radius), regions, stepMm, [], engine)
       if (lost) cut.push(engine.minus(disc(x, y, radius), lost))
       else whole.push(x, y, radius)
     }
@@ -79,6 +72,22 @@ export function settled(
     const { kept } = printable(region, rules.lineWidthMm, engine)
     return isEmptyRegion(kept) ? [] : [{ ...pass, region: kept }]
   }
+}
+
+/** What of a region steps out too far beyond what lies below it and where it may begin; null for nothing. */
+export function beyond(
+  region: Region,
+  below: readonly Region[],
+  stepMm: number,
+  mayBegin: readonly Region[],
+  engine: RememberingEngine,
+): Region | null {
+  // Outlines may have spikes without any width, which carry nothing.
+  const carried = below.map((one) =>
+    engine.grow(engine.grow(one, -HAIR_MM, 'miter'), stepMm + 2 * HAIR_MM, 'round', HAIR_MM),
+  )
+  const over = engine.minusAll([region], [...carried, ...mayBegin])
+  return isEmptyRegion(over) || isEmptyRegion(engine.grow(over, -HAIR_MM, 'miter')) ? null : over
 }
 
 const heightKey = (mm: number): number => Math.round(mm / (10 * SAME_HEIGHT_MM))

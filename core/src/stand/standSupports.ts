@@ -15,13 +15,13 @@ import { branchColumns } from './branching/branchColumns'
 import { groundBranches } from './branching/groundBranches'
 import { discsOf } from './branching/section'
 import { contactsOf, type Contact } from './contacts'
-import { grounded } from './grounded'
+import { grounded, type Grounded } from './grounded'
 import { latticeOf, type Lattice, type Span } from './lattice'
 import { gapLevels, layersFor, type Levels } from './levels'
 import { AWAITED_MM } from './landing'
 import type { Outlines } from './outlines'
 import { printable } from './printable'
-import { rolesOf } from './roles'
+import { rolesOf, type RoleRules } from './roles'
 import { settled } from './settled'
 import { straightColumns, TOUCH_MM, type ColumnRules } from './straightColumns'
 import type { Fill, Held, Rest, StandKind, SupportPass, SupportRole, UnheldReason } from './supports'
@@ -120,7 +120,7 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     onPart: rules.placement === 'anywhere',
     freeBelow,
   }
-  let standing: { columns: readonly Region[]; starts: ReadonlyMap<number, Region> }
+  let standing: Grounded
   let rounds: readonly Float64Array[] = []
   if (rules.standKind === 'branching') {
     const branches = await branchColumns(
@@ -150,19 +150,19 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     const columns = await straightColumns(tops, outlines, engine, columnRules, input.taken, half)
     standing = await grounded(columns, tops, outlines, engine, ground, second)
   }
-  const laid = layPasses(input, tops, standing.columns, rounds, standing.starts, lattice, freeBelow)
-  const passes = [...laid.passes, ...roundPasses(input, rounds, lattice)]
-  const mayBegin = ({ facesLayer }: SupportPass) => {
-    const level = facesLayer - 1 - gap.free
+  const mayBeginAt = (level: number) => {
     const highest = level - freeBelow(level) - 1
     const lowest = highest - Math.ceil(AWAITED_MM / levels.heightMm)
     return ground.onPart ? outlinesBetween(lowest, highest, outlines) : []
   }
+  const levelOf = ({ facesLayer }: SupportPass) => facesLayer - 1 - gap.free
+  const laid = layPasses(input, tops, standing, rounds, lattice, { ...ground, mayBeginAt })
+  const passes = [...laid.passes, ...roundPasses(input, rounds, lattice)]
   return {
-    passes: settled(passes, laid.doubtfulMm, { ...ground, mayBegin }, engine),
+    passes: settled(passes, laid.doubtfulMm, { ...ground, levelOf, mayBeginAt }, engine),
     rests: laid.rests,
-    held: heldBy(contacts, standing.columns, input, lattice, gap.achievedMm),
-    columns: standing.columns.map((region, k) => {
+    held: heldBy(contacts, laid.columns, input, lattice, gap.achievedMm),
+    columns: laid.columns.map((region, k) => {
       const discs = discsOf(rounds[k] ?? NO_ROUNDS)
       return isEmptyRegion(discs) ? region : joinPieces([region, discs])
     }),
@@ -238,12 +238,11 @@ const freeBelowAt = (
 function layPasses(
   input: StandInput,
   tops: ReadonlyMap<number, Contact>,
-  columns: readonly Region[],
+  { columns: standing, starts }: Grounded,
   rounds: readonly Float64Array[],
-  starts: ReadonlyMap<number, Region>,
   lattice: Lattice,
-  freeBelow: (level: number) => number,
-): Pick<StandOutput, 'passes' | 'rests'> & { readonly doubtfulMm: ReadonlySet<number> } {
+  ground: Pick<RoleRules, 'stepMm' | 'mayBeginAt'> & { freeBelow(level: number): number },
+): Pick<StandOutput, 'passes' | 'rests' | 'columns'> & { readonly doubtfulMm: ReadonlySet<number> } {
   const { engine, rules, levels, holding, thicknessMm } = input
   const passes: SupportPass[] = []
   const rests: Rest[] = []
@@ -251,7 +250,7 @@ function layPasses(
   const doubtfulMm = new Set<number>()
   const freeLevels = (levelsUp: number) =>
     levelsUp + 1 + gapLevels(rules.upperGapMm, levels.heightMm, rules.stackMode).free
-  const endings = endingsOf(input, tops, columns, lattice)
+  const endings = endingsOf(input, tops, standing, lattice)
   /**
    * Interface levels of a top: where levels are laid together, as many more as leave the number of layers
    * asked for.
@@ -262,7 +261,7 @@ function layPasses(
     return rules.interfaceLayers === 0 ? 0 : rules.interfaceLayers + spared
   }
   const mostLayers = rules.interfaceLayers === 0 ? 0 : rules.interfaceLayers + 4
-  const carried = rolesOf(columns, tops, starts, engine, {
+  const { columns, ...carried } = rolesOf(standing, tops, starts, engine, {
     lineWidthMm: input.lineWidthMm,
     layersOf,
     mostLayers,
@@ -273,7 +272,10 @@ function layPasses(
     ),
     lowerLayers: rules.lowerInterfaceLayers,
     linesApartMm: input.linesApartMm,
-    bearings: bearingsOf(columns, rounds, input.linesApartMm, input.lineWidthMm),
+    bearings: bearingsOf(standing, rounds, input.linesApartMm, input.lineWidthMm),
+    stepMm: ground.stepMm,
+    roundsAt: (k) => discsOf(rounds[k] ?? NO_ROUNDS),
+    mayBeginAt: ground.mayBeginAt,
   })
   const lay = (role: SupportRole, fill: Fill, level: number, { bottomMm, topMm }: Span, region: Region) => {
     const { kept } = printable(region, input.lineWidthMm, engine)
@@ -330,10 +332,9 @@ function layPasses(
     for (const span of spans)
       lay(touches ? 'interface' : 'stand', touches ? 'interface' : 'stand', topLevel, span, region)
   }
-  for (const level of carried.incomplete) doubtfulMm.add(lattice.spanOf(level).topMm)
   for (const { bottomMm, topMm } of lattice.merged) doubtfulMm.add(bottomMm).add(topMm)
   for (const { spans } of endings.values()) doubtfulMm.add(spans[0].bottomMm)
-  return { passes, rests, doubtfulMm }
+  return { passes, rests, columns, doubtfulMm }
 
   function common(a: Region, b: Region): Region {
     return a === b ? a : engine.common(a, b)
@@ -356,7 +357,7 @@ function layPasses(
     region: Region,
     start: Region,
   ): void {
-    const onPartMm = levels.zOf(level - freeBelow(level))
+    const onPartMm = levels.zOf(level - ground.freeBelow(level))
     const wishedMm = onPartMm + rules.lowerGapMm
     const spanMm = span.topMm - wishedMm
     const count = span.bottomMm - wishedMm < SAME_HEIGHT_MM ? 0 : layersFor(spanMm, thicknessMm)

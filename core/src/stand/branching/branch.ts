@@ -27,16 +27,18 @@ export type Branch = {
 }
 
 /**
- * Joins branches that have met.
+ * Joins branches that have met; those that fall straight down to the bed, through ways that are too narrow
+ * for others, stay as they are.
+ * @param onPart whether what rests may do so on the part
  * Source: what a round section withstands in bending goes with the cube of its radius, and adds up.
  */
-export function joined(all: readonly Branch[]): Branch[] {
+export function joined(all: readonly Branch[], onPart: boolean): Branch[] {
   const left: Branch[] = []
   for (const branch of all) {
     const met = left.find(
       (other) =>
-        !other.rests &&
-        !branch.rests &&
+        other.rests === branch.rests &&
+        (onPart || !branch.rests) &&
         Math.hypot(other.x - branch.x, other.y - branch.y) <= MET * Math.max(other.radius, branch.radius),
     )
     if (!met) {
@@ -122,7 +124,7 @@ export function meetingOf(branch: Branch, all: readonly Branch[], withinMm: numb
   let best: Branch | null = null
   let nearest = withinMm
   for (const other of all) {
-    if (other === branch || other.rests) continue
+    if (other === branch) continue
     const d = Math.hypot(other.x - branch.x, other.y - branch.y)
     if (d < nearest) {
       nearest = d

@@ -87,6 +87,7 @@ export async function branchColumns(
   const open = openCells(outlines, all, {
     clearMm: rules.sideGapMm + tipMm,
     stepMm: Math.max(1e-3, stepMm),
+    onPart: rules.onPart,
     taken,
   })
   /** By the level right below their crown. */
@@ -152,7 +153,7 @@ export async function branchColumns(
       const cell = open.cellAt(x, y)
       const room = cell < 0 ? 0 : Math.min(...slabs.map((slab) => open.roomMm(slab, cell)))
       section.alone =
-        !from[i].rests &&
+        (!from[i].rests || rules.onPart) &&
         room >= rules.sideGapMm + r &&
         !boxes.some((b) => x + r > b.minX && x - r < b.maxX && y + r > b.minY && y - r < b.maxY) &&
         !of.some(
@@ -212,16 +213,17 @@ export async function branchColumns(
    * stays open.
    */
   function lean(all: readonly Branch[], topLevel: number): Branch[] {
-    const standing = joined(all)
+    const standing = joined(all, rules.onPart)
     const slab = Math.floor(topLevel / open.slabLevels)
     let moving = 0
     for (let k = topLevel; k > topLevel - open.slabLevels; k--) if (!rules.isStill(k)) moving++
     const leftMm = Math.max(0, topLevel * rules.heightMm - FOOT_MM)
     const farMm = Math.min(JOIN_WITHIN_MM, (2 * leftMm * stepMm) / rules.heightMm)
-    const meets = standing.map((branch) => meetingOf(branch, standing, farMm))
+    const [resting, reaching] = [true, false].map((rests) => standing.filter((one) => one.rests === rests))
+    const meets = standing.map((branch) => meetingOf(branch, branch.rests ? resting : reaching, farMm))
     standing.forEach((branch, i) => {
       branch.dx = branch.dy = 0
-      if (branch.rests || branch.radius > branch.trunk || moving === 0) return
+      if ((branch.rests && !rules.onPart) || branch.radius > branch.trunk || moving === 0) return
       const mostMm = moving * stepMm
       const [wishX, wishY] = meets[i]
       const far = Math.hypot(wishX - branch.x, wishY - branch.y)
@@ -230,10 +232,11 @@ export async function branchColumns(
         branch.x + (wishX - branch.x) * share,
         branch.y + (wishY - branch.y) * share,
       ]
-      const next = isOpen(open.reach[slab], ...wish) ? wish : nearestOpen(slab, wish, branch, mostMm)
+      let next = branch.rests ? null : wayTo(open.reach[slab], wish, branch, mostMm)
       if (!next) {
         branch.rests = true
-        return
+        if (rules.onPart) next = wayTo(open.landing[slab], wish, branch, mostMm)
+        if (!next) return
       }
       const goes = Math.hypot(next[0] - branch.x, next[1] - branch.y)
       const kept = goes > mostMm ? mostMm / goes : 1
@@ -248,15 +251,16 @@ export async function branchColumns(
     return cell >= 0 && cells[cell] === 1
   }
 
-  /** The open place nearest to a wish that a branch gets to; within a cell more where there is none. */
-  function nearestOpen(
-    slab: number,
-    wish: readonly [number, number],
+  /** A wish, or the open place nearest to it that a branch gets to; within a cell more where there is none. */
+  function wayTo(
+    cells: Uint8Array,
+    wish: [number, number],
     from: { readonly x: number; readonly y: number },
     withinMm: number,
   ): [number, number] | null {
+    if (isOpen(cells, ...wish)) return wish
     for (const far of [withinMm, withinMm + open.cellMm]) {
-      const found = nearestCell(open, open.reach[slab], wish, from, far)
+      const found = nearestCell(open, cells, wish, from, far)
       if (found) return found
     }
     return null

@@ -31,6 +31,7 @@ describe('where branches can be', () => {
     const open = openCells(outlines(new Array<Region>(40).fill(wall)), [square(-15, -15, 50)], {
       clearMm: 1.3,
       stepMm: 0.18,
+      onPart: false,
       taken: () => [],
     })
     for (let cell = 0; cell < open.columns * open.rows; cell++) {
@@ -50,7 +51,7 @@ describe('where branches can be', () => {
     const plate = square(0, 0, 60)
     const levels = [...new Array<Region>(5).fill(plate), ...new Array<Region>(60).fill(EMPTY_REGION)]
     const stepMm = 0.2
-    const open = openCells(outlines(levels), [plate], { clearMm: 1, stepMm, taken: () => [] })
+    const open = openCells(outlines(levels), [plate], { clearMm: 1, stepMm, onPart: false, taken: () => [] })
     /** How far over the plate a slab is reached, along the middle. */
     const inward = (slab: number): number => {
       let far = -Infinity
@@ -66,10 +67,18 @@ describe('where branches can be', () => {
     const most = (slabs - 1) * open.slabLevels * stepMm
     expect(reached.at(-1)!).toBeLessThanOrEqual(most)
     expect(reached.at(-1)!).toBeGreaterThan(0.5 * most - 3)
+    // Where it may rest on the plate, its middle is as good as its rim; beside it there is no more room.
+    const onPart = openCells(outlines(levels), [plate], { clearMm: 1, stepMm, onPart: true, taken: () => [] })
+    const above = Math.ceil(5 / onPart.slabLevels)
+    expect([above, above + 3].map((slab) => onPart.landing[slab][onPart.cellAt(30, 30)])).toEqual([1, 1])
+    expect(onPart.landing[0]).toEqual(open.reach[0])
+    expect(onPart.reach).toEqual(open.reach)
+    expect(open.landing).toEqual(open.reach)
     // What else stands there bars the way too.
     const barred = openCells(outlines(levels), [plate], {
       clearMm: 1,
       stepMm,
+      onPart: false,
       taken: () => [square(-20, -20, 100)],
     })
     expect(barred.reach.at(-1)!.every((one) => one === 0)).toBe(true)

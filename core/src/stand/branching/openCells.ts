@@ -30,6 +30,8 @@ export type OpenCells = {
   roomMm(slab: number, cell: number): number
   /** Per slab: 1 where it also gets down to the bed from. */
   readonly reach: readonly Uint8Array[]
+  /** Per slab: 1 where it gets down to the bed or onto the part from; without `onPart` the same as `reach`. */
+  readonly landing: readonly Uint8Array[]
 }
 
 export type OpenRules = {
@@ -37,13 +39,15 @@ export type OpenRules = {
   readonly clearMm: number
   /** How far a branch may lean from a level to the next. */
   readonly stepMm: number
+  /** Whether branches may rest on the part. */
+  readonly onPart: boolean
   /** What other supports fill at a level. */
   taken(level: number): readonly Region[]
 }
 
 /**
  * Marks where branches can be: R[0] = the bed without what is near the part, R[i] = R[i - 1] grown by the
- * lean, without what is near.
+ * lean, without what is near. With what the part's slabs below offer to rest on the same once more.
  * Source: reachability by dilation from the bed upwards; distances by a two-pass chamfer, which never
  * shortens them.
  * @param wide what else the grid must cover
@@ -73,22 +77,30 @@ export function openCells(outlines: Outlines, wide: readonly Region[], rules: Op
   /** Distances in eighths of a cell, as far as they are told. */
   const room: Uint8Array[] = []
   const reach: Uint8Array[] = []
+  const landing: Uint8Array[] = []
+  /** Cells of the part in the slab below. */
+  let solid: Uint8Array = new Uint8Array(columns * rows)
   const field = new Float32Array(columns * rows)
   let lastKey: readonly Region[] = []
   for (let s = 0; s < slabs; s++) {
-    const blocking = new Set<Region>()
-    for (let k = s * slabLevels; k < Math.min(count, (s + 1) * slabLevels); k++)
-      for (const region of [outlines.at(k), ...rules.taken(k)])
-        if (!isEmptyRegion(region)) blocking.add(region)
-    const key = [...blocking]
+    const own = new Set<Region>()
+    const others = new Set<Region>()
+    for (let k = s * slabLevels; k < Math.min(count, (s + 1) * slabLevels); k++) {
+      if (!isEmptyRegion(outlines.at(k))) own.add(outlines.at(k))
+      for (const region of rules.taken(k)) if (!isEmptyRegion(region)) others.add(region)
+    }
+    const key = [...own, ...others]
     const same = s > 0 && key.length === lastKey.length && key.every((region, i) => region === lastKey[i])
     lastKey = key
+    const below = solid
     if (same) {
       clear.push(clear[s - 1])
       room.push(room[s - 1])
     } else {
       field.fill(FAR)
-      for (const region of blocking) mark(region)
+      for (const region of own) mark(region)
+      if (rules.onPart) solid = Uint8Array.from(field, (far) => (far === 0 ? 1 : 0))
+      for (const region of others) mark(region)
       spread(field, columns, rows)
       const free = new Uint8Array(field.length)
       const eighths = new Uint8Array(field.length)
@@ -100,21 +112,8 @@ export function openCells(outlines: Outlines, wide: readonly Region[], rules: Op
       clear.push(free)
       room.push(eighths)
     }
-    if (s === 0) reach.push(clear[0])
-    else if (same && reach[s - 1] === clear[s - 1]) reach.push(clear[s])
-    else {
-      const below = reach[s - 1]
-      for (let c = 0; c < field.length; c++) field[c] = below[c] ? 0 : FAR
-      spread(field, columns, rows)
-      const open = new Uint8Array(field.length)
-      const cells = leanMm / cellMm
-      let all = true
-      for (let c = 0; c < field.length; c++) {
-        open[c] = clear[s][c] && field[c] <= cells ? 1 : 0
-        if (open[c] !== clear[s][c]) all = false
-      }
-      reach.push(all ? clear[s] : open)
-    }
+    reach.push(s === 0 ? clear[0] : grownInto(s, reach, same))
+    landing.push(!rules.onPart || s === 0 ? reach[s] : grownInto(s, landing, same, below))
   }
   return {
     cellMm,
@@ -123,6 +122,7 @@ export function openCells(outlines: Outlines, wide: readonly Region[], rules: Op
     slabLevels,
     clear,
     reach,
+    landing,
     // A chamfer tells up to a twelfth too much, and distances are from middle to middle of cells.
     roomMm: (slab, cell) => ((room[slab][cell] / 8) * 0.92 - 1.5) * cellMm,
     cellAt(x, y) {
@@ -131,6 +131,27 @@ export function openCells(outlines: Outlines, wide: readonly Region[], rules: Op
     },
     xOf: (cell) => left + ((cell % columns) + 0.5) * cellMm,
     yOf: (cell) => low + (Math.floor(cell / columns) + 0.5) * cellMm,
+  }
+
+  /** What of a slab has room, and lies within the lean of what was open below or above something to rest on. */
+  function grownInto(
+    s: number,
+    open: readonly Uint8Array[],
+    same: boolean,
+    solidBelow?: Uint8Array,
+  ): Uint8Array {
+    const below = open[s - 1]
+    if (same && below === clear[s - 1]) return clear[s]
+    for (let c = 0; c < field.length; c++) field[c] = below[c] || solidBelow?.[c] ? 0 : FAR
+    spread(field, columns, rows)
+    const grown = new Uint8Array(field.length)
+    const cells = leanMm / cellMm
+    let all = true
+    for (let c = 0; c < field.length; c++) {
+      grown[c] = clear[s][c] && field[c] <= cells ? 1 : 0
+      if (grown[c] !== clear[s][c]) all = false
+    }
+    return all ? clear[s] : grown
   }
 
   /** Sets the cells of a region to no distance: those along its outline and those inside. */
