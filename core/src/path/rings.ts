@@ -85,10 +85,15 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
   const count = x.length
   const near = SAME_LINE * w
   const cell = near
-  /** The sample that was put into a cell last, and for each the one that was there before it. */
-  const lastIn = new Map<number, number>()
+  /**
+   * The sample that was put into a cell last, and for each the one that was there before it. Cells share
+   * places by a hash: what comes from another cell is too far away to count.
+   */
+  const places = 2 ** Math.ceil(Math.log2(2 * count + 1))
+  const lastIn = new Int32Array(places).fill(-1)
   const before = new Int32Array(count).fill(-1)
-  const keyOf = (cx: number, cy: number) => (cx + 0x100000) * 0x200000 + cy + 0x100000
+  const placeOf = (cx: number, cy: number) =>
+    (Math.imul(cx, 73856093) ^ Math.imul(cy, 19349663)) & (places - 1)
   /** For each sample: the one whose line it shares, -1 when it has a line of its own. */
   const shares = new Int32Array(count).fill(-1)
   const partner = new Int32Array(count).fill(-1)
@@ -99,7 +104,7 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
     let best = near * near
     for (let dx = -1; dx <= 1; dx++)
       for (let dy = -1; dy <= 1; dy++)
-        for (let j = lastIn.get(keyOf(cx + dx, cy + dy)) ?? -1; j >= 0; j = before[j]) {
+        for (let j = lastIn[placeOf(cx + dx, cy + dy)]; j >= 0; j = before[j]) {
           const ux = x[i] - x[j]
           const uy = y[i] - y[j]
           const d = ux * ux + uy * uy
@@ -121,9 +126,9 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
       }
       continue
     }
-    const key = keyOf(cx, cy)
-    before[i] = lastIn.get(key) ?? -1
-    lastIn.set(key, i)
+    const place = placeOf(cx, cy)
+    before[i] = lastIn[place]
+    lastIn[place] = i
   }
   // Runs of samples with a line of their own; where the other side lies near, the line moves between the two.
   for (let r = 0; r + 1 < samples.starts.length; r++) {

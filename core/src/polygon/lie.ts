@@ -105,19 +105,6 @@ function cornersIn({ xyMm }: Region, other: Region): number {
   return inside
 }
 
-/** Whether a side of one region crosses or touches one of another. */
-function sidesMeet(a: Region, b: Region): boolean {
-  const { minX, minY, maxX, maxY } = boxOf(b)
-  for (let r = 0; r < ringCount(a); r++) {
-    let q = a.starts[r + 1] - 1
-    for (let p = a.starts[r]; p < a.starts[r + 1]; q = p++) {
-      const [x0, y0, x1, y1] = [a.xyMm[2 * q], a.xyMm[2 * q + 1], a.xyMm[2 * p], a.xyMm[2 * p + 1]]
-      if (!isAside(x0, y0, x1, y1, minX, minY, maxX, maxY) && sideMeets(b, x0, y0, x1, y1)) return true
-    }
-  }
-  return false
-}
-
 /** What is on a line is found this far from it at most, in mm times the length of the line: rounding. */
 const ON_LINE_MM2 = 1e-9
 
@@ -125,13 +112,28 @@ const ON_LINE_MM2 = 1e-9
 const onOneSide = (a: number, b: number): boolean =>
   (a > ON_LINE_MM2 && b > ON_LINE_MM2) || (a < -ON_LINE_MM2 && b < -ON_LINE_MM2)
 
-/** Whether a straight piece crosses or touches a side; `crossesSides` leaves out what only touches. */
-function sideMeets({ xyMm, starts }: Region, x0: number, y0: number, x1: number, y1: number): boolean {
-  const [dx, dy] = [x1 - x0, y1 - y0]
-  const minX = Math.min(x0, x1)
-  const maxX = Math.max(x0, x1)
-  const minY = Math.min(y0, y1)
-  const maxY = Math.max(y0, y1)
+/** Sides near the other region, as x, y of both ends by turns; reused. */
+let nearSide = new Float64Array(1024)
+
+/** Whether a side of one region crosses or touches one of another; `crossesSides` leaves out what only touches. */
+function sidesMeet(a: Region, b: Region): boolean {
+  const count = sidesNear(b, boxOf(a))
+  if (count === 0) return false
+  const { minX, minY, maxX, maxY } = boxOf(b)
+  for (let r = 0; r < ringCount(a); r++) {
+    let q = a.starts[r + 1] - 1
+    for (let p = a.starts[r]; p < a.starts[r + 1]; q = p++) {
+      const [x0, y0, x1, y1] = [a.xyMm[2 * q], a.xyMm[2 * q + 1], a.xyMm[2 * p], a.xyMm[2 * p + 1]]
+      if (!isAside(x0, y0, x1, y1, minX, minY, maxX, maxY) && meetsOneOf(count, x0, y0, x1, y1)) return true
+    }
+  }
+  return false
+}
+
+/** Puts the sides of a region that are not aside of a box into the list; says how many numbers they take. */
+function sidesNear({ xyMm, starts }: Region, { minX, minY, maxX, maxY }: Bounds2): number {
+  if (nearSide.length < 2 * xyMm.length) nearSide = new Float64Array(4 * xyMm.length)
+  let count = 0
   for (let r = 0; r + 1 < starts.length; r++) {
     let qx = xyMm[2 * starts[r + 1] - 2]
     let qy = xyMm[2 * starts[r + 1] - 1]
@@ -139,19 +141,39 @@ function sideMeets({ xyMm, starts }: Region, x0: number, y0: number, x1: number,
       const px = xyMm[i]
       const py = xyMm[i + 1]
       if (!isAside(px, py, qx, qy, minX, minY, maxX, maxY)) {
-        const own = dx * (py - y0) - dy * (px - x0)
-        const before = dx * (qy - y0) - dy * (qx - x0)
-        if (!onOneSide(own, before)) {
-          const ux = qx - px
-          const uy = qy - py
-          const start = ux * (y0 - py) - uy * (x0 - px)
-          const end = ux * (y1 - py) - uy * (x1 - px)
-          if (!onOneSide(start, end)) return true
-        }
+        nearSide[count++] = px
+        nearSide[count++] = py
+        nearSide[count++] = qx
+        nearSide[count++] = qy
       }
       qx = px
       qy = py
     }
+  }
+  return count
+}
+
+/** Whether a straight piece crosses or touches one of the listed sides. */
+function meetsOneOf(count: number, x0: number, y0: number, x1: number, y1: number): boolean {
+  const [dx, dy] = [x1 - x0, y1 - y0]
+  const minX = Math.min(x0, x1)
+  const maxX = Math.max(x0, x1)
+  const minY = Math.min(y0, y1)
+  const maxY = Math.max(y0, y1)
+  for (let i = 0; i < count; i += 4) {
+    const px = nearSide[i]
+    const py = nearSide[i + 1]
+    const qx = nearSide[i + 2]
+    const qy = nearSide[i + 3]
+    if (isAside(px, py, qx, qy, minX, minY, maxX, maxY)) continue
+    const own = dx * (py - y0) - dy * (px - x0)
+    const before = dx * (qy - y0) - dy * (qx - x0)
+    if (onOneSide(own, before)) continue
+    const ux = qx - px
+    const uy = qy - py
+    const start = ux * (y0 - py) - uy * (x0 - px)
+    const end = ux * (y1 - py) - uy * (x1 - px)
+    if (!onOneSide(start, end)) return true
   }
   return false
 }

@@ -18,6 +18,8 @@ export type Roles = {
   readonly stand: readonly Region[]
   /** What they divide: columns without what would step out too far beyond what is laid of the level below. */
   readonly columns: readonly Region[]
+  /** Levels of which nobody lays some. */
+  readonly incomplete: readonly number[]
 }
 
 export type RoleRules = {
@@ -37,7 +39,7 @@ export type RoleRules = {
   readonly stepMm: number
   /** Branches that stand alone at a level. */
   roundsAt(level: number): Region
-  /** Where a level may begin on the part instead. */
+  /** Where a level may begin on the part instead, or on what waits there for a line. */
   mayBeginAt(level: number): readonly Region[]
 }
 
@@ -60,6 +62,7 @@ export function rolesOf(
     dense: [] as Region[],
     stand: [] as Region[],
     columns: [] as Region[],
+    incomplete: [] as number[],
   }
   /** What of the level below nobody lays. */
   let missing: Region = EMPTY_REGION
@@ -84,7 +87,7 @@ export function rolesOf(
     if (isEmptyRegion(column) || (near.length === 0 && close.length === 0)) {
       roles.touching.push(EMPTY_REGION)
       roles.dense.push(EMPTY_REGION)
-      layStand(kept(column))
+      layStand(kept(column), k)
       return
     }
     const touching = near.length === 0 ? EMPTY_REGION : wideEnough(engine.commonAll(near, [column]), column)
@@ -98,6 +101,7 @@ export function rolesOf(
       isEmptyRegion(ending.slivers)
         ? { ...below, slivers: EMPTY_REGION }
         : kept(joined(below.kept, ending.slivers, engine)),
+      k,
     )
     roles.dense.push(carrying.kept)
     roles.touching.push(ending.kept)
@@ -105,8 +109,9 @@ export function rolesOf(
   return roles
 
   /** What is too narrow here is laid by nobody. */
-  function layStand(laid: Printable): void {
+  function layStand(laid: Printable, k: number): void {
     roles.stand.push(laid.kept)
+    if (!isEmptyRegion(laid.slivers)) roles.incomplete.push(k)
     missing = joined(missing, laid.slivers, engine)
   }
 
@@ -121,7 +126,7 @@ export function rolesOf(
     const farMm = 2 * rules.stepMm + 1
     const around = splitPieces(near).map((piece) => boxRegion(boundsOf(piece.xyMm), farMm))
     const below = engine.commonAll(laid, around)
-    const over = beyond(near, [below], rules.stepMm, rules.mayBeginAt(k), engine)
+    const over = beyond(near, [below], rules.stepMm, () => rules.mayBeginAt(k), engine)
     if (!over) return column
     missing = over
     return engine.minus(column, over)

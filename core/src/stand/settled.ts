@@ -12,7 +12,7 @@ export type SettleRules = {
   /** How far a layer may step out beyond the one below it, for each millimetre of its own height. */
   readonly leanPerMm: number
   levelOf(pass: SupportPass): number
-  /** Where a level may begin on the part instead. */
+  /** Where a level may begin on the part instead, or on what waits there for a line. */
   mayBeginAt(level: number): readonly Region[]
 }
 
@@ -50,7 +50,7 @@ export function settled(
     if (bottomMm < SAME_HEIGHT_MM || below.some((one) => one.region === region)) return [pass]
     const stepMm = (topMm - bottomMm) * rules.leanPerMm
     const regions = below.map((one) => one.region)
-    const over = beyond(region, regions, stepMm, rules.mayBeginAt(rules.levelOf(pass)), engine)
+    const over = beyond(region, regions, stepMm, () => rules.mayBeginAt(rules.levelOf(pass)), engine)
     if (!over) return [pass]
     if (!pass.rounds) return laidOf(pass, engine.minus(region, over))
     // Round sections that are whole stay round.
@@ -58,7 +58,7 @@ export function settled(
     const cut: Region[] = []
     for (let i = 0; i < pass.rounds.length; i += 3) {
       const [x, y, radius] = pass.rounds.subarray(i, i + 3)
-      const lost = beyond(disc(x, y, radius), regions, stepMm, [], engine)
+      const lost = beyond(disc(x, y, radius), regions, stepMm, () => [], engine)
       if (lost) cut.push(engine.minus(disc(x, y, radius), lost))
       else whole.push(x, y, radius)
     }
@@ -79,15 +79,18 @@ export function beyond(
   region: Region,
   below: readonly Region[],
   stepMm: number,
-  mayBegin: readonly Region[],
+  mayBegin: () => readonly Region[],
   engine: RememberingEngine,
 ): Region | null {
   // Outlines may have spikes without any width, which carry nothing.
   const carried = below.map((one) =>
     engine.grow(engine.grow(one, -HAIR_MM, 'miter'), stepMm + 2 * HAIR_MM, 'round', HAIR_MM),
   )
-  const over = engine.minusAll([region], [...carried, ...mayBegin])
-  return isEmptyRegion(over) || isEmptyRegion(engine.grow(over, -HAIR_MM, 'miter')) ? null : over
+  const isHair = (left: Region) => isEmptyRegion(left) || isEmptyRegion(engine.grow(left, -HAIR_MM, 'miter'))
+  const over = engine.minusAll([region], carried)
+  if (isHair(over)) return null
+  const hanging = engine.minusAll([over], mayBegin())
+  return isHair(hanging) ? null : hanging
 }
 
 const heightKey = (mm: number): number => Math.round(mm / (10 * SAME_HEIGHT_MM))

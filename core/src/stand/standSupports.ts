@@ -150,10 +150,13 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     const columns = await straightColumns(tops, outlines, engine, columnRules, input.taken, half)
     standing = await grounded(columns, tops, outlines, engine, ground, second)
   }
-  const mayBeginAt = (level: number) => {
+  const mayBeginAt = (level: number): Region[] => {
+    if (!ground.onPart) return []
     const highest = level - freeBelow(level) - 1
-    const lowest = highest - Math.ceil(AWAITED_MM / levels.heightMm)
-    return ground.onPart ? outlinesBetween(lowest, highest, outlines) : []
+    const waited = Array.from({ length: 1 + Math.ceil(AWAITED_MM / levels.heightMm) }, (_, n) =>
+      outlines.grown(highest - n, n * stepMm),
+    )
+    return [...new Set(waited)]
   }
   const levelOf = ({ facesLayer }: SupportPass) => facesLayer - 1 - gap.free
   const laid = layPasses(input, tops, standing, rounds, lattice, { ...ground, mayBeginAt })
@@ -168,11 +171,6 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     }),
   }
 }
-
-/** The part's outlines of some levels, each once. */
-const outlinesBetween = (lowest: number, highest: number, outlines: Outlines): Region[] => [
-  ...new Set(Array.from({ length: highest - lowest + 1 }, (_, i) => outlines.at(lowest + i))),
-]
 
 const NO_ROUNDS = new Float64Array(0)
 
@@ -332,6 +330,7 @@ function layPasses(
     for (const span of spans)
       lay(touches ? 'interface' : 'stand', touches ? 'interface' : 'stand', topLevel, span, region)
   }
+  for (const level of carried.incomplete) doubtfulMm.add(lattice.spanOf(level).topMm)
   for (const { bottomMm, topMm } of lattice.merged) doubtfulMm.add(bottomMm).add(topMm)
   for (const { spans } of endings.values()) doubtfulMm.add(spans[0].bottomMm)
   return { passes, rests, columns, doubtfulMm }

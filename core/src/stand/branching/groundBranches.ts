@@ -128,7 +128,8 @@ export async function groundBranches(
       if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
     }
     const hanging = engine.minusAll([left], [onPart, ...landing.awaited(k)])
-    standing[k] = landing.laid(k, engine.fewer(engine.minus(wanted, hanging), HAIR_MM / 2), starts.get(k))
+    const own = isEmptyRegion(hanging) ? wanted : engine.fewer(engine.minus(wanted, hanging), HAIR_MM / 2)
+    standing[k] = landing.laid(k, own, starts.get(k))
   }
 
   /**

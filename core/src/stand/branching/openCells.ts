@@ -99,7 +99,10 @@ export function openCells(outlines: Outlines, wide: readonly Region[], rules: Op
     } else {
       field.fill(FAR)
       for (const region of own) mark(region)
-      if (rules.onPart) solid = Uint8Array.from(field, (far) => (far === 0 ? 1 : 0))
+      if (rules.onPart) {
+        solid = new Uint8Array(field.length)
+        for (let c = 0; c < field.length; c++) if (field[c] === 0) solid[c] = 1
+      }
       for (const region of others) mark(region)
       spread(field, columns, rows)
       const free = new Uint8Array(field.length)
