@@ -115,7 +115,7 @@ const onOneSide = (a: number, b: number): boolean =>
 /** Sides near the other region, as x, y of both ends by turns; reused. */
 let nearSide = new Float64Array(1024)
 
-/** Whether a side of one region crosses or touches one of another; `crossesSides` leaves out what only touches. */
+/** Whether a side of one region crosses or touches one of the other; `crossesSides` leaves touching out. */
 function sidesMeet(a: Region, b: Region): boolean {
   const count = sidesNear(b, boxOf(a))
   if (count === 0) return false

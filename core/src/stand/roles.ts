@@ -1,9 +1,11 @@
 import {
   areApart,
   boundsOf,
+  boxOf,
   boxRegion,
   EMPTY_REGION,
   isEmptyRegion,
+  joinPieces,
   splitPieces,
   type Region,
   type RememberingEngine,
@@ -18,7 +20,7 @@ export type Roles = {
   readonly stand: readonly Region[]
   /** What they divide: columns without what would step out too far beyond what is laid of the level below. */
   readonly columns: readonly Region[]
-  /** Levels of which nobody lays some. */
+  /** Levels of which nobody lays some that matters. */
   readonly incomplete: readonly number[]
 }
 
@@ -108,11 +110,19 @@ export function rolesOf(
   })
   return roles
 
-  /** What is too narrow here is laid by nobody. */
+  /**
+   * What is too narrow here is laid by nobody. Tips of corners do not count: what lies on them steps out no
+   * farther than it may.
+   */
   function layStand(laid: Printable, k: number): void {
     roles.stand.push(laid.kept)
-    if (!isEmptyRegion(laid.slivers)) roles.incomplete.push(k)
-    missing = joined(missing, laid.slivers, engine)
+    const lost = splitPieces(laid.slivers).filter((piece) => {
+      const { minX, minY, maxX, maxY } = boxOf(piece)
+      return Math.hypot(maxX - minX, maxY - minY) > rules.stepMm
+    })
+    if (lost.length === 0) return
+    roles.incomplete.push(k)
+    missing = joined(missing, joinPieces(lost), engine)
   }
 
   /** Cuts a level down where what would carry it is missing. What is cut is missing as well. */

@@ -251,7 +251,7 @@ export async function branchColumns(
     return cell >= 0 && cells[cell] === 1
   }
 
-  /** A wish, or the open place nearest to it that a branch gets to; within a cell more where there is none. */
+  /** A wish, or the open place nearest to it that a branch gets to; within a cell more if there is none. */
   function wayTo(
     cells: Uint8Array,
     wish: [number, number],

@@ -30,7 +30,7 @@ export type OpenCells = {
   roomMm(slab: number, cell: number): number
   /** Per slab: 1 where it also gets down to the bed from. */
   readonly reach: readonly Uint8Array[]
-  /** Per slab: 1 where it gets down to the bed or onto the part from; without `onPart` the same as `reach`. */
+  /** Per slab: 1 where it gets down to the bed or onto the part from; `reach` itself without `onPart`. */
   readonly landing: readonly Uint8Array[]
 }
 
@@ -136,7 +136,7 @@ export function openCells(outlines: Outlines, wide: readonly Region[], rules: Op
     yOf: (cell) => low + (Math.floor(cell / columns) + 0.5) * cellMm,
   }
 
-  /** What of a slab has room, and lies within the lean of what was open below or above something to rest on. */
+  /** What of a slab has room within the lean of what was open below, or above something to rest on. */
   function grownInto(
     s: number,
     open: readonly Uint8Array[],
