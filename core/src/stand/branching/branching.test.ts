@@ -4,7 +4,7 @@ import { plainFilament } from '../../bench'
 import type { Decisions } from '../../decide'
 import { weldTriangles, type Mesh } from '../../mesh'
 import { createPlanner, type PlanResult } from '../../plan'
-import { EMPTY_REGION, regionAreaMm2, type PolygonEngine, type Region } from '../../polygon'
+import { regionAreaMm2, splitPieces, type PolygonEngine, type Region } from '../../polygon'
 import { aFilament, aPlan, boxes, checkPlastic, join, leansTooFarAt, sphere, turned } from '../../testing'
 import { radians } from '../../units'
 
@@ -75,9 +75,9 @@ async function planned(mesh: Mesh, decisions: Partial<Decisions>) {
 }
 const heldMm2 = ({ summary }: PlanResult) => summary.contacts.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
 
-type Level = { bottomMm: number; topMm: number; region: Region; stand: Region }
+type Level = { bottomMm: number; topMm: number; region: Region }
 
-/** Supports at each height, and what of them is stand: an interface spans what it spans. */
+/** Supports at each height. */
 function sections({ geometry }: PlanResult): Level[] {
   const byTop = new Map<string, Level>()
   for (const { role, bottomMm, topMm, region } of geometry.passes) {
@@ -88,7 +88,6 @@ function sections({ geometry }: PlanResult): Level[] {
       bottomMm: Math.min(bottomMm, known?.bottomMm ?? Infinity),
       topMm,
       region: known ? engine.union(known.region, region) : region,
-      stand: engine.union(known?.stand ?? EMPTY_REGION, role === 'stand' ? region : EMPTY_REGION),
     })
   }
   return [...byTop.values()].sort((a, b) => a.topMm - b.topMm)
@@ -183,6 +182,27 @@ describe('branching stands, measured on their sections and lines', () => {
     expect(areaAt(1, 5)).toBeGreaterThan(1)
     expect(areaAt(1, 5)).toBeLessThan(0.15 * 400)
   })
+
+  test('over a floor of the part branches join as they do over the bed, and all of them land on it', async () => {
+    const walls = [0, 57].flatMap((y) => [{ size: [60, 3, 34] as const, at: [0, y, 0] as const }])
+    const mesh = boxes([
+      { size: [60, 60, 2], at: [0, 0, 0] },
+      { size: [60, 60, 3], at: [0, 0, 34] },
+      ...walls,
+    ])
+    const { result, document } = await planned(mesh, { standKind: 'branching', placement: 'anywhere' })
+    const countAt = (zMm: number) =>
+      splitPieces(sections(result).find(({ bottomMm, topMm }) => bottomMm < zMm && topMm >= zMm)!.region)
+        .length
+    // Trunks below crowns, each with one of its own; a few are left above the floor.
+    expect(countAt(26)).toBeGreaterThan(25)
+    expect(countAt(4)).toBeLessThan(0.5 * countAt(26))
+    const { lineWidthMm, lowerGapMm } = document.decisions
+    const report = checkPlastic(result.geometry, { lineWidthMm, gapMm: 0.2, lowerGapMm })
+    expect(report.floatingMm2).toBe(0)
+    expect(report.heldMm2).toBeGreaterThan(0.95 * report.wantedMm2)
+    expect(result.summary.rests.every(({ gapMm }) => Math.abs(gapMm - lowerGapMm) < 1e-6)).toBe(true)
+  }, 60_000)
 
   test('a bowl in a bowl, whose underside sees no bed: what is held rests on the outer one and does not float, the rest is told', async () => {
     const bowl = (radius: number, z: number, foot: number): [number, number][] => {
