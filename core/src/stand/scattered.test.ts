@@ -49,7 +49,9 @@ describe('parts and values that nobody thought of, their lines looked at pixel b
         thickStands: false,
       })
       const result = await createPlanner(engine).plan('part', scatteredPart(solids, seed), document)
-      expect(result.geometry.passes.length).toBeGreaterThan(50)
+      const tops = result.geometry.passes.map(({ topMm }) => topMm)
+      expect(tops.length).toBeGreaterThan(50)
+      expect(tops).toEqual([...tops].sort((a, b) => a - b))
       expect(leansTooFarAt(result, document.decisions.leanDeg, engine)).toEqual([])
     },
   )

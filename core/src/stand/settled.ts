@@ -19,7 +19,7 @@ export type SettleRules = {
 /**
  * Cuts passes down to what the ones right below them carry, as they are really laid: levels that are laid
  * together, or end in layers of their own, have in common less than each of them.
- * @param passes from the bed upwards
+ * @returns them from the bed upwards
  * @param doubtfulMm heights at which less ends than the columns had: only what begins there is looked at, and
  * what begins on what is cut
  */
@@ -30,7 +30,6 @@ export function settled(
   engine: RememberingEngine,
 ): SupportPass[] {
   const doubtful = new Set([...doubtfulMm].map(heightKey))
-  if (doubtful.size === 0) return [...passes]
   const byTop = new Map<number, SupportPass[]>()
   const out: SupportPass[] = []
   for (const pass of [...passes].sort((a, b) => a.bottomMm - b.bottomMm)) {
