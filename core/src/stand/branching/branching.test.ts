@@ -184,10 +184,10 @@ describe('branching stands, measured on their sections and lines', () => {
   })
 
   test('over a floor of the part branches join as they do over the bed, and all of them land on it', async () => {
-    const walls = [0, 57].flatMap((y) => [{ size: [60, 3, 34] as const, at: [0, y, 0] as const }])
+    const walls = [0, 45].map((y) => ({ size: [48, 3, 34] as const, at: [0, y, 0] as const }))
     const mesh = boxes([
-      { size: [60, 60, 2], at: [0, 0, 0] },
-      { size: [60, 60, 3], at: [0, 0, 34] },
+      { size: [48, 48, 2], at: [0, 0, 0] },
+      { size: [48, 48, 3], at: [0, 0, 34] },
       ...walls,
     ])
     const { result, document } = await planned(mesh, { standKind: 'branching', placement: 'anywhere' })
@@ -195,7 +195,7 @@ describe('branching stands, measured on their sections and lines', () => {
       splitPieces(sections(result).find(({ bottomMm, topMm }) => bottomMm < zMm && topMm >= zMm)!.region)
         .length
     // Trunks below crowns, each with one of its own; a few are left above the floor.
-    expect(countAt(26)).toBeGreaterThan(25)
+    expect(countAt(26)).toBeGreaterThan(15)
     expect(countAt(4)).toBeLessThan(0.5 * countAt(26))
     const { lineWidthMm, lowerGapMm } = document.decisions
     const report = checkPlastic(result.geometry, { lineWidthMm, gapMm: 0.2, lowerGapMm })
