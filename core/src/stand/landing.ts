@@ -1,11 +1,12 @@
 import { isEmptyRegion, type Region, type RememberingEngine } from '../polygon'
+import type { Outlines } from './outlines'
 import { printable } from './printable'
 
 /**
  * Where a slope of the part recedes, a stand begins on it step by step, each narrower than a line: steps are
  * waited for up to this height, until together they can hold one.
  */
-export const AWAITED_MM = 0.6
+const AWAITED_MM = 0.6
 const ROUND_MM = 0.01
 
 /** What of levels can hold a line, and what begins on the part and waits until it can. */
@@ -35,4 +36,20 @@ export function landingOn(
       return kept
     },
   }
+}
+
+/**
+ * Everything that may lie below what begins on the part at a level: the part itself, and what waits there,
+ * grown like `awaited`.
+ * @param highest the part's level right below the lower gap
+ */
+export function beginningsOn(
+  outlines: Outlines,
+  highest: number,
+  rules: { readonly heightMm: number; readonly stepMm: number },
+): Region[] {
+  const waited = Array.from({ length: 1 + Math.ceil(AWAITED_MM / rules.heightMm) }, (_, n) =>
+    outlines.grown(highest - n, n * rules.stepMm),
+  )
+  return [...new Set(waited)]
 }

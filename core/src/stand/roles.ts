@@ -1,6 +1,5 @@
 import {
   areApart,
-  boundsOf,
   boxOf,
   boxRegion,
   EMPTY_REGION,
@@ -10,8 +9,8 @@ import {
   type Region,
   type RememberingEngine,
 } from '../polygon'
+import { beyond, HAIR_MM } from './beyond'
 import { printable, type Printable } from './printable'
-import { beyond, HAIR_MM } from './settled'
 
 /** What of each level is interface, what the denser stand right below it, and what is stand. */
 export type Roles = {
@@ -134,7 +133,7 @@ export function rolesOf(
     const laid = [roles.touching[k - 1], roles.dense[k - 1], roles.stand[k - 1], rules.roundsAt(k - 1)]
     if (isEmptyRegion(near)) return column
     const farMm = 2 * rules.stepMm + 1
-    const around = splitPieces(near).map((piece) => boxRegion(boundsOf(piece.xyMm), farMm))
+    const around = splitPieces(near).map((piece) => boxRegion(boxOf(piece), farMm))
     const below = engine.commonAll(laid, around)
     const over = beyond(near, [below], rules.stepMm, () => rules.mayBeginAt(k), engine)
     if (!over) return column
@@ -159,7 +158,7 @@ export function rolesOf(
  */
 function reachingLines(dense: Region, within: Region, apartMm: number, engine: RememberingEngine): Region {
   const larger = splitPieces(dense).flatMap((piece) => {
-    const box = boundsOf(piece.xyMm)
+    const box = boxOf(piece)
     const { minX, minY, maxX, maxY } = box
     const x = Math.max(0, apartMm - (maxX - minX)) / 2
     const y = Math.max(0, apartMm - (maxY - minY)) / 2

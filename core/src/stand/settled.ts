@@ -1,11 +1,9 @@
 import { isEmptyRegion, splitPieces, type Region, type RememberingEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
+import { beyond } from './beyond'
 import { disc, discsOf } from './branching/section'
 import { printable } from './printable'
 import type { SupportPass } from './supports'
-
-/** Less than this beyond what a layer may step out by comes from rounding. */
-export const HAIR_MM = 0.005
 
 export type SettleRules = {
   readonly lineWidthMm: number
@@ -49,7 +47,8 @@ export function settled(
     if (bottomMm < SAME_HEIGHT_MM || below.some((one) => one.region === region)) return [pass]
     const stepMm = (topMm - bottomMm) * rules.leanPerMm
     const regions = below.map((one) => one.region)
-    const over = beyond(region, regions, stepMm, () => rules.mayBeginAt(rules.levelOf(pass)), engine)
+    const mayBegin = () => rules.mayBeginAt(rules.levelOf(pass))
+    const over = beyond(region, regions, stepMm, mayBegin, engine)
     if (!over) return [pass]
     if (!pass.rounds) return laidOf(pass, engine.minus(region, over))
     // Round sections that are whole stay round.
@@ -57,7 +56,7 @@ export function settled(
     const cut: Region[] = []
     for (let i = 0; i < pass.rounds.length; i += 3) {
       const [x, y, radius] = pass.rounds.subarray(i, i + 3)
-      const lost = beyond(disc(x, y, radius), regions, stepMm, () => [], engine)
+      const lost = beyond(disc(x, y, radius), regions, stepMm, mayBegin, engine)
       if (lost) cut.push(engine.minus(disc(x, y, radius), lost))
       else whole.push(x, y, radius)
     }
@@ -71,25 +70,6 @@ export function settled(
     const { kept } = printable(region, rules.lineWidthMm, engine)
     return isEmptyRegion(kept) ? [] : [{ ...pass, region: kept }]
   }
-}
-
-/** What of a region steps out too far beyond what lies below it and where it may begin; null for nothing. */
-export function beyond(
-  region: Region,
-  below: readonly Region[],
-  stepMm: number,
-  mayBegin: () => readonly Region[],
-  engine: RememberingEngine,
-): Region | null {
-  // Outlines may have spikes without any width, which carry nothing.
-  const carried = below.map((one) =>
-    engine.grow(engine.grow(one, -HAIR_MM, 'miter'), stepMm + 2 * HAIR_MM, 'round', HAIR_MM),
-  )
-  const isHair = (left: Region) => isEmptyRegion(left) || isEmptyRegion(engine.grow(left, -HAIR_MM, 'miter'))
-  const over = engine.minusAll([region], carried)
-  if (isHair(over)) return null
-  const hanging = engine.minusAll([over], mayBegin())
-  return isHair(hanging) ? null : hanging
 }
 
 const heightKey = (mm: number): number => Math.round(mm / (10 * SAME_HEIGHT_MM))

@@ -16,9 +16,9 @@ import { groundBranches } from './branching/groundBranches'
 import { discsOf } from './branching/section'
 import { contactsOf, type Contact } from './contacts'
 import { grounded, type Grounded } from './grounded'
+import { beginningsOn } from './landing'
 import { latticeOf, type Lattice, type Span } from './lattice'
 import { gapLevels, layersFor, type Levels } from './levels'
-import { AWAITED_MM } from './landing'
 import type { Outlines } from './outlines'
 import { printable } from './printable'
 import { rolesOf, type RoleRules } from './roles'
@@ -109,14 +109,15 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     freeBelow,
     recedes,
   }
-  const stepMm = levels.heightMm * Math.tan(radians(input.leanDeg))
+  const leanPerMm = Math.tan(radians(input.leanDeg))
+  const stepMm = levels.heightMm * leanPerMm
   const half: Checkpoint | undefined = checkpoint && ((done, total) => checkpoint(done, 2 * total))
   const second: Checkpoint | undefined = checkpoint && ((done, total) => checkpoint(total + done, 2 * total))
   const ground = {
     lineWidthMm: input.lineWidthMm,
     heightMm: levels.heightMm,
     stepMm,
-    leanPerMm: Math.tan(radians(input.leanDeg)),
+    leanPerMm,
     onPart: rules.placement === 'anywhere',
     freeBelow,
   }
@@ -150,14 +151,8 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     const columns = await straightColumns(tops, outlines, engine, columnRules, input.taken, half)
     standing = await grounded(columns, tops, outlines, engine, ground, second)
   }
-  const mayBeginAt = (level: number): Region[] => {
-    if (!ground.onPart) return []
-    const highest = level - freeBelow(level) - 1
-    const waited = Array.from({ length: 1 + Math.ceil(AWAITED_MM / levels.heightMm) }, (_, n) =>
-      outlines.grown(highest - n, n * stepMm),
-    )
-    return [...new Set(waited)]
-  }
+  const mayBeginAt = (level: number): Region[] =>
+    ground.onPart ? beginningsOn(outlines, level - freeBelow(level) - 1, ground) : []
   const levelOf = ({ facesLayer }: SupportPass) => facesLayer - 1 - gap.free
   const laid = layPasses(input, tops, standing, rounds, lattice, { ...ground, mayBeginAt })
   const passes = [...laid.passes, ...roundPasses(input, rounds, lattice)]

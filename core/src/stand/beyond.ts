@@ -1,0 +1,26 @@
+import { isEmptyRegion, type Region, type RememberingEngine } from '../polygon'
+
+/** Less than this beyond what a layer may step out by comes from rounding. */
+export const HAIR_MM = 0.005
+
+/**
+ * What of a region steps out too far beyond what lies below it and where it may begin; null for nothing.
+ * @param mayBegin asked only where something does step out
+ */
+export function beyond(
+  region: Region,
+  below: readonly Region[],
+  stepMm: number,
+  mayBegin: () => readonly Region[],
+  engine: RememberingEngine,
+): Region | null {
+  // Outlines may have spikes without any width, which carry nothing.
+  const carried = below.map((one) =>
+    engine.grow(engine.grow(one, -HAIR_MM, 'miter'), stepMm + 2 * HAIR_MM, 'round', HAIR_MM),
+  )
+  const isHair = (left: Region) => isEmptyRegion(left) || isEmptyRegion(engine.grow(left, -HAIR_MM, 'miter'))
+  const over = engine.minusAll([region], carried)
+  if (isHair(over)) return null
+  const hanging = engine.minusAll([over], mayBegin())
+  return isHair(hanging) ? null : hanging
+}
