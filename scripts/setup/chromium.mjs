@@ -11,5 +11,7 @@ export const CHROMIUM = {
     '--use-gl=angle',
     '--use-angle=swiftshader',
     '--enable-unsafe-swiftshader',
+    '--disable-gpu-rasterization',
+    '--disable-gpu-compositing',
   ],
 }
