@@ -3,10 +3,12 @@ import { bookOf, pullFromEvidence, type PlanDocument } from '../decide'
 import {
   bondToPart,
   releaseCheck,
+  roomAround,
   SPECK_MM3,
   standGrid,
   steadinessOfStands,
   type ReleaseCheck,
+  type Room,
   type StandGrid,
   type StandPiece,
   type Steadiness,
@@ -35,6 +37,7 @@ export function touchingOf(
         atMm: [...contact.atMm, contact.zMm] as const,
         layerIndex: contact.layerIndex,
         underside: largestStep(groups[contact.holding].patches.get(contact.patch)),
+        steps: groups[contact.holding].patches.get(contact.patch) ?? null,
         areaMm2: contact.areaMm2,
         pullN: pullFromEvidence(
           (contact.holding > 0 ? document.exceptions[contact.holding - 1]?.evidence : undefined)
@@ -68,12 +71,21 @@ function largestStep(steps: ReadonlyMap<number, Region> | undefined): Touching['
 /** Grids by the passes they were made of: warnings and the check ask for the same one. */
 const grids = new WeakMap<PlanGeometry['passes'], StandGrid | null>()
 
+/** The room around a part, by its layers: other plans of them stand in the same one. */
+const rooms = new WeakMap<PlanGeometry['layers'], Room>()
+
+function roomIn(layers: PlanGeometry['layers']): Room {
+  let room = rooms.get(layers)
+  if (!room) rooms.set(layers, (room = roomAround(layers)))
+  return room
+}
+
 /** Part and what comes off, stands and interface, on a grid. */
 export function gridOf({ layers, passes }: Pick<PlanGeometry, 'layers' | 'passes'>): StandGrid | null {
   let grid = grids.get(passes)
   if (grid === undefined) {
     const off = passes.filter(({ role }) => role === 'stand' || role === 'interface')
-    grids.set(passes, (grid = standGrid(layers, off)))
+    grids.set(passes, (grid = standGrid(layers, off, () => roomIn(layers))))
   }
   return grid
 }

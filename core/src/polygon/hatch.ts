@@ -1,18 +1,8 @@
+import { latticeCrossings } from './latticeCrossings'
 import type { Region } from './region'
 
 /** Line pieces in the order of printing: piece s runs from xyMm[4s], xyMm[4s+1] to xyMm[4s+2], xyMm[4s+3]. */
 export type Segments = Float64Array
-
-/** Height of points over the lattice of `hatch`, in lines: whole numbers lie on one. */
-export function latticeHeight(
-  xyMm: Float64Array,
-  angleDeg: number,
-  spacingMm: number,
-): (point: number) => number {
-  const cos = Math.cos((angleDeg * Math.PI) / 180)
-  const sin = Math.sin((angleDeg * Math.PI) / 180)
-  return (p) => (-xyMm[2 * p] * sin + xyMm[2 * p + 1] * cos) / spacingMm - 0.5
-}
 
 /**
  * Parallel lines across a region, on a lattice fixed to the origin so that layers stack. Lines beside each
@@ -23,62 +13,22 @@ export function latticeHeight(
  * dropped
  */
 export function hatch(region: Region, angleDeg: number, spacingMm: number, trimMm = 0): Segments {
-  const { xyMm, starts } = region
   const cos = Math.cos((angleDeg * Math.PI) / 180)
   const sin = Math.sin((angleDeg * Math.PI) / 180)
-  const points = xyMm.length / 2
-  if (points === 0) return new Float64Array(0)
-  const heightOf = latticeHeight(xyMm, angleDeg, spacingMm)
-  // Turn the region so that the lines are level, then walk its edges once and note where each crosses a line.
-  const u = new Float64Array(points)
-  const v = new Float64Array(points)
-  let low = Infinity
-  let high = -Infinity
-  for (let p = 0; p < points; p++) {
-    u[p] = xyMm[2 * p] * cos + xyMm[2 * p + 1] * sin
-    const across = heightOf(p)
-    v[p] = across
-    if (across < low) low = across
-    if (across > high) high = across
-  }
-  const first = Math.ceil(low)
-  const lines = Math.floor(high) - first + 1
-  if (lines <= 0) return new Float64Array(0)
-  const counts = new Uint32Array(lines + 1)
-  const visit = (found: (line: number, at: number) => void) => {
-    for (let r = 0; r + 1 < starts.length; r++) {
-      let q = starts[r + 1] - 1
-      for (let p = starts[r]; p < starts[r + 1]; q = p++) {
-        const down = v[p] < v[q]
-        const a = down ? p : q
-        const b = down ? q : p
-        // Half-open in v, so that a line through a corner meets exactly one of its two edges.
-        const to = Math.ceil(v[b]) - 1
-        for (let k = Math.ceil(v[a]); k <= to; k++)
-          found(k - first, u[a] + ((u[b] - u[a]) * (k - v[a])) / (v[b] - v[a]))
-      }
-    }
-  }
-  visit((line) => counts[line + 1]++)
-  for (let k = 0; k < lines; k++) counts[k + 1] += counts[k]
-  const crossings = new Float64Array(counts[lines])
-  const fill = counts.slice(0, lines)
-  visit((line, at) => (crossings[fill[line]++] = at))
+  const { first, starts, at } = latticeCrossings(region, angleDeg, spacingMm)
 
   // Pieces in level coordinates: from, to along the line, and the line they lie on.
-  const from = new Float64Array(crossings.length / 2)
-  const to = new Float64Array(crossings.length / 2)
-  const row = new Int32Array(crossings.length / 2)
+  const from = new Float64Array(at.length / 2)
+  const to = new Float64Array(at.length / 2)
+  const row = new Int32Array(at.length / 2)
   let pieces = 0
-  for (let k = 0; k < lines; k++) {
-    const line = crossings.subarray(counts[k], counts[k + 1]).sort()
-    for (let i = 0; i + 1 < line.length; i += 2) {
-      if (line[i + 1] - line[i] - 2 * trimMm <= 1e-6) continue
-      from[pieces] = line[i] + trimMm
-      to[pieces] = line[i + 1] - trimMm
+  for (let k = 0; k + 1 < starts.length; k++)
+    for (let i = starts[k]; i + 1 < starts[k + 1]; i += 2) {
+      if (at[i + 1] - at[i] - 2 * trimMm <= 1e-6) continue
+      from[pieces] = at[i] + trimMm
+      to[pieces] = at[i + 1] - trimMm
       row[pieces++] = k
     }
-  }
   const out = new Float64Array(pieces * 4)
   let size = 0
   for (const { piece, backwards } of zigzag(runsOf(from, to, row, pieces), from, to, row, spacingMm)) {

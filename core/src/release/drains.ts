@@ -14,6 +14,9 @@ export type Drain = {
 const WASHED_MM = 25
 /** So does one whose mouth looks to more sides than one: less than this share of its faces agree. */
 const ONE_WAY = 0.6
+/** The ball is this much wider than the way in, and by so many cells: by less it might get in. */
+const WIDER = 1.06
+const ROLLED_CELLS = 0.25
 /** Faces that look less than this share one way look nowhere. */
 const SMALLEST_CELLS = 2
 
@@ -28,8 +31,7 @@ export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece)
   if (openingMm <= 0) return []
   if (openingMm > WASHED_MM) return null
   const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
-  const ball = openingMm / (2 * cellMm) + 1.2
-  const outside = rolled(grid, ball)
+  const outside = rolled(grid, (WIDER * openingMm) / 2 + ROLLED_CELLS * cellMm)
   // The pocket: whatever is joined to the stand and not reached from outside.
   const pocket = new Uint8Array(cells.length)
   const queue = own.filter((c) => !outside[c])
@@ -78,40 +80,46 @@ export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece)
 }
 
 /** Cells that a ball gets over when it is rolled in from outside. */
-function rolled({ cells, nx, ny, nz, distance }: StandGrid, ball: number): Uint8Array {
-  const centres = new Uint8Array(cells.length)
-  const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
-  const inside = (c: number) => {
-    const [x, y, z] = [c % nx, Math.floor(c / nx) % ny, Math.floor(c / (nx * ny))]
-    return x > 0 && x < nx - 1 && y > 0 && y < ny - 1 && z > 0 && z < nz - 1
-  }
-  const queue: number[] = []
-  for (let c = 0; c < cells.length; c++)
-    if (!inside(c)) {
-      centres[c] = 1
-      queue.push(c)
-    }
+function rolled({ cells, nx, ny, nz, cellMm, originMm, walls }: StandGrid, ballMm: number): Uint8Array {
+  // Centres are a cell apart: the outermost may be that much farther from the part than the ball is wide.
+  const ball = ballMm / cellMm + 1
+  const reach = Math.floor(ball)
+  // The ball also rolls around outside of the grid.
+  const [wide, deep, tall] = [nx, ny, nz].map((side) => side + 2 * (reach + 1))
+  const hasRoom = new Uint8Array(wide * deep * tall)
+  for (let c = 0, k = 0; k < tall; k++)
+    for (let j = 0; j < deep; j++)
+      for (let i = 0; i < wide; i++, c++) {
+        const [x, y, z] = [i, j, k].map((at, axis) => originMm[axis] + (at - reach - 0.5) * cellMm)
+        hasRoom[c] = walls.roomMm(x, y, z) >= ballMm ? 1 : 0
+      }
+  const steps = [1, -1, wide, -wide, wide * deep, -wide * deep]
+  const centres = new Uint8Array(hasRoom.length)
+  const queue = [0]
+  centres[0] = 1
   for (let q = 0; q < queue.length; q++)
     for (const step of steps) {
       const n = queue[q] + step
-      if (n < 0 || n >= cells.length || centres[n] || !inside(n) || distance[n] < ball) continue
+      if (n < 0 || n >= centres.length || centres[n] || !hasRoom[n]) continue
       centres[n] = 1
       queue.push(n)
     }
-  const over = centres.slice()
-  const reach = Math.floor(ball)
-  const around: number[] = []
-  for (let z = -reach; z <= reach; z++)
-    for (let y = -reach; y <= reach; y++)
-      for (let x = -reach; x <= reach; x++)
-        if (x * x + y * y + z * z < ball * ball) around.push((z * ny + y) * nx + x)
+  const over = new Uint8Array(cells.length)
+  const cover = (i: number, j: number, k: number) => {
+    if (i < 0 || j < 0 || k < 0 || i >= nx || j >= ny || k >= nz) return
+    const c = (k * ny + j) * nx + i
+    if (cells[c] !== PART) over[c] = 1
+  }
   for (const c of queue) {
+    const [i, j] = [(c % wide) - reach - 1, (Math.floor(c / wide) % deep) - reach - 1]
+    const k = Math.floor(c / (wide * deep)) - reach - 1
+    cover(i, j, k)
     // Only the edge of what a centre reaches covers anything new.
     if (steps.every((step) => centres[c + step] !== 0)) continue
-    for (const step of around) {
-      const n = c + step
-      if (n >= 0 && n < cells.length && cells[n] !== PART) over[n] = 1
-    }
+    for (let z = -reach; z <= reach; z++)
+      for (let y = -reach; y <= reach; y++)
+        for (let x = -reach; x <= reach; x++)
+          if (x * x + y * y + z * z < ball * ball) cover(i + x, j + y, k + z)
   }
   return over
 }

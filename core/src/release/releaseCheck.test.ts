@@ -22,6 +22,18 @@ async function checked(mesh: Mesh) {
   }
 }
 const turnedInside = (mesh: Mesh): Mesh => ({ ...mesh, corners: mesh.corners.slice().reverse() })
+type Part = { size: readonly [number, number, number]; at: readonly [number, number, number] }
+/** A mesh turned about the upright. */
+const turnedBy = (mesh: Mesh, deg: number): Mesh => {
+  const [cos, sin] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)]
+  const positionsMm = mesh.positionsMm.slice()
+  for (let p = 0; p < positionsMm.length; p += 3) {
+    const [x, y] = [mesh.positionsMm[p], mesh.positionsMm[p + 1]]
+    positionsMm[p] = x * cos - y * sin
+    positionsMm[p + 1] = x * sin + y * cos
+  }
+  return { ...mesh, positionsMm }
+}
 /** A head on a stem on a foot, all round. */
 const head = (stemMm: number) =>
   turned(
@@ -89,6 +101,62 @@ describe('how stands come off', () => {
     expect(closed.check.verdict).toBe('locked in')
     expect(closed.check.stands[0]).toMatchObject({ reachMm: 0, pieces: null, wayOut: null })
     expect(closed.codes).toContain('LOCKED_IN')
+  })
+
+  test('however thin its walls and however a part is turned: shut it is locked in, through a slot comes what fits, out of a drawer the stand slides whole', async () => {
+    for (const [side, wall, deg] of [
+      [40, 4, 45],
+      [100, 1, 17],
+    ] as const) {
+      const inner = side - 2 * wall
+      const room = (front: readonly Part[]) =>
+        turnedBy(
+          boxes([
+            { size: [side, side, wall], at: [0, 0, 0] },
+            { size: [side, side, wall], at: [0, 0, 30 - wall] },
+            { size: [wall, inner, 30 - 2 * wall], at: [0, wall, wall] },
+            { size: [wall, inner, 30 - 2 * wall], at: [side - wall, wall, wall] },
+            { size: [side, wall, 30 - 2 * wall], at: [0, side - wall, wall] },
+            ...front,
+          ]),
+          deg,
+        )
+      const gate = (wide: number): Part[] =>
+        [0, (side + wide) / 2].map((x) => ({
+          size: [(side - wide) / 2, wall, 30 - 2 * wall],
+          at: [x, 0, wall],
+        }))
+      const shut = await checked(room([{ size: [side, wall, 30 - 2 * wall], at: [0, 0, wall] }]))
+      expect(shut.check.verdict).toBe('locked in')
+      expect(shut.codes).toContain('LOCKED_IN')
+      for (const wide of [5, 10]) {
+        const [most] = (await checked(room(gate(wide)))).check.stands.toSorted(
+          (a, b) => b.contactMm2 - a.contactMm2,
+        )
+        expect(most.verdict).toBe('comes out in pieces')
+        // Where a stand reaches out through a thin wall a little more gets to it.
+        expect(most.reachMm / wide).toBeGreaterThan(0.88)
+        expect(most.reachMm / wide).toBeLessThan(wall === 1 ? 1.3 : 1.12)
+      }
+      const { stands } = (await checked(room([]))).check
+      expect(stands).toHaveLength(1)
+      expect(stands[0].wayOut).toBe(deg === 45 ? 'toward the front and right' : 'toward the front')
+    }
+  })
+
+  test('a branching stand is one piece as long as it holds together, and carries all that its branches do', async () => {
+    const document = aPlan({ standKind: 'branching', placement: 'bed', freeSpanMm: 0 })
+    // Two wings, each far from the bed.
+    const wings = boxes([
+      { size: [6, 30, 44], at: [-3, 0, 0] },
+      { size: [24, 30, 3], at: [-27, 0, 40] },
+      { size: [24, 30, 3], at: [3, 0, 40] },
+    ])
+    const result = await createPlanner(engine).plan('wings', wings, document)
+    const { stands } = planRelease(document, result)
+    const held = result.summary.contacts.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
+    expect(stands).toHaveLength(2)
+    for (const { contactMm2 } of stands) expect(Math.abs(contactMm2 / (held / 2) - 1)).toBeLessThan(0.05)
   })
 
   test('a neck is as wide as it is drawn, and named only where the bond above it is the stronger one', async () => {

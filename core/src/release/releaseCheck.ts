@@ -1,5 +1,6 @@
 import { regionAreaMm2, type PolygonEngine, type Region } from '../polygon'
 import { armsOf, type Underside } from './arms'
+import { bearersOf } from './bearers'
 import { drainsOf, type Drain } from './drains'
 import { insideOf } from './insideOf'
 import { necksOf, type Neck } from './necks'
@@ -56,6 +57,8 @@ export type Touching = {
   readonly pullN: number | null
   /** What of a layer it touches, its largest step: what hangs on a neck or an arm hangs there. */
   readonly underside: Underside | null
+  /** All of its steps, by their layers. */
+  readonly steps: ReadonlyMap<number, Region> | null
 }
 
 /** Narrower than this nothing gets in. */
@@ -89,22 +92,31 @@ export function releaseCheck(
   const necks = weakNecks(layers, contacts)
   const arms = engine ? weakArms(layers, contacts, engine) : new Map<Touching, Weak>()
   const pieces = grid.pieces.filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
-  const owners = contacts.map((contact) => ownerOf(contact, pieces, grid.cellMm))
-  const stands = pieces.map((piece, n): StandCheck => {
-    const own = contacts.filter((_, i) => owners[i] === n)
+  const carried = contacts.map((contact) => carriersOf(contact, pieces, layers, grid))
+  const stands = pieces.map((piece): StandCheck => {
+    const own = contacts.flatMap((contact, i) => {
+      const share = carried[i].get(piece) ?? 0
+      const most = Math.max(...carried[i].values())
+      return share > 0 ? [{ contact, share, isMost: share === most }] : []
+    })
     const leaving = leavingOf(grid, piece.cells)
     const lockedIn = piece.openingMm < NO_TOOL_MM
     const drains = dissolves ? drainsOf(grid, piece) : null
     const whole = leaving.pieces === 1 && !lockedIn
-    const contactMm2 = own.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
+    const contactMm2 = own.reduce((sum, { contact, share }) => sum + share * contact.areaMm2, 0)
     const pullN =
-      own.length > 0 && own.every((contact) => contact.pullN !== null)
-        ? own.reduce((sum, contact) => sum + contact.pullN!, 0)
+      own.length > 0 && own.every(({ contact }) => contact.pullN !== null)
+        ? own.reduce((sum, { contact, share }) => sum + share * contact.pullN!, 0)
         : null
     const weak = own
-      .flatMap((contact): Weak[] => {
+      .flatMap(({ contact, share, isMost }): Weak[] => {
         const [neck, arm] = [necks.get(contact), arms.get(contact)]
-        return [...(neck ? [{ ...neck, what: 'neck' as const, pullN }] : []), ...(arm ? [arm] : [])]
+        // What several stands carry together, one of them alone may be too little for.
+        const tears = ({ areaMm2 }: Neck) => isMost || share * contact.areaMm2 * contact.strength > areaMm2
+        return [
+          ...(neck && tears(neck) ? [{ ...neck, what: 'neck' as const, pullN }] : []),
+          ...(arm && tears(arm) ? [{ ...arm, pullN: arm.pullN === null ? null : share * arm.pullN }] : []),
+        ]
       })
       .sort((a, b) => a.areaMm2 - b.areaMm2)[0]
     return {
@@ -202,16 +214,27 @@ export function weakNecks<C extends Touching>(
   return found
 }
 
-/** The stand right below a contact: the one nearest to it. */
-function ownerOf({ atMm }: Touching, pieces: readonly StandPiece[], cellMm: number): number {
-  let best = -1
+/** The stands below a contact with the share of it that each carries; the nearest one when none is found. */
+function carriersOf(
+  { atMm, steps }: Touching,
+  pieces: readonly StandPiece[],
+  layers: readonly Filled[],
+  grid: StandGrid,
+): Map<StandPiece, number> {
+  const carried = steps ? bearersOf(steps, layers, grid) : new Map<StandPiece, number>()
+  const told = pieces.filter((piece) => carried.has(piece))
+  const all = told.reduce((sum, piece) => sum + carried.get(piece)!, 0)
+  if (all > 0) return new Map(told.map((piece) => [piece, carried.get(piece)! / all]))
+  const nearest = nearestTo(atMm, pieces, grid.cellMm)
+  return new Map(nearest ? [[nearest, 1]] : [])
+}
+
+function nearestTo(atMm: Touching['atMm'], pieces: readonly StandPiece[], cellMm: number): StandPiece | null {
+  let best: StandPiece | null = null
   let nearest = Infinity
-  pieces.forEach((piece, n) => {
+  for (const piece of pieces) {
     const d = piece.distanceMm(atMm, nearest)
-    if (d < nearest - cellMm / 2) {
-      nearest = d
-      best = n
-    }
-  })
+    if (d < nearest - cellMm / 2) [nearest, best] = [d, piece]
+  }
   return best
 }

@@ -1,4 +1,14 @@
-import { boundsOf, hatch, isEmptyRegion, type Region } from '../polygon'
+import {
+  boundsOf,
+  boxOf,
+  isEmptyRegion,
+  latticeCrossings,
+  regionContains,
+  splitPieces,
+  type Region,
+} from '../polygon'
+import { openingsOf, type Openings } from './openings'
+import { wallsOf, type Walls } from './walls'
 
 /** One piece of support as it stands in the print, seen on a coarse grid. */
 export type StandPiece = {
@@ -34,11 +44,21 @@ export type StandGrid = {
   readonly ny: number
   readonly nz: number
   readonly cellMm: number
-  /** Of each free cell to the part, in cells; cells at the border of the grid have none. */
-  readonly distance: Float32Array
   /** Lowest corner of its first cell. */
   readonly originMm: readonly [number, number, number]
   readonly pieces: readonly StandPiece[]
+  /** Of each cell the number of its piece; -1 for none. */
+  readonly pieceOf: Int32Array
+  /** The part on a finer grid. */
+  readonly walls: Walls
+}
+
+/** What of a part the ways to its stands go by: the same for all plans of its layers. */
+export type Room = { readonly walls: Walls; readonly openings: Openings }
+
+export function roomAround(layers: readonly Filled[]): Room {
+  const walls = wallsOf(layers)
+  return { walls, openings: openingsOf(walls) }
 }
 
 type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
@@ -46,22 +66,26 @@ type Filled = { readonly bottomMm: number; readonly topMm: number; readonly regi
 /** The longest side is seen in about so many cells. */
 const CELLS = 48
 const FINEST_MM = 0.6
+/** Something rounder than this many cells has the middle of one in it in any case. */
+const THIN_CELLS = 1.5
 /** Free cells around everything. */
 const RIM = 3
 export const PART = 1
 const STAND = 2
-const FAR = 1e4
 
 /**
  * The pieces of a plan's supports with how they are reached once the part is off the bed, and the grid they
  * were found on.
- * Source: the widest way from outside is a widest-path search over the distance to the part, largest
- * distances first.
  * @param layers of the part
  * @param passes of the supports
+ * @param roomIn the room around a part, which is not asked for without supports
  * @returns null without supports
  */
-export function standGrid(layers: readonly Filled[], passes: readonly Filled[]): StandGrid | null {
+export function standGrid(
+  layers: readonly Filled[],
+  passes: readonly Filled[],
+  roomIn: (layers: readonly Filled[]) => Room = roomAround,
+): StandGrid | null {
   const held = passes.filter(({ region }) => !isEmptyRegion(region))
   if (held.length === 0) return null
   const all = [...layers.filter(({ region }) => !isEmptyRegion(region)), ...held]
@@ -78,8 +102,26 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
   const [nx, ny, nz] = [maxX - minX, maxY - minY, top].map((side) => Math.ceil(side / cell) + 2 * RIM + 1)
   const grid = new Uint8Array(nx * ny * nz)
   const at = (x: number, y: number, z: number) => (z * ny + y) * nx + x
-  // A row is the cells that hatch lines run through the middle of.
+  // A row is the cells that a line runs through the middle of.
   const [left, front] = [Math.floor(minX / cell) - RIM, Math.floor(minY / cell) - RIM]
+  const put = (c: number, value: number) => {
+    if (grid[c] === 0) grid[c] = value
+  }
+  /** A branch thinner than a cell is one cell thick: it holds together what hangs on it. */
+  const markThin = (region: Region, row: (y: number) => number) => {
+    for (const piece of splitPieces(region)) {
+      const box = boxOf(piece)
+      const [wide, deep] = [box.maxX - box.minX, box.maxY - box.minY]
+      if (Math.min(wide, deep) >= THIN_CELLS * cell) continue
+      const places = Math.max(1, Math.ceil(Math.max(wide, deep) / cell))
+      for (let n = 0; n < places; n++) {
+        const share = (n + 0.5) / places
+        const x = box.minX + wide * (wide >= deep ? share : 0.5)
+        const y = box.minY + deep * (wide >= deep ? 0.5 : share)
+        if (regionContains(piece, x, y)) put(row(Math.floor(y / cell)) + Math.floor(x / cell) - left, STAND)
+      }
+    }
+  }
   const fill = (list: readonly Filled[], value: number) => {
     let from = 0
     for (let z = RIM; z < nz - RIM; z++) {
@@ -88,13 +130,15 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
       for (let i = from; i < list.length && list[i].bottomMm < height + cell; i++) {
         const { bottomMm, topMm, region } = list[i]
         if (bottomMm > height || topMm <= height || isEmptyRegion(region)) continue
-        const lines = hatch(region, 0, cell)
-        for (let s = 0; s < lines.length; s += 4) {
-          const y = Math.floor(lines[s + 1] / cell) - front
-          const [a, b] = [lines[s], lines[s + 2]].sort((p, q) => p - q)
-          const [x0, x1] = [Math.ceil(a / cell) - left, Math.floor(b / cell) - left]
-          for (let x = x0; x <= x1; x++) if (grid[at(x, y, z)] === 0) grid[at(x, y, z)] = value
-        }
+        const row = (y: number) => at(0, y - front, z)
+        const { first, starts, at: ends } = latticeCrossings(region, 0, cell)
+        for (let n = 0; n + 1 < starts.length; n++)
+          for (let s = starts[n]; s + 1 < starts[n + 1]; s += 2) {
+            const x0 = Math.ceil(ends[s] / cell - 0.5) - left
+            const x1 = Math.floor(ends[s + 1] / cell - 0.5) - left
+            for (let x = x0; x <= x1; x++) put(row(first + n) + x, value)
+          }
+        if (value === STAND) markThin(region, row)
       }
     }
   }
@@ -103,26 +147,38 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
     held.toSorted((a, b) => a.topMm - b.topMm),
     STAND,
   )
-  const distance = distanceToPart(grid, nx, ny, nz)
-  const width = widestFromOutside(grid, distance, nx, ny, nz)
+  const { walls, openings } = roomIn(layers)
   const originMm = [left * cell, front * cell, -RIM * cell] as const
-  return { cells: grid, nx, ny, nz, cellMm: cell, distance, originMm, pieces: piecesOf() }
+  const pieceOf = new Int32Array(grid.length).fill(-1)
+  return { cells: grid, nx, ny, nz, cellMm: cell, originMm, pieces: piecesOf(), pieceOf, walls }
+
+  function middleOf(c: number): [number, number, number] {
+    const [x, y, z] = [c % nx, Math.floor(c / nx) % ny, Math.floor(c / (nx * ny))]
+    return [(x + left + 0.5) * cell, (y + front + 0.5) * cell, (z - RIM + 0.5) * cell]
+  }
+
+  /** x, y, z by turns. */
+  function middlesOf(cells: readonly number[]): Float64Array {
+    const places = new Float64Array(3 * cells.length)
+    cells.forEach((c, n) => places.set(middleOf(c), 3 * n))
+    return places
+  }
 
   function piecesOf(): StandPiece[] {
     const found: StandPiece[] = []
-    const done = new Uint8Array(grid.length)
-    const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
+    // Upwards aslant as well: branches lean.
+    const steps = [1, -1, nx, -nx]
+    for (const up of [nx * ny, -nx * ny])
+      for (const along of [-nx, 0, nx]) steps.push(up + along - 1, up + along, up + along + 1)
     for (let start = 0; start < grid.length; start++) {
-      if (grid[start] !== STAND || done[start]) continue
+      if (grid[start] !== STAND || pieceOf[start] >= 0) continue
       const queue = [start]
-      done[start] = 1
-      let opening = 0
+      pieceOf[start] = found.length
       let [low, high] = [nz, 0]
       let highest = start
       let [west, east, south, north] = [nx, 0, ny, 0]
       for (let q = 0; q < queue.length; q++) {
         const c = queue[q]
-        opening = Math.max(opening, width[c])
         const z = Math.floor(c / (nx * ny))
         low = Math.min(low, z)
         if (z > high) [high, highest] = [z, c]
@@ -133,8 +189,8 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
         north = Math.max(north, y)
         for (const step of steps) {
           const n = c + step
-          if (grid[n] !== STAND || done[n]) continue
-          done[n] = 1
+          if (grid[n] !== STAND || pieceOf[n] >= 0) continue
+          pieceOf[n] = found.length
           queue.push(n)
         }
       }
@@ -142,17 +198,12 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
       const levels = high - low + 1
       found.push({
         grossMm3: queue.length * cell ** 3,
-        // A distance is to the middle of the nearest cell of the part: half a cell of it is the part's own.
-        openingMm: opening > 0 ? Math.max(0.1, (2 * opening - 1) * cell) : 0,
+        openingMm: openings.widestMm(middlesOf(queue)),
         heightMm: levels * cell,
         sectionMm2: (queue.length / levels) * cell * cell,
         thickMm: ((queue.length / levels) * cell) / (Math.max(east - west, north - south) + 1),
         onBed: low === RIM,
-        highestMm: [
-          ((highest % nx) + left + 0.5) * cell,
-          ((Math.floor(highest / nx) % ny) + front + 0.5) * cell,
-          (high - RIM + 0.5) * cell,
-        ],
+        highestMm: middleOf(highest),
         cellMm: cell,
         cells: queue,
         distanceMm([px, py, pz], withinMm = Infinity) {
@@ -168,99 +219,9 @@ export function standGrid(layers: readonly Filled[], passes: readonly Filled[]):
           }
           return Math.sqrt(nearest) * cell
         },
-        atMm: [
-          ((middle % nx) + left) * cell,
-          ((Math.floor(middle / nx) % ny) + front) * cell,
-          (Math.floor(middle / (nx * ny)) - RIM + 0.5) * cell,
-        ],
+        atMm: middleOf(middle),
       })
     }
     return found
   }
-}
-
-/**
- * Distance from each free cell to the part, in cells; cells at the border of the grid have none. Source:
- * two-pass chamfer with weights 1, sqrt 2, sqrt 3.
- */
-function distanceToPart(grid: Uint8Array, nx: number, ny: number, nz: number): Float32Array {
-  const d = new Float32Array(grid.length)
-  for (let c = 0; c < grid.length; c++) d[c] = grid[c] === PART ? 0 : FAR
-  const back: number[] = []
-  const far: number[] = []
-  for (let dz = -1; dz <= 0; dz++)
-    for (let dy = -1; dy <= 1; dy++)
-      for (let dx = -1; dx <= 1; dx++)
-        if (dz < 0 || dy < 0 || (dy === 0 && dx < 0)) {
-          back.push((dz * ny + dy) * nx + dx)
-          far.push(Math.sqrt(dx * dx + dy * dy + dz * dz))
-        }
-  const sweep = (sign: 1 | -1) => {
-    const steps = Int32Array.from(back, (step) => sign * step)
-    const weights = Float64Array.from(far)
-    for (let i = 1; i < nz - 1; i++)
-      for (let j = 1; j < ny - 1; j++) {
-        const row = ((sign === 1 ? i : nz - 1 - i) * ny + (sign === 1 ? j : ny - 1 - j)) * nx
-        for (let k = 1; k < nx - 1; k++) {
-          const c = row + (sign === 1 ? k : nx - 1 - k)
-          let best = d[c]
-          if (best === 0) continue
-          for (let s = 0; s < steps.length; s++) {
-            const other = d[c + steps[s]] + weights[s]
-            if (other < best) best = other
-          }
-          d[c] = best
-        }
-      }
-  }
-  sweep(1)
-  sweep(-1)
-  return d
-}
-
-/**
- * For each cell the largest distance to the part that a way from outside keeps, in cells; 0 where there is
- * none.
- */
-function widestFromOutside(
-  grid: Uint8Array,
-  d: Float32Array,
-  nx: number,
-  ny: number,
-  nz: number,
-): Float32Array {
-  const STEPS_PER_CELL = 4
-  const MOST = 64 * STEPS_PER_CELL
-  const width = new Float32Array(grid.length)
-  const buckets: number[][] = Array.from({ length: MOST + 1 }, () => [])
-  const put = (c: number, wide: number) => {
-    if (wide <= width[c]) return
-    width[c] = wide
-    buckets[Math.min(MOST, Math.floor(wide * STEPS_PER_CELL))].push(c)
-  }
-  const go = (from: number, to: number) => {
-    if (grid[to] !== PART) put(to, Math.min(width[from], d[to]))
-  }
-  // The rim of the grid is outside, and there any tool has room.
-  for (let z = 1; z < nz - 1; z++)
-    for (let y = 1; y < ny - 1; y++)
-      for (let x = 1; x < nx - 1; x++)
-        if (x === 1 || x === nx - 2 || y === 1 || y === ny - 2 || z === 1 || z === nz - 2)
-          put((z * ny + y) * nx + x, FAR)
-  for (let b = MOST; b >= 0; b--) {
-    const bucket = buckets[b]
-    for (let q = 0; q < bucket.length; q++) {
-      const c = bucket[q]
-      const x = c % nx
-      const y = Math.floor(c / nx) % ny
-      const z = Math.floor(c / (nx * ny))
-      if (x < nx - 2) go(c, c + 1)
-      if (x > 1) go(c, c - 1)
-      if (y < ny - 2) go(c, c + nx)
-      if (y > 1) go(c, c - nx)
-      if (z < nz - 2) go(c, c + nx * ny)
-      if (z > 1) go(c, c - nx * ny)
-    }
-  }
-  return width
 }

@@ -29,8 +29,25 @@ function gridOf(
       nz: SIDE,
       cellMm: 1,
       originMm: [0, 0, 0] as const,
-      distance: new Float32Array(0),
       pieces: [],
+      pieceOf: new Int32Array(0),
+      walls: {
+        nx: SIDE,
+        ny: SIDE,
+        nz: SIDE,
+        cellMm: 1,
+        riseMm: 1,
+        cellAt: (...at) => {
+          const [x, y, z] = at.map(Math.floor)
+          return at.every((value) => value >= 0 && value < SIDE) ? (z * SIDE + y) * SIDE + x : -1
+        },
+        contains: () => true,
+        roomMm: () => 1,
+        distanceMm: Float32Array.from(cells, (cell) => (cell === PART ? 0 : 0.5)),
+        halfWayMm: new Float32Array(0),
+        isShutX: () => false,
+        isShutY: () => false,
+      },
     },
     piece,
   }

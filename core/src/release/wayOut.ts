@@ -1,4 +1,5 @@
-import { PART, type StandGrid } from './standPieces'
+import { freeWayMm } from './freeWay'
+import type { StandGrid } from './standPieces'
 
 /** A direction in which something leaves whole, as a unit vector and in words; z points away from the bed. */
 export type WayOut = { readonly direction: readonly [number, number, number]; readonly words: string }
@@ -11,24 +12,34 @@ export type Leaving =
 
 /** Directions that are tried: the plain ones first, then all between, in steps of a third. */
 const DIRECTIONS: readonly WayOut[] = directions()
+/** Between the best of them further ones are tried, in ever smaller steps. */
+const BEST = 4
+const FINER = [1 / 6, 1 / 12, 1 / 24, 1 / 48, 1 / 96, 1 / 192]
+/** Cells by which directions are compared. */
+const COMPARED = 64
 /**
- * Cells beside each other on a slope stand within the side gap: a piece must go this far before it can hit
- * anything, in cells.
+ * Cells nearer to the part than this share of a finer one hit the steps of a slope, which a piece slides
+ * over: those beside them stand for them.
  */
-const FREE_START = 1.6
-const STEP = 0.5
+const TOO_NEAR = 0.75
+
+type Direction = WayOut['direction']
 
 /**
  * How a piece of support comes out past the part, in one piece or in two, four or eight.
  * Source: every cell is moved along a straight line until it leaves the grid; a few hundred directions, the
- * plain ones first.
+ * plain ones first, then around those in which a sample of the cells gets farthest.
  */
 export function leavingOf(grid: StandGrid, cells: readonly number[]): Leaving {
-  const rims = rimOf(grid, cells)
+  const { walls } = grid
+  const clear = cells.filter((c) => walls.roomMm(...middleOf(grid, c)) >= TOO_NEAR * walls.cellMm)
+  const rims = rimOf(grid, clear.length > 0 ? clear : cells)
   for (const parts of divisions(grid, rims)) {
     const ways: WayOut[] = []
     for (const part of parts) {
-      const way = DIRECTIONS.find(({ direction }) => passes(grid, part, direction))
+      const way =
+        DIRECTIONS.find(({ direction }) => passes(grid, part, direction)) ??
+        (parts.length === 1 ? wayBetween(grid, part) : null)
       if (!way) break
       ways.push(way)
     }
@@ -37,16 +48,74 @@ export function leavingOf(grid: StandGrid, cells: readonly number[]): Leaving {
   return { pieces: null, ways: [] }
 }
 
+/** A way out between the directions that are tried first. */
+function wayBetween(grid: StandGrid, cells: number[]): WayOut | null {
+  const every = Math.ceil(cells.length / COMPARED)
+  const sample = cells.filter((_, n) => n % every === 0)
+  const { nx, ny, nz, cellMm } = grid
+  const mostMm = Math.hypot(nx, ny, nz) * cellMm
+  const scored = DIRECTIONS.map(({ direction }) => ({ direction, score: scoreOf(direction) }))
+  for (let { direction } of scored.toSorted((a, b) => b.score - a.score).slice(0, BEST))
+    for (const step of FINER)
+      for (let score = scoreOf(direction); ;) {
+        if (score === sample.length) {
+          if (passes(grid, cells, direction)) return { direction, words: wordsOf(direction) }
+          if (sample.length >= 2 * COMPARED) return null
+          sample.push(cells[0])
+          score = scoreOf(direction)
+        }
+        const best = around(direction, step)
+          .map((next) => ({ next, own: scoreOf(next) }))
+          .reduce((one, other) => (other.own > one.own ? other : one))
+        if (best.own <= score) break
+        ;[direction, score] = [best.next, best.own]
+      }
+  return null
+
+  /** How much of its way out each cell of the sample gets, summed up. */
+  function scoreOf(direction: Direction): number {
+    return sample.reduce(
+      (sum, c) => sum + Math.min(1, freeWayMm(grid.walls, ...middleOf(grid, c), direction) / mostMm),
+      0,
+    )
+  }
+}
+
+/** Directions beside one, to both sides in two ways. */
+function around([x, y, z]: Direction, step: number): Direction[] {
+  // Across it and level; across both.
+  const flat = Math.hypot(x, y)
+  const [ax, ay] = flat > 1e-9 ? [-y / flat, x / flat] : [1, 0]
+  const [bx, by, bz] = [-z * ay, z * ax, x * ay - y * ax]
+  return [
+    [1, 0],
+    [-1, 0],
+    [0, 1],
+    [0, -1],
+  ].map(([a, b]): Direction => {
+    const to = [x + step * (a * ax + b * bx), y + step * (a * ay + b * by), z + step * b * bz]
+    const long = Math.hypot(...to)
+    return [to[0] / long, to[1] / long, to[2] / long]
+  })
+}
+
+const middleOf = ({ nx, ny, cellMm, originMm }: StandGrid, c: number): [number, number, number] => [
+  originMm[0] + ((c % nx) + 0.5) * cellMm,
+  originMm[1] + ((Math.floor(c / nx) % ny) + 0.5) * cellMm,
+  originMm[2] + (Math.floor(c / (nx * ny)) + 0.5) * cellMm,
+]
+
 /** Cells of a piece that have something else beside them: the inner ones go wherever those go. */
-function rimOf({ nx, ny }: StandGrid, cells: readonly number[]): number[] {
-  const own = new Set(cells)
+function rimOf({ nx, ny, cells: all }: StandGrid, cells: readonly number[]): number[] {
+  const own = new Uint8Array(all.length)
+  for (const c of cells) own[c] = 1
   const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
-  return cells.filter((c) => steps.some((step) => !own.has(c + step)))
+  return cells.filter((c) => steps.some((step) => own[c + step] === 0))
 }
 
 /** The piece whole; halved across either way; in quarters; in eighths. */
-function* divisions(grid: StandGrid, cells: readonly number[]): Generator<readonly (readonly number[])[]> {
-  yield [cells]
+function* divisions(grid: StandGrid, cells: readonly number[]): Generator<readonly number[][]> {
+  yield [[...cells]]
   const { nx, ny } = grid
   const coordinates = (c: number): [number, number, number] => [
     c % nx,
@@ -75,21 +144,17 @@ function* divisions(grid: StandGrid, cells: readonly number[]): Generator<readon
   }
 }
 
-/** Whether all cells get out along a direction without meeting the part. */
-function passes(
-  { cells: grid, nx, ny, nz }: StandGrid,
-  cells: readonly number[],
-  [dx, dy, dz]: readonly [number, number, number],
-): boolean {
-  for (const c of cells) {
-    const x = (c % nx) + 0.5
-    const y = (Math.floor(c / nx) % ny) + 0.5
-    const z = Math.floor(c / (nx * ny)) + 0.5
-    for (let t = FREE_START; ; t += STEP) {
-      const [i, j, k] = [Math.floor(x + dx * t), Math.floor(y + dy * t), Math.floor(z + dz * t)]
-      if (i < 0 || j < 0 || k < 0 || i >= nx || j >= ny || k >= nz) break
-      if (grid[(k * ny + j) * nx + i] === PART) return false
-    }
+/**
+ * Whether all cells get out along a direction without meeting the part. What does not is looked at first next
+ * time: it mostly stays in other directions as well.
+ */
+function passes(grid: StandGrid, cells: number[], direction: Direction): boolean {
+  for (let n = 0; n < cells.length; n++) {
+    const c = cells[n]
+    if (freeWayMm(grid.walls, ...middleOf(grid, c), direction) === Infinity) continue
+    cells[n] = cells[0]
+    cells[0] = c
+    return false
   }
   return true
 }

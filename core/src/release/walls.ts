@@ -1,0 +1,288 @@
+import { boundsOf, isEmptyRegion, latticeCrossings, regionContains, type Region } from '../polygon'
+
+type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
+
+/**
+ * A part on a grid of cells: cell c is at column `c % nx`, row `floor(c / nx) % ny` and slice `floor(c / (nx
+ * ny))`.
+ */
+export type Walls = {
+  readonly nx: number
+  readonly ny: number
+  readonly nz: number
+  /** Sides of a cell, and its height. */
+  readonly cellMm: number
+  readonly riseMm: number
+  /** Cell of a place; -1 outside and at the border. */
+  cellAt(x: number, y: number, z: number): number
+  /** Whether a place lies in the part. */
+  contains(x: number, y: number, z: number): boolean
+  /** Distance from a place to the part, to half a cell or so; outside at least as much. */
+  roomMm(x: number, y: number, z: number): number
+  /** Distance from the middle of each cell to the part, in mm; 0 inside. */
+  readonly distanceMm: Float32Array
+  /** Half the width of the way that each cell lies in, in mm: its distance, were it in the middle. */
+  readonly halfWayMm: Float32Array
+  /** Whether a wall thinner than a cell lies between a cell and the next one of its row, or of its column. */
+  isShutX(cell: number): boolean
+  isShutY(cell: number): boolean
+}
+
+/** The longest side is seen in about so many cells, and in twice as many upwards. */
+const CELLS = 96
+const FINEST_MM = 0.5
+/** Cells in all, about, at most. */
+const MOST_CELLS = 5e5
+const COLUMNS_AT_ONCE = 16
+/** Free cells around everything. */
+const RIM = 3
+const FAR = 1e9
+const SHUT_X = 1
+const SHUT_Y = 2
+
+/**
+ * Where a part leaves room.
+ * Source: exact distances to where rows and columns of cells cross the outlines, spread by lower envelopes of
+ * parabolas axis by axis; between two walls, the distances to both tell how wide the way between them is.
+ */
+export function wallsOf(layers: readonly Filled[]): Walls {
+  const filled = layers.filter(({ region }) => !isEmptyRegion(region))
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const { region } of filled) {
+    const box = boundsOf(region.xyMm)
+    minX = Math.min(minX, box.minX)
+    minY = Math.min(minY, box.minY)
+    maxX = Math.max(maxX, box.maxX)
+    maxY = Math.max(maxY, box.maxY)
+  }
+  const topMm = filled.at(-1)?.topMm ?? 0
+  if (filled.length === 0) [minX, minY, maxX, maxY] = [0, 0, 0, 0]
+  const cell = Math.max(
+    FINEST_MM,
+    Math.max(maxX - minX, maxY - minY, topMm) / CELLS,
+    Math.cbrt((2 * (maxX - minX) * (maxY - minY) * topMm) / MOST_CELLS),
+  )
+  const rise = cell / 2
+  const [left, front] = [Math.floor(minX / cell) - RIM, Math.floor(minY / cell) - RIM]
+  const nx = Math.ceil(maxX / cell) - left + RIM
+  const ny = Math.ceil(maxY / cell) - front + RIM
+  const nz = Math.ceil(topMm / rise) + 2 * RIM
+  const slice = nx * ny
+  /** Squares of distances. */
+  const squares = new Float32Array(slice * nz)
+  /** How much wider the way is at its middle, as a share of the distance. */
+  const gain = new Float32Array(slice * nz)
+  const shut = new Uint8Array(slice * nz)
+  /** Of each slice the layer that its middle lies in, or the next one. */
+  const layerOf = new Int32Array(nz)
+  withinSlices()
+  acrossSlices()
+  const distanceMm = squares.map(Math.sqrt)
+  return {
+    nx,
+    ny,
+    nz,
+    cellMm: cell,
+    riseMm: rise,
+    cellAt,
+    contains(x, y, z) {
+      let layer = layerOf[Math.min(nz - 1, Math.max(0, Math.floor(z / rise) + RIM))]
+      while (layer > 0 && z < layers[layer].bottomMm) layer--
+      while (layer < layers.length && z >= layers[layer].topMm) layer++
+      return (
+        layer < layers.length && z >= layers[layer].bottomMm && regionContains(layers[layer].region, x, y)
+      )
+    },
+    roomMm(x, y, z) {
+      const c = cellAt(x, y, z)
+      if (c >= 0) return distanceMm[c]
+      const outside = (value: number, low: number, high: number) => Math.max(low - value, 0, value - high)
+      return Math.hypot(outside(x, minX, maxX), outside(y, minY, maxY), outside(z, 0, topMm))
+    },
+    distanceMm,
+    halfWayMm: gain.map((share, c) => (1 + share) * distanceMm[c]),
+    isShutX: (c) => (shut[c] & SHUT_X) !== 0,
+    isShutY: (c) => (shut[c] & SHUT_Y) !== 0,
+  }
+
+  function cellAt(x: number, y: number, z: number): number {
+    const i = Math.floor(x / cell) - left
+    const j = Math.floor(y / cell) - front
+    const k = Math.floor(z / rise) + RIM
+    return i < 1 || j < 1 || k < 1 || i >= nx - 1 || j >= ny - 1 || k >= nz - 1 ? -1 : k * slice + j * nx + i
+  }
+
+  /** Distances within each slice: by its rows, and by its columns. */
+  function withinSlices(): void {
+    const byRows = new Float32Array(slice)
+    const byColumns = new Float32Array(slice)
+    const sites = new Float64Array(Math.max(nx, ny))
+    const out = new Float64Array(Math.max(nx, ny))
+    const envelope = lowerEnvelope(sites.length)
+    const spread = (into: Float32Array, from: number, stride: number, n: number) => {
+      for (let s = 0; s < n; s++) sites[s] = into[from + s * stride]
+      envelope(sites, n, cell, 0, out, n)
+      for (let s = 0; s < n; s++) into[from + s * stride] = out[s]
+    }
+    let below: Region | null = null
+    let layer = 0
+    for (let k = 0; k < nz; k++) {
+      const height = (k - RIM + 0.5) * rise
+      while (layer < layers.length && layers[layer].topMm <= height) layer++
+      layerOf[k] = Math.min(layer, layers.length - 1)
+      const own = layers[layer]
+      const region = own && own.bottomMm <= height && !isEmptyRegion(own.region) ? own.region : null
+      const at = k * slice
+      if (!region) squares.fill(FAR, at, at + slice)
+      else if (region === below) for (const all of [squares, gain, shut]) all.copyWithin(at, at - slice, at)
+      else {
+        byRows.fill(FAR)
+        byColumns.fill(FAR)
+        const rows = latticeCrossings(region, 0, cell)
+        for (let n = 0; n + 1 < rows.starts.length; n++)
+          alongLine(rows.at, rows.starts[n], rows.starts[n + 1], left, nx, 1, (rows.first + n - front) * nx)
+        // Turned by a quarter, lines count against x, and y is along them.
+        const columns = latticeCrossings(region, 90, cell)
+        for (let n = 0; n + 1 < columns.starts.length; n++)
+          alongLine(
+            columns.at,
+            columns.starts[n],
+            columns.starts[n + 1],
+            front,
+            ny,
+            nx,
+            -(columns.first + n) - 1 - left,
+          )
+        for (let i = 0; i < nx; i++) spread(byRows, i, nx, ny)
+        for (let j = 0; j < ny; j++) spread(byColumns, j * nx, 1, nx)
+        for (let c = 0; c < slice; c++) squares[at + c] = Math.min(byRows[c], byColumns[c])
+      }
+      below = region
+
+      /** Squares of distances along a row or a column, what they gain at its middle, and what is shut. */
+      function alongLine(
+        crossings: Float64Array,
+        from: number,
+        to: number,
+        origin: number,
+        n: number,
+        stride: number,
+        first: number,
+      ): void {
+        const into = stride === 1 ? byRows : byColumns
+        const flag = stride === 1 ? SHUT_X : SHUT_Y
+        let end = -FAR
+        let cellOf = 0
+        for (let s = from; s <= to; s += 2) {
+          const start = s + 1 < to ? crossings[s] : FAR
+          // Free cells before this wall.
+          for (; cellOf < n; cellOf++) {
+            const middle = (origin + cellOf + 0.5) * cell
+            if (middle >= start) break
+            const [before, after] = [middle - end, start - middle]
+            const near = Math.min(before, after)
+            const c = first + cellOf * stride
+            into[c] = near * near
+            const aside = Math.abs(before - after)
+            if (aside < cell) gain[at + c] = Math.max(gain[at + c], aside / (2 * near))
+          }
+          if (s + 1 >= to) return
+          end = crossings[s + 1]
+          const entered = cellOf
+          for (; cellOf < n && (origin + cellOf + 0.5) * cell <= end; cellOf++)
+            into[first + cellOf * stride] = 0
+          if (entered === cellOf && cellOf > 0) shut[at + first + (cellOf - 1) * stride] |= flag
+        }
+      }
+    }
+  }
+
+  /** Distances to the slices above and below: the part ends halfway between two of them. */
+  function acrossSlices(): void {
+    const sites = new Float64Array(nz - 1)
+    const out = new Float64Array(nz)
+    const envelope = lowerEnvelope(nz)
+    const own = new Float32Array(nz)
+    // Some columns of cells at once: what lies beside each other in memory is read together.
+    const block = new Float32Array(COLUMNS_AT_ONCE * nz)
+    for (let from = 0; from < slice; from += COLUMNS_AT_ONCE) {
+      const columns = Math.min(COLUMNS_AT_ONCE, slice - from)
+      for (let k = 0; k < nz; k++)
+        for (let n = 0; n < columns; n++) block[n * nz + k] = squares[k * slice + from + n]
+      for (let n = 0; n < columns; n++) {
+        own.set(block.subarray(n * nz, (n + 1) * nz))
+        let isFree = true
+        for (let k = 0; k < nz - 1; k++) {
+          sites[k] = Math.min(own[k], own[k + 1])
+          if (sites[k] < FAR) isFree = false
+        }
+        if (isFree) continue
+        envelope(sites, nz - 1, rise, -rise / 2, out, nz)
+        // From one end of the part to the next, both halfway between two slices.
+        let [end, start] = [-FAR, 0]
+        for (let k = 0; k < nz; k++) {
+          if (own[k] === 0) {
+            end = k
+            continue
+          }
+          if (out[k] < own[k]) block[n * nz + k] = out[k]
+          if (start <= k) for (start = k + 1; start < nz && own[start] !== 0;) start++
+          const aside = Math.abs(start - k - (k - end))
+          if (start === nz || aside > 2) continue
+          const at = k * slice + from + n
+          gain[at] = Math.max(gain[at], aside / (2 * Math.min(start - k, k - end) - 1))
+        }
+      }
+      for (let k = 0; k < nz; k++)
+        for (let n = 0; n < columns; n++) squares[k * slice + from + n] = block[n * nz + k]
+    }
+  }
+}
+
+/**
+ * Lower envelope of parabolas: out[q] becomes the least of sites[s] + (q spacing + shift - s spacing)^2.
+ * Source: Felzenszwalb and Huttenlocher, "Distance Transforms of Sampled Functions" (2012).
+ */
+function lowerEnvelope(
+  most: number,
+): (
+  sites: Float64Array,
+  n: number,
+  spacing: number,
+  shift: number,
+  out: Float64Array,
+  count: number,
+) => void {
+  const site = new Int32Array(most)
+  const from = new Float64Array(most + 1)
+  return (sites, n, spacing, shift, out, count) => {
+    let top = -1
+    for (let s = 0; s < n; s++) {
+      if (sites[s] >= FAR) continue
+      const place = s * spacing
+      const height = sites[s] + place * place
+      let start = -Infinity
+      while (top >= 0) {
+        const p = site[top] * spacing
+        start = (height - sites[site[top]] - p * p) / (2 * (place - p))
+        if (start > from[top]) break
+        top--
+        start = -Infinity
+      }
+      site[++top] = s
+      from[top] = start
+    }
+    if (top < 0) {
+      out.fill(FAR, 0, count)
+      return
+    }
+    from[top + 1] = Infinity
+    let at = 0
+    for (let q = 0; q < count; q++) {
+      const place = q * spacing + shift
+      while (from[at + 1] < place) at++
+      const d = place - site[at] * spacing
+      out[q] = sites[site[at]] + d * d
+    }
+  }
+}
