@@ -11,7 +11,7 @@ import {
 /** The thinnest section that carries something, in layers. */
 export type Neck = {
   readonly areaMm2: number
-  /** Across it: the diameter of a round one, twice the thickness of a long one. */
+  /** Across it: the diameter of a round one, the thickness of a long one. */
   readonly widthMm: number
   readonly zMm: number
 }
@@ -88,12 +88,18 @@ export function necksOf(
           ? null
           : {
               areaMm2,
-              widthMm: (4 * areaMm2) / regionPerimeterMm(region),
+              widthMm: thicknessOf(areaMm2, regionPerimeterMm(region)),
               zMm: (layers[layer].bottomMm + layers[layer].topMm) / 2,
             }
     })
   }
   return found.map((neck) => neck ?? null)
+}
+
+/** The shorter side of the rectangle with that area and outline; of something rounder, its diameter. */
+function thicknessOf(areaMm2: number, perimeterMm: number): number {
+  const mean = perimeterMm / 4
+  return mean * mean < areaMm2 ? areaMm2 / mean : mean - Math.sqrt(mean * mean - areaMm2)
 }
 
 /** The piece around a point, or the one whose box is nearest. */
