@@ -1,3 +1,4 @@
+import { squaresFrom } from './distances'
 import { PART, type StandGrid, type StandPiece } from './standPieces'
 import { wordsOf } from './wayOut'
 
@@ -87,12 +88,11 @@ function rolled({ cells, nx, ny, nz, cellMm, originMm, walls }: StandGrid, ballM
   // The ball also rolls around outside of the grid.
   const [wide, deep, tall] = [nx, ny, nz].map((side) => side + 2 * (reach + 1))
   const hasRoom = new Uint8Array(wide * deep * tall)
+  const middle = (axis: number, at: number) => originMm[axis] + (at - reach - 0.5) * cellMm
   for (let c = 0, k = 0; k < tall; k++)
     for (let j = 0; j < deep; j++)
-      for (let i = 0; i < wide; i++, c++) {
-        const [x, y, z] = [i, j, k].map((at, axis) => originMm[axis] + (at - reach - 0.5) * cellMm)
-        hasRoom[c] = walls.roomMm(x, y, z) >= ballMm ? 1 : 0
-      }
+      for (let i = 0; i < wide; i++, c++)
+        hasRoom[c] = walls.roomMm(middle(0, i), middle(1, j), middle(2, k)) >= ballMm ? 1 : 0
   const steps = [1, -1, wide, -wide, wide * deep, -wide * deep]
   const centres = new Uint8Array(hasRoom.length)
   const queue = [0]
@@ -104,23 +104,14 @@ function rolled({ cells, nx, ny, nz, cellMm, originMm, walls }: StandGrid, ballM
       centres[n] = 1
       queue.push(n)
     }
+  const squares = squaresFrom(centres, [wide, deep, tall])
   const over = new Uint8Array(cells.length)
-  const cover = (i: number, j: number, k: number) => {
-    if (i < 0 || j < 0 || k < 0 || i >= nx || j >= ny || k >= nz) return
-    const c = (k * ny + j) * nx + i
-    if (cells[c] !== PART) over[c] = 1
-  }
-  for (const c of queue) {
-    const [i, j] = [(c % wide) - reach - 1, (Math.floor(c / wide) % deep) - reach - 1]
-    const k = Math.floor(c / (wide * deep)) - reach - 1
-    cover(i, j, k)
-    // Only the edge of what a centre reaches covers anything new.
-    if (steps.every((step) => centres[c + step] !== 0)) continue
-    for (let z = -reach; z <= reach; z++)
-      for (let y = -reach; y <= reach; y++)
-        for (let x = -reach; x <= reach; x++)
-          if (x * x + y * y + z * z < ball * ball) cover(i + x, j + y, k + z)
-  }
+  for (let c = 0, k = 0; k < nz; k++)
+    for (let j = 0; j < ny; j++)
+      for (let i = 0; i < nx; i++, c++) {
+        const far = squares[((k + reach + 1) * deep + j + reach + 1) * wide + i + reach + 1]
+        if (cells[c] !== PART && far < ball * ball) over[c] = 1
+      }
   return over
 }
 

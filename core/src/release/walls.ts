@@ -1,4 +1,5 @@
 import { boundsOf, isEmptyRegion, latticeCrossings, regionContains, type Region } from '../polygon'
+import { FAR, lowerEnvelope } from './distances'
 
 type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
 
@@ -36,7 +37,6 @@ const MOST_CELLS = 5e5
 const COLUMNS_AT_ONCE = 16
 /** Free cells around everything. */
 const RIM = 3
-const FAR = 1e9
 const SHUT_X = 1
 const SHUT_Y = 2
 
@@ -235,54 +235,6 @@ export function wallsOf(layers: readonly Filled[]): Walls {
       }
       for (let k = 0; k < nz; k++)
         for (let n = 0; n < columns; n++) squares[k * slice + from + n] = block[n * nz + k]
-    }
-  }
-}
-
-/**
- * Lower envelope of parabolas: out[q] becomes the least of sites[s] + (q spacing + shift - s spacing)^2.
- * Source: Felzenszwalb and Huttenlocher, "Distance Transforms of Sampled Functions" (2012).
- */
-function lowerEnvelope(
-  most: number,
-): (
-  sites: Float64Array,
-  n: number,
-  spacing: number,
-  shift: number,
-  out: Float64Array,
-  count: number,
-) => void {
-  const site = new Int32Array(most)
-  const from = new Float64Array(most + 1)
-  return (sites, n, spacing, shift, out, count) => {
-    let top = -1
-    for (let s = 0; s < n; s++) {
-      if (sites[s] >= FAR) continue
-      const place = s * spacing
-      const height = sites[s] + place * place
-      let start = -Infinity
-      while (top >= 0) {
-        const p = site[top] * spacing
-        start = (height - sites[site[top]] - p * p) / (2 * (place - p))
-        if (start > from[top]) break
-        top--
-        start = -Infinity
-      }
-      site[++top] = s
-      from[top] = start
-    }
-    if (top < 0) {
-      out.fill(FAR, 0, count)
-      return
-    }
-    from[top + 1] = Infinity
-    let at = 0
-    for (let q = 0; q < count; q++) {
-      const place = q * spacing + shift
-      while (from[at + 1] < place) at++
-      const d = place - site[at] * spacing
-      out[q] = sites[site[at]] + d * d
     }
   }
 }
