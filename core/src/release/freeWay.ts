@@ -6,7 +6,8 @@ const STEP = 0.99
 const HALF_ACROSS = 0.75
 
 /**
- * How far a place gets along a straight line before it meets the part, in mm; Infinity when it gets out.
+ * How far a place gets along a straight line before it meets the part, in mm; Infinity when it gets out, or as
+ * far as it has to.
  * @param direction unit vector
  */
 export function freeWayMm(
@@ -15,15 +16,16 @@ export function freeWayMm(
   y: number,
   z: number,
   [dx, dy, dz]: readonly [number, number, number],
+  mostMm = Infinity,
 ): number {
   const { cellMm, riseMm, distanceMm } = walls
   const step = STEP * riseMm
   let c = walls.cellAt(x, y, z)
-  for (let t = 0; c >= 0;) {
+  for (let t = 0; c >= 0 && t < mostMm;) {
     // Nothing is nearer than that, wherever in its cell the place is.
     const free = distanceMm[c] - HALF_ACROSS * cellMm
     const isNear = free < step
-    t += isNear ? step : free
+    t = Math.min(mostMm, t + (isNear ? step : free))
     const [px, py, pz] = [x + dx * t, y + dy * t, z + dz * t]
     const next = walls.cellAt(px, py, pz)
     if (next < 0) return Infinity

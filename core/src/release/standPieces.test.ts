@@ -61,6 +61,25 @@ describe('how supports are reached', () => {
     expect((await held(room(30))).codes).toEqual([])
   })
 
+  test('a wall far thinner than a cell parts two stands, of which one may be locked in', async () => {
+    const shells: { size: [number, number, number]; at: [number, number, number] }[] = [
+      { size: [120, 60, 1], at: [0, 0, 0] },
+      { size: [120, 60, 1], at: [0, 0, 29] },
+      { size: [120, 1, 28], at: [0, 59, 1] },
+      // From front to back: two outer walls and one between.
+      ...[0, 58.7, 119].map((x) => ({
+        size: [1, 60, 28] as [number, number, number],
+        at: [x, 0, 1] as [number, number, number],
+      })),
+    ]
+    const open = await held(boxes(shells))
+    expect(open.pieces).toHaveLength(2)
+    expect(open.codes).toEqual([])
+    const half = await held(boxes([...shells, { size: [58.7, 1, 28], at: [0, 0, 1] }]))
+    expect(half.pieces.map(({ openingMm }) => openingMm > 20).sort()).toEqual([false, true])
+    expect(half.codes).toEqual(['LOCKED_IN error'])
+  })
+
   test('a stand of 2 by 2 mm and 60 mm is unsteady, one of 12 by 12 is not', async () => {
     const arm = (wide: number): Mesh =>
       boxes([

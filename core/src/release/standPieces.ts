@@ -7,6 +7,7 @@ import {
   splitPieces,
   type Region,
 } from '../polygon'
+import { freeWayMm } from './freeWay'
 import { openingsOf, type Openings } from './openings'
 import { wallsOf, type Walls } from './walls'
 
@@ -157,6 +158,15 @@ export function standGrid(
     return [(x + left + 0.5) * cell, (y + front + 0.5) * cell, (z - RIM + 0.5) * cell]
   }
 
+  /** Whether a wall of the part that is thinner than a cell lies between two cells beside each other. */
+  function isWalledOff(from: number, to: number): boolean {
+    const [x, y, z] = middleOf(from)
+    if (walls.roomMm(x, y, z) > 2 * cell) return false
+    const [dx, dy, dz] = middleOf(to).map((at, axis) => at - [x, y, z][axis])
+    const far = Math.hypot(dx, dy, dz)
+    return freeWayMm(walls, x, y, z, [dx / far, dy / far, dz / far], far) < far
+  }
+
   /** x, y, z by turns. */
   function middlesOf(cells: readonly number[]): Float64Array {
     const places = new Float64Array(3 * cells.length)
@@ -189,7 +199,7 @@ export function standGrid(
         north = Math.max(north, y)
         for (const step of steps) {
           const n = c + step
-          if (grid[n] !== STAND || pieceOf[n] >= 0) continue
+          if (grid[n] !== STAND || pieceOf[n] >= 0 || isWalledOff(c, n)) continue
           pieceOf[n] = found.length
           queue.push(n)
         }
