@@ -6,8 +6,8 @@ const STEP = 0.99
 const HALF_ACROSS = 0.75
 
 /**
- * How far a place gets along a straight line before it meets the part, in mm; Infinity when it gets out, or as
- * far as it has to.
+ * How far a place gets along a straight line before it meets the part, in mm; Infinity when it gets out, or
+ * as far as it has to.
  * @param direction unit vector
  */
 export function freeWayMm(

@@ -9,14 +9,19 @@ import {
 } from '../polygon'
 import { freeWayMm } from './freeWay'
 import { openingsOf, type Openings } from './openings'
-import { wallsOf, type Walls } from './walls'
+import { FINE, ROUGH, wallsOf, type Fineness, type Walls } from './walls'
 
 /** One piece of support as it stands in the print, seen on a coarse grid. */
 export type StandPiece = {
   /** What it takes up, its air included. */
   readonly grossMm3: number
-  /** Widest round tool that gets to it from outside, supports counted as free; 0 when nothing does. */
+  /**
+   * Widest round tool that gets to it from outside, supports counted as free; 0 when nothing does. Worked out
+   * when it is asked for.
+   */
   readonly openingMm: number
+  /** The same to a cell or two. */
+  readonly roughOpeningMm: number
   readonly heightMm: number
   /** Mean section over its height. */
   readonly sectionMm2: number
@@ -50,16 +55,30 @@ export type StandGrid = {
   readonly pieces: readonly StandPiece[]
   /** Of each cell the number of its piece; -1 for none. */
   readonly pieceOf: Int32Array
-  /** The part on a finer grid. */
+  /** The part as its stands leave it, worked out when it is asked for. */
   readonly walls: Walls
 }
 
 /** What of a part the ways to its stands go by: the same for all plans of its layers. */
-export type Room = { readonly walls: Walls; readonly openings: Openings }
+export type Room = {
+  readonly rough: Ways
+  /** Worked out when it is asked for. */
+  readonly fine: Ways
+}
+type Ways = { readonly walls: Walls; readonly openings: Openings }
 
 export function roomAround(layers: readonly Filled[]): Room {
-  const walls = wallsOf(layers)
-  return { walls, openings: openingsOf(walls) }
+  const waysAt = (fineness: Fineness): Ways => {
+    const walls = wallsOf(layers, fineness)
+    return { walls, openings: openingsOf(walls) }
+  }
+  let fine: Ways | null = null
+  return {
+    rough: waysAt(ROUGH),
+    get fine() {
+      return (fine ??= waysAt(FINE))
+    },
+  }
 }
 
 type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
@@ -148,10 +167,23 @@ export function standGrid(
     held.toSorted((a, b) => a.topMm - b.topMm),
     STAND,
   )
-  const { walls, openings } = roomIn(layers)
+  const room = roomIn(layers)
+  const { walls } = room.rough
   const originMm = [left * cell, front * cell, -RIM * cell] as const
   const pieceOf = new Int32Array(grid.length).fill(-1)
-  return { cells: grid, nx, ny, nz, cellMm: cell, originMm, pieces: piecesOf(), pieceOf, walls }
+  return {
+    cells: grid,
+    nx,
+    ny,
+    nz,
+    cellMm: cell,
+    originMm,
+    pieces: piecesOf(),
+    pieceOf,
+    get walls() {
+      return room.fine.walls
+    },
+  }
 
   function middleOf(c: number): [number, number, number] {
     const [x, y, z] = [c % nx, Math.floor(c / nx) % ny, Math.floor(c / (nx * ny))]
@@ -206,9 +238,13 @@ export function standGrid(
       }
       const middle = queue[queue.length >> 1]
       const levels = high - low + 1
+      let openingMm: number | null = null
       found.push({
         grossMm3: queue.length * cell ** 3,
-        openingMm: openings.widestMm(middlesOf(queue)),
+        roughOpeningMm: room.rough.openings.widestMm(middlesOf(queue)),
+        get openingMm() {
+          return (openingMm ??= room.fine.openings.widestMm(middlesOf(queue)))
+        },
         heightMm: levels * cell,
         sectionMm2: (queue.length / levels) * cell * cell,
         thickMm: ((queue.length / levels) * cell) / (Math.max(east - west, north - south) + 1),

@@ -8,6 +8,8 @@ import { decide, error, gapMm, mm, warning, type PlanRemedy, type PlanWarning, t
 /** Through less than this a stand of some size only comes out in pieces. */
 const NARROW_MM = 10
 const SOME_SIZE_MM3 = 1500
+/** Rough openings under this may be shut. */
+const IN_DOUBT_MM = 5
 
 /**
  * Supports that cannot be got at, stands too slender to stand, and what of the part taking them off may
@@ -86,9 +88,10 @@ function lockedIn(
   pieces: readonly StandPiece[],
   contacts: Warned['contacts'],
 ): PlanWarning[] {
-  const closed = pieces.filter(({ openingMm }) => openingMm < NO_TOOL_MM)
+  const closed = pieces.filter((piece) => openingOf(piece) < NO_TOOL_MM)
   const narrow = pieces.filter(
-    ({ openingMm, grossMm3 }) => openingMm >= NO_TOOL_MM && openingMm < NARROW_MM && grossMm3 > SOME_SIZE_MM3,
+    (piece) =>
+      openingOf(piece) >= NO_TOOL_MM && openingOf(piece) < NARROW_MM && piece.grossMm3 > SOME_SIZE_MM3,
   )
   const dissolves = dissolvesAll(document)
   const found: PlanWarning[] = []
@@ -97,7 +100,7 @@ function lockedIn(
     found.push(
       error(
         'LOCKED_IN',
-        `${counted(closed)} of support ${closed.length === 1 ? 'is' : 'are'} locked in, ${volume(most)} around ${place(most)}: ${most.openingMm > 0 && dissolves ? 'liquid gets in through a crack only' : 'nothing gets in there'}. Leave it free, cut the part, or open it.`,
+        `${counted(closed)} of support ${closed.length === 1 ? 'is' : 'are'} locked in, ${volume(most)} around ${place(most)}: ${openingOf(most) > 0 && dissolves ? 'liquid gets in through a crack only' : 'nothing gets in there'}. Leave it free, cut the part, or open it.`,
         { atMm: [...most.atMm], remedies: leftFree(document, most, contacts) },
       ),
     )
@@ -107,13 +110,17 @@ function lockedIn(
     found.push(
       warning(
         'LOCKED_IN',
-        `${volume(most)} of support around ${place(most)} must come out through an opening about ${Math.round(most.openingMm)} mm wide, in pieces. A filament that dissolves, another pose or a wider opening would spare that.`,
+        `${volume(most)} of support around ${place(most)} must come out through an opening about ${Math.round(openingOf(most))} mm wide, in pieces. A filament that dissolves, another pose or a wider opening would spare that.`,
         { atMm: [...most.atMm] },
       ),
     )
   }
   return found
 }
+
+/** A plan does not wait for what the release check looks at closely, unless a stand may be locked in. */
+const openingOf = (piece: StandPiece): number =>
+  piece.roughOpeningMm < IN_DOUBT_MM ? piece.openingMm : piece.roughOpeningMm
 
 /** What a piece holds. */
 const heldBy = (piece: StandPiece, contacts: Warned['contacts']): Contact[] =>
