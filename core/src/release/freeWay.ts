@@ -30,7 +30,8 @@ export function freeWayMm(
     const next = walls.cellAt(px, py, pz)
     if (next < 0) return Infinity
     // Where only the middle of a cell lies in the part, the place itself may lie beside it.
-    if (distanceMm[next] === 0 && (isDeep(walls, next) || walls.contains(px, py, pz))) return t
+    if (distanceMm[next] === 0 && (isDeep(walls, next) || walls.isThin(next) || walls.contains(px, py, pz)))
+      return t
     if (isNear && next !== c && isWalled(walls, c, next)) return t
     c = next
   }

@@ -13,13 +13,15 @@ export type Openings = {
 /** Widths are told in such steps, up to so many; whatever is wider counts as that. */
 const STEP_MM = 0.04
 const MOST = 1500
+/** Of several places those with at least this share of the most room are asked about. */
+const ROOMY = 0.8
 
 /**
  * The widest ways from outside past the walls of a part.
  * Source: a widest-path search, the widest first; it goes on where it stopped, as narrow as it is asked for.
  */
 export function openingsOf(walls: Walls): Openings {
-  const { nx, ny, nz, cellMm, halfWayMm, isShutX, isShutY } = walls
+  const { nx, ny, nz, cellMm, distanceMm, halfWayMm, isShutX, isShutY } = walls
   const slice = nx * ny
   const steps = new Uint16Array(slice * nz)
   for (let c = 0; c < steps.length; c++) steps[c] = Math.min(MOST, Math.round((2 * halfWayMm[c]) / STEP_MM))
@@ -47,14 +49,21 @@ export function openingsOf(walls: Walls): Openings {
   return {
     widestMm(places) {
       const asked: number[] = []
+      const inside: number[] = []
       answer = 0
+      let roomiest = 0
       for (let p = 0; p < places.length; p += 3) {
-        const c = walls.cellAt(places[p], places[p + 1], places[p + 2])
-        if (c < 0) {
-          const room = walls.roomMm(places[p], places[p + 1], places[p + 2])
-          answer = Math.max(answer, Math.min(MOST, Math.round((2 * room) / STEP_MM)))
-          continue
-        }
+        const [x, y, z] = places.subarray(p, p + 3)
+        const c = walls.cellAt(x, y, z)
+        if (c >= 0) {
+          inside.push(c)
+          roomiest = Math.max(roomiest, distanceMm[c])
+        } else answer = Math.max(answer, Math.min(MOST, Math.round((2 * walls.roomMm(x, y, z)) / STEP_MM)))
+      }
+      // Near the part a place and the middle of its cell may lie on different sides of a thin wall.
+      const enough = Math.min(cellMm, ROOMY * roomiest)
+      for (const c of inside) {
+        if (distanceMm[c] < enough) continue
         // The middle of a way may lie in the next cell.
         ask(c)
         ask(c - slice)

@@ -1,4 +1,11 @@
-import { boundsOf, isEmptyRegion, latticeCrossings, regionContains, type Region } from '../polygon'
+import {
+  boundsOf,
+  isEmptyRegion,
+  latticeCrossings,
+  regionAreaMm2,
+  regionContains,
+  type Region,
+} from '../polygon'
 import { FAR, lowerEnvelope } from './distances'
 
 type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
@@ -16,6 +23,8 @@ export type Walls = {
   readonly riseMm: number
   /** Cell of a place; -1 outside and at the border. */
   cellAt(x: number, y: number, z: number): number
+  /** Whether the slice of a cell shows a plate that is thinner than a slice. */
+  isThin(cell: number): boolean
   /** Whether a place lies in the part. */
   contains(x: number, y: number, z: number): boolean
   /** Distance from a place to the part, to half a cell or so; outside at least as much. */
@@ -46,6 +55,8 @@ const COLUMNS_AT_ONCE = 16
 const RIM = 3
 const SHUT_X = 1
 const SHUT_Y = 2
+/** A layer with so much more than the slices around it is a plate of its own. */
+const PLATE_MM2 = 1
 
 /**
  * Where a part leaves room.
@@ -82,6 +93,8 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
   const shut = new Uint8Array(slice * nz)
   /** Of each slice the layer that its middle lies in, or the next one. */
   const layerOf = new Int32Array(nz)
+  const thin = new Uint8Array(nz)
+  const seen = seenLayers()
   withinSlices()
   acrossSlices()
   const distanceMm = squares.map(Math.sqrt)
@@ -92,6 +105,7 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     cellMm: cell,
     riseMm: rise,
     cellAt,
+    isThin: (c) => thin[Math.floor(c / slice)] === 1,
     contains(x, y, z) {
       let layer = layerOf[Math.min(nz - 1, Math.max(0, Math.floor(z / rise) + RIM))]
       while (layer > 0 && z < layers[layer].bottomMm) layer--
@@ -119,6 +133,34 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     return i < 1 || j < 1 || k < 1 || i >= nx - 1 || j >= ny - 1 || k >= nz - 1 ? -1 : k * slice + j * nx + i
   }
 
+  /**
+   * What of the part each slice shows: the layer in its middle, or one nearby that has more than those around
+   * it, a plate that would be passed over.
+   */
+  function seenLayers(): (Region | null)[] {
+    const found: (Region | null)[] = []
+    const areas = layers.map(({ region }) => regionAreaMm2(region))
+    const middles = new Float64Array(nz)
+    let layer = 0
+    for (let k = 0; k < nz; k++) {
+      const height = (k - RIM + 0.5) * rise
+      while (layer < layers.length && layers[layer].topMm <= height) layer++
+      layerOf[k] = Math.min(layer, layers.length - 1)
+      const own = layers[layer]
+      const isThere = own && own.bottomMm <= height && !isEmptyRegion(own.region)
+      found.push(isThere ? own.region : null)
+      middles[k] = isThere ? areas[layer] : 0
+    }
+    layers.forEach(({ bottomMm, topMm, region }, n) => {
+      const k = Math.floor((bottomMm + topMm) / 2 / rise) + RIM
+      const around = Math.max(middles[k - 1], middles[k], middles[k + 1])
+      if (areas[n] < around + PLATE_MM2 || (thin[k] && areas[n] <= regionAreaMm2(found[k]!))) return
+      found[k] = region
+      thin[k] = 1
+    })
+    return found
+  }
+
   /** Distances within each slice: by its rows, and by its columns. */
   function withinSlices(): void {
     const byRows = new Float32Array(slice)
@@ -132,13 +174,8 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
       for (let s = 0; s < n; s++) into[from + s * stride] = out[s]
     }
     let below: Region | null = null
-    let layer = 0
     for (let k = 0; k < nz; k++) {
-      const height = (k - RIM + 0.5) * rise
-      while (layer < layers.length && layers[layer].topMm <= height) layer++
-      layerOf[k] = Math.min(layer, layers.length - 1)
-      const own = layers[layer]
-      const region = own && own.bottomMm <= height && !isEmptyRegion(own.region) ? own.region : null
+      const region = seen[k]
       const at = k * slice
       if (!region) squares.fill(FAR, at, at + slice)
       else if (region === below) for (const all of [squares, gain, shut]) all.copyWithin(at, at - slice, at)

@@ -41,6 +41,7 @@ function gridOf(
           const [x, y, z] = at.map(Math.floor)
           return at.every((value) => value >= 0 && value < SIDE) ? (z * SIDE + y) * SIDE + x : -1
         },
+        isThin: () => false,
         contains: () => true,
         roomMm: () => 1,
         distanceMm: Float32Array.from(cells, (cell) => (cell === PART ? 0 : 0.5)),
