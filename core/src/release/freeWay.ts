@@ -29,14 +29,18 @@ export function freeWayMm(
     const [px, py, pz] = [x + dx * t, y + dy * t, z + dz * t]
     const next = walls.cellAt(px, py, pz)
     if (next < 0) return Infinity
-    // Where only the middle of a cell lies in the part, the place itself may lie beside it.
-    if (distanceMm[next] === 0 && (isDeep(walls, next) || walls.isThin(next) || walls.contains(px, py, pz)))
-      return t
+    if (distanceMm[next] === 0 && (isDeep(walls, next) || walls.isThin(next))) return t
+    // Where only the middle of a cell lies in the part a place may lie beside it, and the other way round.
+    if (isNear && touchesPart(walls, next) && walls.contains(px, py, pz)) return t
     if (isNear && next !== c && isWalled(walls, c, next)) return t
     c = next
   }
   return Infinity
 }
+
+/** Whether the middle of a cell, or of the one above or below it, lies in the part. */
+const touchesPart = ({ distanceMm, nx, ny }: Walls, c: number): boolean =>
+  distanceMm[c] === 0 || distanceMm[c - nx * ny] === 0 || distanceMm[c + nx * ny] === 0
 
 /** Whether a cell in the part has only such cells beside it. */
 const isDeep = ({ distanceMm, nx, ny }: Walls, c: number): boolean =>
@@ -47,15 +51,18 @@ const isDeep = ({ distanceMm, nx, ny }: Walls, c: number): boolean =>
   distanceMm[c - nx * ny] === 0 &&
   distanceMm[c + nx * ny] === 0
 
-/** Whether a thin wall lies between two cells that touch each other: across both ways around a corner. */
-function isWalled({ nx, ny, isShutX, isShutY }: Walls, from: number, to: number): boolean {
+/** Whether a wall lies between two cells that touch each other: across both ways around a corner. */
+function isWalled({ nx, ny, distanceMm, isShutX, isShutY }: Walls, from: number, to: number): boolean {
   const x = (to % nx) - (from % nx)
   const y = (Math.floor(to / nx) % ny) - (Math.floor(from / nx) % ny)
+  if (x === 0 && y === 0) return false
+  if (y === 0) return isShutX(Math.min(from, from + x))
+  if (x === 0) return isShutY(Math.min(from, from + y * nx))
   const aside = from + x
   const along = from + y * nx
-  const first =
-    (x !== 0 && isShutX(Math.min(from, aside))) || (y !== 0 && isShutY(Math.min(aside, aside + y * nx)))
-  const other =
-    (y !== 0 && isShutY(Math.min(from, along))) || (x !== 0 && isShutX(Math.min(along, along + x)))
-  return first && other
+  const over = aside + y * nx
+  return (
+    (distanceMm[aside] === 0 || isShutX(Math.min(from, aside)) || isShutY(Math.min(aside, over))) &&
+    (distanceMm[along] === 0 || isShutY(Math.min(from, along)) || isShutX(Math.min(along, over)))
+  )
 }

@@ -127,8 +127,11 @@ export function openingsOf(walls: Walls): Openings {
     isShutUp: boolean,
   ): void {
     const to = besideX + besideY - c
-    if (widest[to] >= wide || (steps[besideX] === 0 && steps[besideY] === 0)) return
-    if ((isShutBeside || isShutY(Math.min(besideX, to))) && (isShutUp || isShutX(Math.min(besideY, to))))
+    if (widest[to] >= wide) return
+    if (
+      (steps[besideX] === 0 || isShutBeside || isShutY(Math.min(besideX, to))) &&
+      (steps[besideY] === 0 || isShutUp || isShutX(Math.min(besideY, to)))
+    )
       return
     put(to, Math.min(wide, steps[to], Math.min(steps[besideX], steps[besideY]) + across))
   }

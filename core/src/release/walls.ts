@@ -23,7 +23,7 @@ export type Walls = {
   readonly riseMm: number
   /** Cell of a place; -1 outside and at the border. */
   cellAt(x: number, y: number, z: number): number
-  /** Whether the slice of a cell shows a plate that is thinner than a slice. */
+  /** Whether the slice of a cell shows a plate that no other slice does. */
   isThin(cell: number): boolean
   /** Whether a place lies in the part. */
   contains(x: number, y: number, z: number): boolean
@@ -151,6 +151,8 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
       found.push(isThere ? own.region : null)
       middles[k] = isThere ? areas[layer] : 0
     }
+    for (let k = 1; k + 1 < nz; k++)
+      if (middles[k] > Math.max(middles[k - 1], middles[k + 1]) + PLATE_MM2) thin[k] = 1
     layers.forEach(({ bottomMm, topMm, region }, n) => {
       const k = Math.floor((bottomMm + topMm) / 2 / rise) + RIM
       const around = Math.max(middles[k - 1], middles[k], middles[k + 1])
