@@ -21,6 +21,10 @@ function gridOf(
         if (isPiece(x, y, z)) piece.push(c)
         else if (isPart(x, y, z)) cells[c] = PART
       }
+  const cellAt = (...at: [number, number, number]) => {
+    const [x, y, z] = at.map(Math.floor)
+    return at.every((value) => value >= 0 && value < SIDE) ? (z * SIDE + y) * SIDE + x : -1
+  }
   return {
     grid: {
       cells,
@@ -37,12 +41,9 @@ function gridOf(
         nz: SIDE,
         cellMm: 1,
         riseMm: 1,
-        cellAt: (...at) => {
-          const [x, y, z] = at.map(Math.floor)
-          return at.every((value) => value >= 0 && value < SIDE) ? (z * SIDE + y) * SIDE + x : -1
-        },
+        cellAt,
         isThin: () => false,
-        contains: () => true,
+        contains: (...at) => cells[cellAt(...at)] === PART,
         roomMm: () => 1,
         distanceMm: Float32Array.from(cells, (cell) => (cell === PART ? 0 : 0.5)),
         halfWayMm: new Float32Array(0),
