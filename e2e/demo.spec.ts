@@ -111,13 +111,14 @@ test('a value of a plan: stepped by arrow keys, priced a step ahead, taken back 
   // The button is gone; the field takes over.
   await expect(card.getByLabel(/Air between the interface/)).toBeFocused()
   await page.keyboard.press('Escape')
-  // Saved by itself.
+  // Saved by itself, all of it.
   await settled(page)
   await expect
-    .poll(
-      async () => (await (await fetch(`${demo.url}/api/plans/${id}`)).json()).document.decisions.standDensity,
-    )
-    .toBe(0.17)
+    .poll(async () => {
+      const { decisions } = (await (await fetch(`${demo.url}/api/plans/${id}`)).json()).document
+      return [decisions.standDensity, decisions.upperGapMm]
+    })
+    .toEqual([0.17, 0.23])
   await page.getByRole('button', { name: /^Free angle/ }).click()
   await expect(page.getByRole('dialog')).toContainText('52° from vertical, 38° from bed')
   await page.getByRole('dialog').getByRole('radio', { name: 'from bed' }).click()

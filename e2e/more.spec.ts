@@ -115,6 +115,10 @@ test('a plan is copied, renamed, removed and brought back', async ({ page, demo 
     .poll(async () => (await (await fetch(`${demo.url}/api/plans?search=wider`)).json()).total)
     .toBe(0)
   await page.getByRole('button', { name: 'Bring back' }).click()
+  // Only then is it there for a page that is loaded anew.
+  await expect
+    .poll(async () => (await (await fetch(`${demo.url}/api/plans?search=wider`)).json()).total)
+    .toBe(1)
   await page.goto(`${demo.url}/plans`)
   await page.getByLabel('Search by name').fill('wider')
   await expect(page.getByRole('row', { name: /Table, wider/ })).toBeVisible()
