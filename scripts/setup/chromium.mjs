@@ -1,4 +1,5 @@
-// Debian's Chromium for tests and pictures: no sandbox (it may run as root), no calls home, 3D in software.
+// Debian's Chromium for tests and pictures: no sandbox (it may run as root), no calls home, 3D in software,
+// pages without it.
 export const CHROMIUM = {
   executablePath: '/usr/bin/chromium',
   args: [

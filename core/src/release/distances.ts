@@ -49,25 +49,34 @@ export function lowerEnvelope(
   }
 }
 
+/**
+ * Spreads squares of distances along a line of a grid, in place.
+ * @param most cells of the longest line
+ */
+export function lineSpreader(
+  most: number,
+  spacing: number,
+): (squares: Float32Array, first: number, stride: number, n: number) => void {
+  const envelope = lowerEnvelope(most)
+  const [sites, out] = [new Float64Array(most), new Float64Array(most)]
+  return (squares, first, stride, n) => {
+    for (let s = 0; s < n; s++) sites[s] = squares[first + s * stride]
+    envelope(sites, n, spacing, 0, out, n)
+    for (let s = 0; s < n; s++) squares[first + s * stride] = out[s]
+  }
+}
+
 /** Of each cell of a grid the square of the distance to the nearest marked one, in cells. */
 export function squaresFrom(
   marked: Uint8Array,
   [nx, ny, nz]: readonly [number, number, number],
 ): Float32Array {
   const squares = Float32Array.from(marked, (mark) => (mark ? 0 : FAR))
-  const most = Math.max(nx, ny, nz)
-  const envelope = lowerEnvelope(most)
-  const [sites, out] = [new Float64Array(most), new Float64Array(most)]
-  const along = (n: number, stride: number, lines: number, firstOf: (line: number) => number) => {
-    for (let line = 0; line < lines; line++) {
-      const first = firstOf(line)
-      for (let s = 0; s < n; s++) sites[s] = squares[first + s * stride]
-      envelope(sites, n, 1, 0, out, n)
-      for (let s = 0; s < n; s++) squares[first + s * stride] = out[s]
-    }
+  const spread = lineSpreader(Math.max(nx, ny, nz), 1)
+  for (let k = 0; k < nz; k++) {
+    for (let j = 0; j < ny; j++) spread(squares, (k * ny + j) * nx, 1, nx)
+    for (let i = 0; i < nx; i++) spread(squares, k * nx * ny + i, nx, ny)
   }
-  along(nx, 1, ny * nz, (line) => line * nx)
-  along(ny, nx, nx * nz, (line) => Math.floor(line / nx) * nx * ny + (line % nx))
-  along(nz, nx * ny, nx * ny, (line) => line)
+  for (let c = 0; c < nx * ny; c++) spread(squares, c, nx * ny, nz)
   return squares
 }

@@ -59,6 +59,16 @@ export type StandGrid = {
   readonly walls: Walls
 }
 
+/** The middle of a cell. */
+export const middleOf = (
+  { nx, ny, cellMm, originMm }: Pick<StandGrid, 'nx' | 'ny' | 'cellMm' | 'originMm'>,
+  c: number,
+): [number, number, number] => [
+  originMm[0] + ((c % nx) + 0.5) * cellMm,
+  originMm[1] + ((Math.floor(c / nx) % ny) + 0.5) * cellMm,
+  originMm[2] + (Math.floor(c / (nx * ny)) + 0.5) * cellMm,
+]
+
 /** What of a part the ways to its stands go by: the same for all plans of its layers. */
 export type Room = {
   readonly rough: Ways
@@ -170,6 +180,7 @@ export function standGrid(
   const room = roomIn(layers)
   const { walls } = room.rough
   const originMm = [left * cell, front * cell, -RIM * cell] as const
+  const lattice = { nx, ny, cellMm: cell, originMm }
   const pieceOf = new Int32Array(grid.length).fill(-1)
   return {
     cells: grid,
@@ -185,16 +196,11 @@ export function standGrid(
     },
   }
 
-  function middleOf(c: number): [number, number, number] {
-    const [x, y, z] = [c % nx, Math.floor(c / nx) % ny, Math.floor(c / (nx * ny))]
-    return [(x + left + 0.5) * cell, (y + front + 0.5) * cell, (z - RIM + 0.5) * cell]
-  }
-
   /** Whether a wall of the part that is thinner than a cell lies between two cells beside each other. */
   function isWalledOff(from: number, to: number): boolean {
-    const [x, y, z] = middleOf(from)
+    const [x, y, z] = middleOf(lattice, from)
     if (walls.roomMm(x, y, z) > 2 * cell) return false
-    const [dx, dy, dz] = middleOf(to).map((at, axis) => at - [x, y, z][axis])
+    const [dx, dy, dz] = middleOf(lattice, to).map((at, axis) => at - [x, y, z][axis])
     const far = Math.hypot(dx, dy, dz)
     return freeWayMm(walls, x, y, z, [dx / far, dy / far, dz / far], far) < far
   }
@@ -202,7 +208,7 @@ export function standGrid(
   /** x, y, z by turns. */
   function middlesOf(cells: readonly number[]): Float64Array {
     const places = new Float64Array(3 * cells.length)
-    cells.forEach((c, n) => places.set(middleOf(c), 3 * n))
+    cells.forEach((c, n) => places.set(middleOf(lattice, c), 3 * n))
     return places
   }
 
@@ -249,7 +255,7 @@ export function standGrid(
         sectionMm2: (queue.length / levels) * cell * cell,
         thickMm: ((queue.length / levels) * cell) / (Math.max(east - west, north - south) + 1),
         onBed: low === RIM,
-        highestMm: middleOf(highest),
+        highestMm: middleOf(lattice, highest),
         cellMm: cell,
         cells: queue,
         distanceMm([px, py, pz], withinMm = Infinity) {
@@ -265,7 +271,7 @@ export function standGrid(
           }
           return Math.sqrt(nearest) * cell
         },
-        atMm: middleOf(middle),
+        atMm: middleOf(lattice, middle),
       })
     }
     return found

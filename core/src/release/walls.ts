@@ -6,7 +6,7 @@ import {
   regionContains,
   type Region,
 } from '../polygon'
-import { FAR, lowerEnvelope } from './distances'
+import { FAR, lineSpreader, lowerEnvelope } from './distances'
 
 type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
 
@@ -155,6 +155,7 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
       if (middles[k] > Math.max(middles[k - 1], middles[k + 1]) + PLATE_MM2) thin[k] = 1
     layers.forEach(({ bottomMm, topMm, region }, n) => {
       const k = Math.floor((bottomMm + topMm) / 2 / rise) + RIM
+      if (areas[n] === 0) return
       const around = Math.max(middles[k - 1], middles[k], middles[k + 1])
       if (areas[n] < around + PLATE_MM2 || (thin[k] && areas[n] <= regionAreaMm2(found[k]!))) return
       found[k] = region
@@ -167,14 +168,7 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
   function withinSlices(): void {
     const byRows = new Float32Array(slice)
     const byColumns = new Float32Array(slice)
-    const sites = new Float64Array(Math.max(nx, ny))
-    const out = new Float64Array(Math.max(nx, ny))
-    const envelope = lowerEnvelope(sites.length)
-    const spread = (into: Float32Array, from: number, stride: number, n: number) => {
-      for (let s = 0; s < n; s++) sites[s] = into[from + s * stride]
-      envelope(sites, n, cell, 0, out, n)
-      for (let s = 0; s < n; s++) into[from + s * stride] = out[s]
-    }
+    const spread = lineSpreader(Math.max(nx, ny), cell)
     let below: Region | null = null
     for (let k = 0; k < nz; k++) {
       const region = seen[k]

@@ -1,5 +1,5 @@
 import { freeWayMm } from './freeWay'
-import type { StandGrid } from './standPieces'
+import { middleOf, type StandGrid } from './standPieces'
 
 /** A direction in which something leaves whole, as a unit vector and in words; z points away from the bed. */
 export type WayOut = { readonly direction: readonly [number, number, number]; readonly words: string }
@@ -98,12 +98,6 @@ function around([x, y, z]: Direction, step: number): Direction[] {
     return [to[0] / long, to[1] / long, to[2] / long]
   })
 }
-
-const middleOf = ({ nx, ny, cellMm, originMm }: StandGrid, c: number): [number, number, number] => [
-  originMm[0] + ((c % nx) + 0.5) * cellMm,
-  originMm[1] + ((Math.floor(c / nx) % ny) + 0.5) * cellMm,
-  originMm[2] + (Math.floor(c / (nx * ny)) + 0.5) * cellMm,
-]
 
 /** Cells of a piece that have something else beside them: the inner ones go wherever those go. */
 function rimOf({ nx, ny, cells: all }: StandGrid, cells: readonly number[]): number[] {
