@@ -4,7 +4,9 @@ import type { PlanDocument } from '../decide'
 import { demoParts, meshFacts, type Mesh } from '../mesh'
 import { createPlanner } from '../plan'
 import { isEmptyRegion, regionAreaMm2, type PolygonEngine } from '../polygon'
-import { aPlan, box, closeTo, cone, table } from '../testing'
+import { cutMesh } from '../slice'
+import type { SupportPass } from '../stand'
+import { aPlan, box, closeTo, cone, leansTooFarAt, table } from '../testing'
 import { planBodies } from '.'
 
 let engine: PolygonEngine
@@ -102,6 +104,25 @@ describe('bodies', () => {
     const z = positionsMm.filter((_, i) => i % 3 === 2)
     return { top: z.reduce((a, b) => Math.max(a, b)), bottom: z.reduce((a, b) => Math.min(a, b)) }
   }
+
+  test('of branches step out as little as they were planned to, cut anew layer by layer', async () => {
+    const solids = await solidEngine()
+    const mesh = demo.get('logger-pod')!
+    const { geometry } = await planOf(mesh, aPlan({ standKind: 'branching', placement: 'bed', leanDeg: 43 }))
+    const colours = { part: '#d8d3c8', stand: '#cd8a62', interface: '#4f3f94' }
+    const [, ...supports] = await planBodies(geometry, { polygons: engine, solids }, colours)
+    const heights = new Set(geometry.passes.flatMap(({ bottomMm, topMm }) => [bottomMm, topMm]))
+    const spans = [...heights].sort((a, b) => a - b).filter((z, i, all) => i === 0 || z - all[i - 1] > 1e-4)
+    const middles = spans.slice(1).map((z, i) => (z + spans[i]) / 2)
+    const passes = []
+    for (const body of supports) {
+      const cuts = await cutMesh(body.mesh, middles, engine)
+      for (const [i, region] of cuts.entries())
+        passes.push({ role: 'stand', bottomMm: spans[i], topMm: spans[i + 1], region } as SupportPass)
+    }
+    expect(passes.filter(({ region }) => !isEmptyRegion(region)).length).toBeGreaterThan(100)
+    expect(leansTooFarAt({ geometry: { ...geometry, passes } }, 43, engine)).toEqual([])
+  })
 
   test('a plan that holds nothing has the part alone', async () => {
     const { geometry } = await planOf(box([10, 10, 10]), aPlan())
