@@ -11,8 +11,8 @@ const BLUNTEST = 0.6
 
 /**
  * A region without its needles: tips and spikes of at most `widthMm`, and at least twice as long as wide,
- * end where they would be wider or shorter. Cutting outlines leaves them where two cuts nearly meet. Nothing is
- * added but notches thinner than outlines are thinned by; a region without any is given back as it is.
+ * end where they would be wider or shorter. Cutting outlines leaves them where two cuts nearly meet. Nothing
+ * is added but notches thinner than outlines are thinned by; a region without any is given back as it is.
  */
 export function withoutNeedles(region: Region, widthMm: number): Region {
   let rings: Float64Array[] | null = null

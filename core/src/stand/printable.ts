@@ -80,7 +80,7 @@ function divide(whole: Region, lineWidthMm: number, engine: RememberingEngine): 
 /** Corners that are sharper than a third of a turn lose no more than those. */
 const SHARPEST = Math.sqrt(3)
 
-/** What shrinking takes off the length of outlines at their corners; those that point inwards give some back. */
+/** What shrinking takes off the length of outlines at corners; those that point inwards give some back. */
 function lostAtCorners({ xyMm, starts }: Region, byMm: number): number {
   let sum = 0
   for (let r = 0; r + 1 < starts.length; r++) {
