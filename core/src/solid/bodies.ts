@@ -4,22 +4,26 @@ import {
   EMPTY_REGION,
   isEmptyRegion,
   regionAreaMm2,
+  splitPieces,
   stackEngine,
   ringCount,
   ringOf,
   sameRegion,
   type PolygonEngine,
   type Region,
+  type RememberingEngine,
 } from '../polygon'
 import type { Checkpoint } from '../slice'
+import type { SupportPass } from '../stand'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { PlanGeometry } from '../plan'
 import { withoutFlat } from './withoutFlat'
 import { apart } from './apart'
+import { leaningRounds } from './leaningRounds'
 import { stackSolid, type Slab } from './stackSolid'
 
-/** A region filled from one height to another. */
-export type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
+/** A region filled from one height to another; `rounds` when it is nothing but round sections. */
+export type Filled = Pick<SupportPass, 'bottomMm' | 'topMm' | 'region' | 'rounds'>
 
 /** Makes a solid of passes somewhere else, while another one is made here. */
 export type SolidBeside = (passes: readonly Filled[]) => Promise<Mesh | null>
@@ -55,14 +59,13 @@ export async function planBodies(
   const [lying, standing] = [true, false].map((isInterface) =>
     passes
       .filter(({ role }) => (role === 'interface') === isInterface)
-      .map(({ bottomMm, topMm, region }): Filled => ({ bottomMm, topMm, region })),
+      .map(({ bottomMm, topMm, region, rounds }): Filled => ({ bottomMm, topMm, region, rounds })),
   )
   const soon = beside?.(lying)
   // When the stand fails first, nobody waits for the interface any more.
   soon?.catch(() => undefined)
-  const stand = await solidOfPasses(standing, polygons, solids, (done, total) =>
-    checkpoint?.(done, soon ? total : 2 * total),
-  )
+  const half: Checkpoint = (done, total) => checkpoint?.(done, soon ? total : 2 * total)
+  const stand = await solidOfPasses(standing, polygons, solids, half, lying)
   const touching = await (soon ??
     solidOfPasses(lying, polygons, solids, (done, total) => checkpoint?.(total + done, 2 * total)))
   if (stand) bodies.push({ name: 'Stand', colour: colours.stand, mesh: stand })
@@ -72,17 +75,19 @@ export async function planBodies(
 
 /**
  * One closed solid of everything that lies between the heights given; null when that is nothing.
- * Overlaps count once.
+ * Overlaps count once; round sections that go on from height to height lean evenly.
+ * @param beside what else is there, and must not be leant into
  */
 export async function solidOfPasses(
   passes: readonly Filled[],
   polygons: PolygonEngine,
   solids: SolidEngine,
   checkpoint: Checkpoint,
+  beside: readonly Filled[] = [],
 ): Promise<Mesh | null> {
   // What is the same from height to height, and from one try to the next, is worked out once.
   const engine = stackEngine(polygons)
-  const slabs = slabsOf(passes, engine)
+  const slabs = slabsOf(passes, beside, engine)
   if (slabs.length === 0) return null
   const stacked = await stackSolid(slabs, engine, solids, checkpoint)
   const [{ mesh }] = stacked
@@ -130,30 +135,44 @@ function solidOf({ positionsMm, corners }: Mesh, solids: SolidEngine): Manifold 
  * Cuts passes at each other's heights, so that none overlap; what goes on unchanged becomes one slab: a
  * straight stand is a prism, not a pile.
  */
-function slabsOf(passes: readonly Filled[], polygons: PolygonEngine): Slab[] {
+function slabsOf(passes: readonly Filled[], beside: readonly Filled[], engine: RememberingEngine): Slab[] {
   const heights: number[] = []
   for (const z of passes.flatMap((pass) => [pass.bottomMm, pass.topMm]).sort((a, b) => a - b))
     if (heights.length === 0 || z - heights.at(-1)! > SAME_HEIGHT_MM) heights.push(z)
-  const slabs: { bottomMm: number; topMm: number; region: Region }[] = []
+  const sharesHeight = (pass: Filled, bottomMm: number, topMm: number) =>
+    pass.bottomMm < topMm - SAME_HEIGHT_MM && pass.topMm > bottomMm + SAME_HEIGHT_MM
+  const roundsAt = leaningRounds(passes.filter(isRound), (pass) =>
+    [...passes, ...beside]
+      .filter((other) => other !== pass && sharesHeight(other, pass.bottomMm, pass.topMm))
+      .map(({ region }) => region),
+  )
+  const slabs: { bottomMm: number; topMm: number; region: Region; upper: Region }[] = []
   const tidied = new Map<Region, Region>()
   for (let i = 0; i + 1 < heights.length; i++) {
     const [bottomMm, topMm] = [heights[i], heights[i + 1]]
-    const here = passes
-      .filter((pass) => pass.bottomMm < topMm - SAME_HEIGHT_MM && pass.topMm > bottomMm + SAME_HEIGHT_MM)
-      .map((pass) => pass.region)
+    const here = passes.filter((pass) => sharesHeight(pass, bottomMm, topMm))
     if (here.length === 0) continue
-    const whole = here.length === 1 ? here[0] : polygons.union(...here)
-    const region = tidied.get(whole) ?? tidy(whole, polygons)
-    tidied.set(whole, region)
+    const plain = here.filter((pass) => !isRound(pass)).map((pass) => pass.region)
+    const whole = plain.length === 1 ? plain[0] : engine.union(...plain)
+    const tidy = tidied.get(whole) ?? tidyUp(whole, engine)
+    tidied.set(whole, tidy)
+    const own = isEmptyRegion(tidy) ? [] : splitPieces(tidy)
+    const [region, upper] = [bottomMm, topMm].map((z) =>
+      engine.joined([...own, ...here.filter(isRound).flatMap((pass) => roundsAt(pass, z))]),
+    )
     if (isEmptyRegion(region)) continue
     const below = slabs.at(-1)
-    if (below && below.topMm === bottomMm && sameRegion(below.region, region)) below.topMm = topMm
-    else slabs.push({ bottomMm, topMm, region })
+    const goesOn = below?.topMm === bottomMm && below.region === below.upper && region === upper
+    if (goesOn && sameRegion(below.region, region)) below.topMm = topMm
+    else slabs.push({ bottomMm, topMm, region, upper })
   }
   return slabs
 }
 
-function tidy(region: Region, polygons: PolygonEngine): Region {
+const isRound = (pass: Filled): pass is Filled & { readonly rounds: Float64Array } =>
+  pass.rounds !== undefined
+
+function tidyUp(region: Region, polygons: PolygonEngine): Region {
   const open = polygons.grow(
     polygons.grow(polygons.thin(region, BODY_TOLERANCE_MM), -APART_MM, 'miter'),
     APART_MM / 2,

@@ -1,10 +1,19 @@
 import { meshEdges, type Mesh, type SolidEngine } from '../mesh'
-import type { PolygonEngine, Region } from '../polygon'
+import { splitPieces, type PolygonEngine, type Region } from '../polygon'
 import type { Checkpoint } from '../slice'
+import { GRID_PER_MM } from '../tolerances'
 import { Level, outlineOf, type CutRings } from './level'
 
-/** A prism: region from bottomMm to topMm. */
-export type Slab = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
+/**
+ * A prism: region from bottomMm to topMm. With `upper`, which has the same rings with as many corners, its
+ * sides lean from the one to the other.
+ */
+export type Slab = {
+  readonly bottomMm: number
+  readonly topMm: number
+  readonly region: Region
+  readonly upper?: Region
+}
 
 /** Slabs that became one surface; null when they did not close: the caller joins them slab by slab. */
 export type Stacked = { readonly slabs: readonly Slab[]; readonly mesh: Mesh | null }
@@ -45,24 +54,33 @@ export async function stackSolid(
     const below = i > 0 ? slabs[i - 1] : null
     const above = i < slabs.length ? slabs[i] : null
     if (below && above && below.topMm === above.bottomMm) {
-      if (builder.meet(below.topMm, below.region, above.region)) continue
-      builder.meet(below.topMm, below.region, null)
+      if (builder.meet(below.topMm, below, above)) continue
+      builder.meet(below.topMm, below, null)
       end(i)
-      builder.meet(above.bottomMm, null, above.region)
+      builder.meet(above.bottomMm, null, above)
     } else {
-      if (below) builder.meet(below.topMm, below.region, null)
-      if (above) builder.meet(above.bottomMm, null, above.region)
+      if (below) builder.meet(below.topMm, below, null)
+      if (above) builder.meet(above.bottomMm, null, above)
     }
   }
   end(slabs.length)
   return stacked
 }
 
+/** A piece of a slab: its outline where it begins and where it ends. */
+type Column = { readonly bottom: Region; readonly top: Region }
+
+function columnsOf(slab: Slab | null): Column[] {
+  if (!slab) return []
+  const tops = splitPieces(slab.upper ?? slab.region)
+  return splitPieces(slab.region).map((bottom, i) => ({ bottom, top: tops[i] }))
+}
+
 class SurfaceBuilder {
   private readonly places: number[] = []
   private readonly corners: number[] = []
-  /** How the outline that goes on upwards was cut where it began. */
-  private lower: CutRings = []
+  /** How the outlines of the columns that go on upwards were cut where they began. */
+  private begun = new Map<Region, CutRings>()
 
   constructor(
     private readonly solids: Pick<SolidEngine, 'triangulate'>,
@@ -70,37 +88,72 @@ class SurfaceBuilder {
   ) {}
 
   /**
-   * Closes what ends and opens what begins at a height, and raises the wall of what lies below.
+   * Closes what ends and opens what begins at a height, and raises the walls of what lies below. A column
+   * that goes on with the same outline has no caps, and if it goes on upright not even corners here.
    * @returns false, with nothing done, when lines would be left without a counterpart
    */
-  meet(zMm: number, below: Region | null, above: Region | null): boolean {
+  meet(zMm: number, below: Slab | null, above: Slab | null): boolean {
+    const ending = new Map(columnsOf(below).map((column) => [column.top, column]))
+    const beginning = new Map(columnsOf(above).map((column) => [column.bottom, column]))
+    const gone = [...ending.keys()].filter((top) => !beginning.has(top))
+    const come = [...beginning.keys()].filter((bottom) => !ending.has(bottom))
+    const cut = this.cutAt(zMm, gone, come)
+    if (!cut) return false
+    const begun: typeof this.begun = new Map()
+    gone.forEach((top, i) => this.wall(ending.get(top)!, cut.gone[i]))
+    come.forEach((bottom, i) => begun.set(bottom, cut.come[i]))
+    for (const [outline, column] of beginning) {
+      const from = ending.get(outline)
+      if (!from) continue
+      const isUpright = from.bottom === from.top && column.bottom === column.top
+      const rings = isUpright ? this.begun.get(outline)! : this.cornersAt(zMm, outline)
+      if (!isUpright) this.wall(from, rings)
+      begun.set(outline, rings)
+    }
+    this.begun = begun
+    return true
+  }
+
+  /** Cuts outlines below and above a height at each other's points, and caps what ends or begins there. */
+  private cutAt(
+    zMm: number,
+    below: readonly Region[],
+    above: readonly Region[],
+  ): { readonly gone: readonly CutRings[]; readonly come: readonly CutRings[] } | null {
+    if (below.length + above.length === 0) return { gone: [], come: [] }
     const { places, polygons } = this
-    const outlines = [
-      below,
-      above,
-      below && above ? polygons.minus(below, above) : below,
-      below && above ? polygons.minus(above, below) : above,
-    ].map(outlineOf)
+    const all = [below, above, [polygons.minusAll(below, above)], [polygons.minusAll(above, below)]].map(
+      (regions) => regions.map(outlineOf),
+    )
     for (const steps of SAME_POINT_STEPS) {
       const before = places.length
-      const level = new Level(zMm, places, steps, outlines)
-      const [a, b, up, down] = outlines.map((outline) => level.cut(outline))
-      if (isClosed([a, down], [b, up])) {
-        this.wall(a)
-        this.lower = b
+      const level = new Level(zMm, places, steps, all.flat())
+      const [gone, come, [up], [down]] = all.map((outlines) => outlines.map((outline) => level.cut(outline)))
+      if (isClosed([...gone, down], [...come, up])) {
         this.cap(up, true)
         this.cap(down, false)
-        return true
+        return { gone, come }
       }
       places.length = before
     }
-    return false
+    return null
   }
 
-  /** Raises the wall of the outline between the last height and this one. */
-  private wall(upper: CutRings): void {
-    if (upper.length === 0) return
-    this.lower.forEach((ring, r) =>
+  /** The corners of an outline that nothing else is cut at. */
+  private cornersAt(zMm: number, outline: Region): CutRings {
+    const { places } = this
+    return outlineOf(outline).rings.map((ring) => {
+      const first = places.length / 3
+      for (let i = 0; i < ring.length; i += 2)
+        places.push(ring[i] / GRID_PER_MM, ring[i + 1] / GRID_PER_MM, zMm)
+      const count = ring.length / 2
+      return Array.from({ length: count }, (_, i) => [first + i, first + ((i + 1) % count)])
+    })
+  }
+
+  /** Raises the wall of a column from where it began to where it was cut now. */
+  private wall({ bottom: outline }: Column, upper: CutRings): void {
+    this.begun.get(outline)!.forEach((ring, r) =>
       ring.forEach((bottom, e) => {
         const top = upper[r][e]
         let i = 0
