@@ -123,12 +123,14 @@ export function steadinessIn(
 /**
  * How the stands of a plan come off. Takes about as long as slicing; the plan itself does not wait for it.
  * @param engine looks for arms of the part that a pull may break, as well
+ * @param onShare is told how much is done, from 0 to 1
  * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export const planRelease = (
   document: PlanDocument,
   { geometry, groups, summary }: PlanResult,
   engine: PolygonEngine | null = null,
+  onShare?: (share: number) => void,
 ): ReleaseCheck =>
   releaseCheck(
     geometry.layers,
@@ -137,4 +139,5 @@ export const planRelease = (
     dissolvesAll(document),
     steadinessIn(document, groups, geometry),
     engine,
+    onShare,
   )

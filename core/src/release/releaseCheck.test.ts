@@ -12,11 +12,11 @@ import type { KnownTrial } from '../trial'
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
 
-async function checked(mesh: Mesh) {
+async function checked(mesh: Mesh, onShare?: (share: number) => void) {
   const document = aPlan({ placement: 'anywhere', freeSpanMm: 0 })
   const result = await createPlanner(engine).plan('part', mesh, document)
   return {
-    check: planRelease(document, result),
+    check: planRelease(document, result, null, onShare),
     codes: result.summary.warnings.map(({ code }) => code),
     contacts: result.summary.contacts,
   }
@@ -51,6 +51,15 @@ const head = (stemMm: number) =>
   )
 
 describe('how stands come off', () => {
+  test('tells how far it is, stand by stand', async () => {
+    const shares: number[] = []
+    const legs = [0, 40, 80].map((x) => ({ size: [3, 20, 30] as const, at: [x, 0, 0] as const }))
+    const shelves = legs.map(({ at: [x] }) => ({ size: [20, 20, 2] as const, at: [x + 3, 0, 28] as const }))
+    const { check } = await checked(boxes([...legs, ...shelves]), (share) => shares.push(share))
+    expect(check.stands).toHaveLength(3)
+    expect(shares).toEqual([0.25, 0.5, 0.75])
+  })
+
   test('under an open shelf a stand leaves whole, downwards, and carries all of the contact', async () => {
     const { check, contacts } = await checked(
       boxes([

@@ -79,6 +79,7 @@ const MM2_A_MINUTE = 600
  * @param grid of part and supports; null without supports
  * @param dissolves whether stands and interface dissolve in something
  * @param engine looks for arms as well: necks across layers
+ * @param onShare is told how much is done, from 0 to 1
  */
 export function releaseCheck(
   layers: readonly Filled[],
@@ -87,13 +88,15 @@ export function releaseCheck(
   dissolves: boolean,
   steadiness: ReadonlyMap<StandPiece, Steadiness> = new Map(),
   engine: PolygonEngine | null = null,
+  onShare: (share: number) => void = () => undefined,
 ): ReleaseCheck {
   if (!grid) return { verdict: 'comes out whole', stands: [] }
   const necks = weakNecks(layers, contacts)
   const arms = engine ? weakArms(layers, contacts, engine) : new Map<Touching, Weak>()
   const pieces = grid.pieces.filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
   const carried = contacts.map((contact) => carriersOf(contact, pieces, layers, grid))
-  const stands = pieces.map((piece): StandCheck => {
+  const stands = pieces.map((piece, n): StandCheck => {
+    onShare((n + 1) / (pieces.length + 1))
     const own = contacts.flatMap((contact, i) => {
       const share = carried[i].get(piece) ?? 0
       const most = Math.max(...carried[i].values())

@@ -406,10 +406,10 @@ const api = {
     return geometry ? sectionOf(geometry, directionDeg, at) : null
   },
   /** How the stands of a result come off; null when it is forgotten. */
-  release: (id: string, document: PlanDocument) =>
+  release: (id: string, document: PlanDocument, onShare?: (share: number) => void) =>
     answer(async (): Promise<ReleaseCheck | null> => {
       const result = (await thePlanner()).result(id)
-      return result ? planRelease(document, result, await polygonEngine()) : null
+      return result ? planRelease(document, result, await polygonEngine(), onShare) : null
     }),
   /** What is kept of a result that was printed; null when it is forgotten. */
   printed: (id: string, document: PlanDocument) =>

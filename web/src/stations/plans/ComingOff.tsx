@@ -1,6 +1,7 @@
 import type { Learnt } from '@tender/core/decide'
 import type { ReleaseCheck, StandCheck } from '@tender/core/release'
 import styled from 'styled-components'
+import type { Release } from './useRelease'
 import { counted, three } from '../../format/numbers'
 import { Num, Sheet, SheetTitle, SoftLine, Unseen } from '../../ui/Sheet'
 import { space } from '../../theme/measures'
@@ -12,7 +13,32 @@ const ANY_TOOL_MM = 25
 
 /** How the stands come off, in the order to take them: which way, with what, and what to mind. */
 export function ComingOff({
-  check,
+  release,
+  learnt,
+  onPlace,
+}: {
+  release: Release
+  learnt: Learnt
+  onPlace: (atMm: StandCheck['atMm']) => void
+}) {
+  return (
+    <Sheet aria-label="How it comes off" aria-busy={'share' in release}>
+      <SheetTitle>How it comes off</SheetTitle>
+      {'check' in release ? (
+        <Stands check={release.check} learnt={learnt} onPlace={onPlace} />
+      ) : 'failed' in release ? (
+        <SoftLine>It could not be told this time. Any change of the plan asks again.</SoftLine>
+      ) : (
+        <SoftLine>
+          <progress value={release.share} aria-label="Looking for ways out" /> Looking for ways out
+        </SoftLine>
+      )}
+    </Sheet>
+  )
+}
+
+function Stands({
+  check: { stands },
   learnt,
   onPlace,
 }: {
@@ -20,11 +46,9 @@ export function ComingOff({
   learnt: Learnt
   onPlace: (atMm: StandCheck['atMm']) => void
 }) {
-  const { stands } = check
   const minutes = stands.reduce((sum, stand) => sum + stand.minutes, 0)
   return (
-    <Sheet aria-label="How it comes off">
-      <SheetTitle>How it comes off</SheetTitle>
+    <>
       {stands.length === 0 ? (
         <SoftLine>There is nothing to take off.</SoftLine>
       ) : (
@@ -63,7 +87,7 @@ export function ComingOff({
           </SoftLine>
         </>
       )}
-    </Sheet>
+    </>
   )
 }
 

@@ -233,7 +233,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
             ) : (
               <Skeleton style={{ height: 180 }} />
             )}
-            {release && <ComingOff check={release} learnt={learnt} onPlace={cut.goTo} />}
+            {release && <ComingOff release={release} learnt={learnt} onPlace={cut.goTo} />}
           </Side>
         </Columns>
         <Sheet aria-label="Height ribbon" style={{ padding: `${space.md} ${space.m}` }}>

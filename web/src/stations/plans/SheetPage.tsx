@@ -36,6 +36,7 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
   const mesh = useMesh(part.meshSha256)
   const { outcome, error, retry } = usePlanOutcome(mesh.data, plan.document as PlanDocument)
   const release = useRelease(outcome?.id, plan.document as PlanDocument)
+  const check = release && 'check' in release ? release.check : null
   const { decisions: d, exceptions, posts, printer } = plan.document as PlanDocument
   const failed = mesh.error ?? error
   const learnt = useKnownTrials()?.learnt
@@ -200,11 +201,11 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                 </Num>
               </details>
             )}
-            {release && release.stands.length > 0 && (
+            {check && check.stands.length > 0 && (
               <Table>
                 <caption>How it comes off, in this order</caption>
                 <tbody>
-                  {release.stands.slice(0, 14).map((stand, i) => (
+                  {check.stands.slice(0, 14).map((stand, i) => (
                     <tr key={i}>
                       <td>
                         at <Num>{stand.atMm.map((value) => value.toFixed(0)).join(', ')}</Num> mm

@@ -160,7 +160,7 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
     ],
   }
   const onPlace = jest.fn()
-  const { user } = show(<ComingOff check={check} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
+  const { user } = show(<ComingOff release={{ check }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
   const buttons = screen.getAllByRole('button').map((one) => one.textContent)
   expect(buttons[0]).toMatch(/^Whole, toward the front.*open to any tool/)
   expect(buttons[1]).toMatch(/^Broken in 2.*tools to 8\.0 mm.*gets to it\./)
@@ -168,6 +168,11 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
   await user.click(screen.getAllByRole('button')[2])
   expect(onPlace).toHaveBeenCalledWith([9, 9, 30])
   expect(screen.getByText(/About 6 min in all, a guess/)).toBeTruthy()
+  const { unmount } = show(<ComingOff release={{ share: 0.4 }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
+  expect(screen.getByRole<HTMLProgressElement>('progressbar').value).toBe(0.4)
+  unmount()
+  show(<ComingOff release={{ failed: true }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
+  expect(screen.getByText(/could not be told this time/)).toBeTruthy()
   const timed = { factor: { median: 1.5, low: 1, high: 2 }, takeOffs: 3 }
   expect(minutesSentence(6, timed)).toBe('About 9 min in all (6 to 12) by 3 take-offs; guessed were 6.')
 })
