@@ -74,6 +74,8 @@ export type Room = {
   readonly rough: Ways
   /** Worked out when it is asked for. */
   readonly fine: Ways
+  /** Which moves between cells of a grid were found shut, as far as was asked; the last grid's are kept. */
+  shutIn(grid: string): Map<number, boolean>
 }
 type Ways = { readonly walls: Walls; readonly openings: Openings }
 
@@ -83,10 +85,15 @@ export function roomAround(layers: readonly Filled[]): Room {
     return { walls, openings: openingsOf(walls) }
   }
   let fine: Ways | null = null
+  let shut = { grid: '', moves: new Map<number, boolean>() }
   return {
     rough: waysAt(ROUGH),
     get fine() {
       return (fine ??= waysAt(FINE))
+    },
+    shutIn(grid) {
+      if (shut.grid !== grid) shut = { grid, moves: new Map() }
+      return shut.moves
     },
   }
 }
@@ -181,6 +188,7 @@ export function standGrid(
   const { walls } = room.rough
   const originMm = [left * cell, front * cell, -RIM * cell] as const
   const lattice = { nx, ny, cellMm: cell, originMm }
+  const shut = room.shutIn(`${nx} ${ny} ${cell} ${originMm.join(' ')}`)
   const pieceOf = new Int32Array(grid.length).fill(-1)
   return {
     cells: grid,
@@ -212,36 +220,51 @@ export function standGrid(
     return places
   }
 
+  /** All cells that hold together with one, and how far they reach; they wait no longer. */
+  function gathered(start: number, waiting: Uint8Array, steps: readonly number[]) {
+    const cells = [start]
+    waiting[start] = 0
+    let [low, high, highest] = [nz, 0, start]
+    let [west, east, south, north] = [nx, 0, ny, 0]
+    for (let q = 0; q < cells.length; q++) {
+      const c = cells[q]
+      const row = Math.floor(c / nx)
+      const x = c - row * nx
+      const z = Math.floor(row / ny)
+      const y = row - z * ny
+      if (z < low) low = z
+      if (z > high) [high, highest] = [z, c]
+      if (x < west) west = x
+      if (x > east) east = x
+      if (y < south) south = y
+      if (y > north) north = y
+      for (let s = 0; s < steps.length; s++) {
+        const n = c + steps[s]
+        if (waiting[n] === 0) continue
+        const move = c * steps.length + s
+        let isShut = shut.get(move)
+        if (isShut === undefined) shut.set(move, (isShut = isWalledOff(c, n)))
+        if (isShut) continue
+        waiting[n] = 0
+        cells.push(n)
+      }
+    }
+    return { cells, low, high, highest, west, east, south, north }
+  }
+
   function piecesOf(): StandPiece[] {
     const found: StandPiece[] = []
     // Upwards aslant as well: branches lean.
     const steps = [1, -1, nx, -nx]
     for (const up of [nx * ny, -nx * ny])
       for (const along of [-nx, 0, nx]) steps.push(up + along - 1, up + along, up + along + 1)
+    /** Cells of supports that belong to no piece yet. */
+    const waiting = new Uint8Array(grid.length)
+    for (let c = 0; c < grid.length; c++) if (grid[c] === STAND) waiting[c] = 1
     for (let start = 0; start < grid.length; start++) {
-      if (grid[start] !== STAND || pieceOf[start] >= 0) continue
-      const queue = [start]
-      pieceOf[start] = found.length
-      let [low, high] = [nz, 0]
-      let highest = start
-      let [west, east, south, north] = [nx, 0, ny, 0]
-      for (let q = 0; q < queue.length; q++) {
-        const c = queue[q]
-        const z = Math.floor(c / (nx * ny))
-        low = Math.min(low, z)
-        if (z > high) [high, highest] = [z, c]
-        const [x, y] = [c % nx, Math.floor(c / nx) % ny]
-        west = Math.min(west, x)
-        east = Math.max(east, x)
-        south = Math.min(south, y)
-        north = Math.max(north, y)
-        for (const step of steps) {
-          const n = c + step
-          if (grid[n] !== STAND || pieceOf[n] >= 0 || isWalledOff(c, n)) continue
-          pieceOf[n] = found.length
-          queue.push(n)
-        }
-      }
+      if (waiting[start] === 0) continue
+      const { cells: queue, low, high, highest, west, east, south, north } = gathered(start, waiting, steps)
+      for (const c of queue) pieceOf[c] = found.length
       const middle = queue[queue.length >> 1]
       const levels = high - low + 1
       let openingMm: number | null = null

@@ -1,6 +1,6 @@
 import {
-  boundsOf,
   boundsOverlap,
+  boxOf,
   EMPTY_REGION,
   isEmptyRegion,
   type Region,
@@ -127,8 +127,8 @@ export const isSame = (a: readonly Region[], b: readonly Region[]) =>
   a.length === b.length && a.every((region, i) => region === b[i])
 
 function near(region: Region, supports: readonly Region[]): boolean {
-  const bounds = boundsOf(region.xyMm)
-  return supports.some((one) => !isEmptyRegion(one) && boundsOverlap(bounds, boundsOf(one.xyMm)))
+  const box = boxOf(region)
+  return supports.some((one) => !isEmptyRegion(one) && boundsOverlap(box, boxOf(one)))
 }
 
 /** Layers of the part that share height with a level of the supports. */
