@@ -2,9 +2,13 @@ import { isEmptyRegion, type PolygonEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { SupportPass } from './supports'
 
+/** What of a layer rests on less than this of what is lost rests on what is beside it. */
+const HAIR_MM = 0.005
+
 /**
  * Joins neighbouring stand layers to one twice as thick, where the nozzle can lay it and the two differ by
- * less than a line: nobody looks at a stand, and half the layers take half the time.
+ * less than a line: nobody looks at a stand, and half the layers take half the time. What the lower one alone
+ * fills is lost; where something else rests on that, the two stay as they are.
  * @param passes of one holding, from the bed upwards
  */
 export function thickLayers(
@@ -14,16 +18,24 @@ export function thickLayers(
   engine: PolygonEngine,
 ): SupportPass[] {
   const out: SupportPass[] = []
+  const besides = passes.filter((pass) => !isPlain(pass))
+  const bears = (below: SupportPass, { bottomMm, region }: SupportPass): boolean => {
+    const on = besides.filter((pass) => Math.abs(pass.bottomMm - bottomMm) < SAME_HEIGHT_MM)
+    if (on.length === 0) return false
+    const lost = engine.minus(below.region, region)
+    return on.some((pass) => !isEmptyRegion(engine.grow(engine.common(pass.region, lost), -HAIR_MM, 'miter')))
+  }
   /** The last stand layer that stays single, waiting for the one above it. */
   let open: { at: number; pass: SupportPass } | null = null
   for (const pass of passes) {
-    if (pass.role === 'stand' && pass.fill === 'stand') {
+    if (isPlain(pass)) {
       const below = open?.pass
       if (
         below &&
         Math.abs(below.topMm - pass.bottomMm) < SAME_HEIGHT_MM &&
         pass.topMm - below.bottomMm <= thickestMm + SAME_HEIGHT_MM &&
-        differsByLess(below, pass, lineWidthMm, engine)
+        differsByLess(below, pass, lineWidthMm, engine) &&
+        !bears(below, pass)
       ) {
         out[open!.at] = { ...pass, bottomMm: below.bottomMm }
         // What takes the place of two is laid where the upper one was; the order by height is made anew
@@ -37,6 +49,8 @@ export function thickLayers(
   }
   return out.toSorted((a, b) => a.topMm - b.topMm)
 }
+
+const isPlain = ({ role, fill }: SupportPass): boolean => role === 'stand' && fill === 'stand'
 
 /** Whether nothing of either could hold a line beside what they share. */
 function differsByLess(a: SupportPass, b: SupportPass, lineWidthMm: number, engine: PolygonEngine): boolean {
