@@ -33,6 +33,9 @@ export const OVERHANG_SLACK_MM = 1e-3
 /** Heights closer than this are one: thinner than any layer can be told apart. */
 export const SAME_HEIGHT_MM = 1e-5
 
+/** The same number for heights that are one: what ends and what begins there find each other. */
+export const heightKey = (mm: number): number => Math.round(mm / (10 * SAME_HEIGHT_MM))
+
 /** A patch smaller than this cannot be printed as a dot of its own. */
 export const SMALLEST_PATCH_MM2 = 0.01
 

@@ -2,12 +2,12 @@ import { EMPTY_REGION, regionFromRings, ringCount, ringOf, type Region } from '.
 
 /** A tip is a needle where it is this many times as long as wide. */
 const SLENDER = 2
+/** And no blunter than this where it ends in one point: the tangent of its angle. */
+const BLUNTEST = 0.6
 /** Shorter ones come from the grid of the engine, and do no harm. */
 const SHORTEST_MM = 0.02
 /** Outlines that were thinned may cross themselves by this much. */
 const FOLDED_MM = 0.01
-/** And no blunter than this where it ends in one point: the tangent of its angle. */
-const BLUNTEST = 0.6
 
 /**
  * A region without its needles: tips and spikes of at most `widthMm`, and at least twice as long as wide,

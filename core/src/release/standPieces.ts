@@ -263,30 +263,30 @@ export function standGrid(
     for (let c = 0; c < grid.length; c++) if (grid[c] === STAND) waiting[c] = 1
     for (let start = 0; start < grid.length; start++) {
       if (waiting[start] === 0) continue
-      const { cells: queue, low, high, highest, west, east, south, north } = gathered(start, waiting, steps)
-      for (const c of queue) pieceOf[c] = found.length
-      const middle = queue[queue.length >> 1]
+      const { cells, low, high, highest, west, east, south, north } = gathered(start, waiting, steps)
+      for (const c of cells) pieceOf[c] = found.length
+      const middle = cells[cells.length >> 1]
       const levels = high - low + 1
       let openingMm: number | null = null
       found.push({
-        grossMm3: queue.length * cell ** 3,
-        roughOpeningMm: room.rough.openings.widestMm(middlesOf(queue)),
+        grossMm3: cells.length * cell ** 3,
+        roughOpeningMm: room.rough.openings.widestMm(middlesOf(cells)),
         get openingMm() {
-          return (openingMm ??= room.fine.openings.widestMm(middlesOf(queue)))
+          return (openingMm ??= room.fine.openings.widestMm(middlesOf(cells)))
         },
         heightMm: levels * cell,
-        sectionMm2: (queue.length / levels) * cell * cell,
-        thickMm: ((queue.length / levels) * cell) / (Math.max(east - west, north - south) + 1),
+        sectionMm2: (cells.length / levels) * cell * cell,
+        thickMm: ((cells.length / levels) * cell) / (Math.max(east - west, north - south) + 1),
         onBed: low === RIM,
         highestMm: middleOf(lattice, highest),
         cellMm: cell,
-        cells: queue,
+        cells,
         distanceMm([px, py, pz], withinMm = Infinity) {
           const [cx, cy, cz] = [px / cell - left - 0.5, py / cell - front - 0.5, pz / cell + RIM - 0.5]
           const aside = Math.max(west - cx, cx - east, south - cy, cy - north, low - cz, cz - high)
           if (aside * cell > withinMm) return Infinity
           let nearest = Infinity
-          for (const c of queue) {
+          for (const c of cells) {
             const dx = (c % nx) - cx
             const dy = (Math.floor(c / nx) % ny) - cy
             const dz = Math.floor(c / (nx * ny)) - cz

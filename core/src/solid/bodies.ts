@@ -181,8 +181,10 @@ function tidyUp(region: Region, polygons: PolygonEngine): Region {
   return regionAreaMm2(open) > 0.001 ? open : EMPTY_REGION
 }
 
-function prismOf({ bottomMm, topMm, region }: Slab, solids: SolidEngine): Manifold {
-  const flat = solids.Manifold.extrude(polygonsOf(region), topMm - bottomMm)
+/** An upright prism; of one that leans, its outline half-way up. */
+function prismOf({ bottomMm, topMm, region, upper = region }: Slab, solids: SolidEngine): Manifold {
+  const xyMm = region.xyMm.map((mm, i) => (mm + upper.xyMm[i]) / 2)
+  const flat = solids.Manifold.extrude(polygonsOf({ ...region, xyMm }), topMm - bottomMm)
   const placed = flat.translate([0, 0, bottomMm])
   flat.delete()
   return placed

@@ -3,7 +3,7 @@ import { polygonEngine, solidEngine } from '../../node'
 import { meshFacts, type Mesh, type SolidEngine } from '../mesh'
 import { isEmptyRegion, regionAreaMm2, type PolygonEngine } from '../polygon'
 import { cutMesh } from '../slice'
-import { roundSection } from '../stand'
+import { disc } from '../stand'
 import { closeTo, square } from '../testing'
 import { solidOfPasses, type Filled } from '.'
 
@@ -20,7 +20,7 @@ const branch = (layers: number, stepOf: (layer: number) => number): Filled[] => 
   return Array.from({ length: layers }, (_, k) => {
     x += stepOf(k)
     const rounds = Float64Array.of(x, 0, 1.5)
-    return { bottomMm: 0.2 * k, topMm: 0.2 * (k + 1), region: roundSection(x, 0, 1.5), rounds }
+    return { bottomMm: 0.2 * k, topMm: 0.2 * (k + 1), region: disc(x, 0, 1.5), rounds }
   })
 }
 const solidOf = async (passes: readonly Filled[], beside: readonly Filled[] = []) =>

@@ -1,6 +1,6 @@
 import { areApart, isEmptyRegion, splitPieces, type Region } from '../polygon'
-import { roundSection } from '../stand'
-import { SAME_HEIGHT_MM } from '../tolerances'
+import { disc } from '../stand'
+import { heightKey } from '../tolerances'
 
 /** Round sections filled from one height to another: x, y, radius by turns. */
 type Rounds = { readonly bottomMm: number; readonly topMm: number; readonly rounds: Float64Array }
@@ -36,13 +36,9 @@ export function leaningRounds<P extends Rounds>(
     const { bottom, top } = ends.get(pass)!
     const share = (zMm - pass.bottomMm) / (pass.topMm - pass.bottomMm)
     const at = (i: number) => bottom[i] + share * (top[i] - bottom[i])
-    return Array.from({ length: bottom.length / 3 }, (_, n) =>
-      roundSection(at(3 * n), at(3 * n + 1), at(3 * n + 2)),
-    )
+    return Array.from({ length: bottom.length / 3 }, (_, n) => disc(at(3 * n), at(3 * n + 1), at(3 * n + 2)))
   }
 }
-
-const heightKey = (mm: number): number => Math.round(mm / (10 * SAME_HEIGHT_MM))
 
 function byHeight(passes: readonly Rounds[], which: 'bottomMm' | 'topMm'): Map<number, Float64Array[]> {
   const found = new Map<number, Float64Array[]>()
@@ -76,7 +72,7 @@ function endsOf(
     const [x, y, radius] = end.subarray(i, i + 3)
     for (let j = 0; j < end.length; j += 3)
       if (j !== i && Math.hypot(end[j] - x, end[j + 1] - y) <= end[j + 2] + radius) return true
-    const section = roundSection(x, y, radius)
+    const section = disc(x, y, radius)
     return others.some(
       (region) => !isEmptyRegion(region) && splitPieces(region).some((piece) => !areApart(section, piece)),
     )

@@ -1,4 +1,5 @@
-import { isEmptyRegion, type Region, type RememberingEngine } from '../polygon'
+import type { Region, RememberingEngine } from '../polygon'
+import { isHair } from './hair'
 
 /** Less than this beyond what a layer may step out by comes from rounding. */
 export const HAIR_MM = 0.005
@@ -18,9 +19,8 @@ export function beyond(
   const carried = below.map((one) =>
     engine.grow(engine.grow(one, -HAIR_MM, 'miter'), stepMm + 2 * HAIR_MM, 'round', HAIR_MM),
   )
-  const isHair = (left: Region) => isEmptyRegion(left) || isEmptyRegion(engine.grow(left, -HAIR_MM, 'miter'))
   const over = engine.minusAll([region], carried)
-  if (isHair(over)) return null
+  if (isHair(over, HAIR_MM, engine)) return null
   const hanging = engine.minusAll([over], mayBegin())
-  return isHair(hanging) ? null : hanging
+  return isHair(hanging, HAIR_MM, engine) ? null : hanging
 }

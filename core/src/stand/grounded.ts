@@ -7,10 +7,11 @@ import {
   type RememberingEngine,
 } from '../polygon'
 import type { Checkpoint } from '../slice'
+import { isHair } from './hair'
 import { landingOn } from './landing'
 import type { Outlines } from './outlines'
 
-/** A rim this wide comes from thinned outlines, not from anything that hangs. */
+/** A rim twice this wide comes from thinned outlines, not from anything that hangs. */
 const HAIR_MM = 0.01
 
 export type Ground = {
@@ -78,7 +79,7 @@ export async function grounded(
     const below = standing[k - 1]
     if (wanted === below) return wanted
     const hanging = isEmptyRegion(below) ? wanted : engine.minus(wanted, below)
-    if (isEmptyRegion(hanging) || isEmptyRegion(engine.grow(hanging, -HAIR_MM, 'miter'))) return wanted
+    if (isHair(hanging, HAIR_MM, engine)) return wanted
     const carried = isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM)
     const onPart = ground.onPart ? outlines.at(k - ground.freeBelow(k) - 1) : EMPTY_REGION
     if (!isEmptyRegion(onPart)) {

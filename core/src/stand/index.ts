@@ -1,4 +1,4 @@
-export { disc as roundSection, roundLine } from './branching/section'
+export { disc, roundLine } from './branching/section'
 export { drawnStands } from './drawnStands'
 export type { Drawn } from './drawnStands'
 export { ringsAround } from './footing'

@@ -58,17 +58,17 @@ function divide(whole: Region, lineWidthMm: number, engine: RememberingEngine): 
   const half = lineWidthMm / 2
   const rim = engine.grow(piece, -half, 'miter', ARC_MM)
   if (isEmptyRegion(rim)) return { kept: EMPTY_REGION, slivers: whole }
-  const all = { kept: piece, slivers: EMPTY_REGION }
+  const asItIs = { kept: piece, slivers: EMPTY_REGION }
   // What shrinks away takes its outline with it.
   const lost = regionPerimeterMm(piece) - regionPerimeterMm(rim)
   const asMany = ringCount(rim) === ringCount(piece)
-  if (asMany && lost <= lostAtCorners(piece, half) + half) return all
+  if (asMany && lost <= lostAtCorners(piece, half) + half) return asItIs
   const opened = engine.grow(rim, half + HAIR_MM, 'miter', ARC_MM)
   const regained = regionAreaMm2(opened) - HAIR_MM * regionPerimeterMm(opened)
   // A wall as thin as a hair has no area to speak of, but the rim has lost the hole that it closed.
-  if (asMany && regained > regionAreaMm2(piece) - LEAST_SLIVER_MM2) return all
+  if (asMany && regained > regionAreaMm2(piece) - LEAST_SLIVER_MM2) return asItIs
   const slivers = engine.minus(piece, opened)
-  if (isEmptyRegion(slivers)) return all
+  if (isEmptyRegion(slivers)) return asItIs
   const kept = withoutNeedles(engine.common(piece, opened), needleMm)
   const pieces = piecesOf(kept)
   // What was narrower is not in the rim of the whole either: the rim of what is kept is the same.

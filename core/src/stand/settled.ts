@@ -1,5 +1,5 @@
 import { isEmptyRegion, splitPieces, type Region, type RememberingEngine } from '../polygon'
-import { SAME_HEIGHT_MM } from '../tolerances'
+import { heightKey, SAME_HEIGHT_MM } from '../tolerances'
 import { beyond } from './beyond'
 import { disc, discsOf } from './branching/section'
 import { printable } from './printable'
@@ -71,5 +71,3 @@ export function settled(
     return isEmptyRegion(kept) ? [] : [{ ...pass, region: kept }]
   }
 }
-
-const heightKey = (mm: number): number => Math.round(mm / (10 * SAME_HEIGHT_MM))

@@ -1,8 +1,9 @@
-import { isEmptyRegion, type PolygonEngine } from '../polygon'
+import type { PolygonEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
+import { isHair } from './hair'
 import type { SupportPass } from './supports'
 
-/** What of a layer rests on less than this of what is lost rests on what is beside it. */
+/** What would lose less than twice this below it rests on what is beside that. */
 const HAIR_MM = 0.005
 
 /**
@@ -19,12 +20,13 @@ export function thickLayers(
 ): SupportPass[] {
   const out: SupportPass[] = []
   const besides = passes.filter((pass) => !isPlain(pass))
-  const bears = (below: SupportPass, { bottomMm, region }: SupportPass): boolean => {
-    const on = besides.filter((pass) => Math.abs(pass.bottomMm - bottomMm) < SAME_HEIGHT_MM)
-    if (on.length === 0) return false
-    const lost = engine.minus(below.region, region)
-    return on.some((pass) => !isEmptyRegion(engine.grow(engine.common(pass.region, lost), -HAIR_MM, 'miter')))
-  }
+  /** Whether something besides the upper one rests on what of the lower one would be lost. */
+  const bears = (lower: SupportPass, { bottomMm, region }: SupportPass): boolean =>
+    besides.some(
+      (pass) =>
+        Math.abs(pass.bottomMm - bottomMm) < SAME_HEIGHT_MM &&
+        !isHair(engine.common(pass.region, engine.minus(lower.region, region)), HAIR_MM, engine),
+    )
   /** The last stand layer that stays single, waiting for the one above it. */
   let open: { at: number; pass: SupportPass } | null = null
   for (const pass of passes) {
@@ -59,8 +61,7 @@ function differsByLess(a: SupportPass, b: SupportPass, lineWidthMm: number, engi
     [a.region, b.region],
     [b.region, a.region],
   ]) {
-    const rest = engine.minus(one, other)
-    if (!isEmptyRegion(rest) && !isEmptyRegion(engine.grow(rest, -lineWidthMm / 4, 'miter'))) return false
+    if (!isHair(engine.minus(one, other), lineWidthMm / 4, engine)) return false
   }
   return true
 }

@@ -19,6 +19,7 @@ import {
 } from '../../polygon'
 import type { Checkpoint } from '../../slice'
 import type { Ground } from '../grounded'
+import { isHair } from '../hair'
 import { landingOn } from '../landing'
 import type { Outlines } from '../outlines'
 import type { Branching } from './branchColumns'
@@ -121,7 +122,7 @@ export async function groundBranches(
       ...carriers.map(({ x, y, radius }) => disc(x, y, radius + ground.stepMm)),
     ]
     const left = engine.minusAll([wanted], carried)
-    if (isHair(left)) return
+    if (isHair(left, HAIR_MM, engine)) return
     const onPart = ground.onPart ? outlines.at(k - ground.freeBelow(k) - 1) : EMPTY_REGION
     if (!isEmptyRegion(onPart)) {
       const start = engine.common(left, onPart)
@@ -165,11 +166,6 @@ export async function groundBranches(
             return true
       }
     return false
-  }
-
-  /** Whether nothing of a region is wider than outlines are thinned by. */
-  function isHair(region: Region): boolean {
-    return isEmptyRegion(region) || isEmptyRegion(engine.grow(region, -HAIR_MM, 'miter'))
   }
 
   /** The pieces of a level that something stands on. */

@@ -1,10 +1,10 @@
 import type { Learnt } from '@tender/core/decide'
 import type { ReleaseCheck, StandCheck } from '@tender/core/release'
 import styled from 'styled-components'
-import type { Release } from './useRelease'
 import { counted, three } from '../../format/numbers'
 import { Num, Sheet, SheetTitle, SoftLine, Unseen } from '../../ui/Sheet'
 import { space } from '../../theme/measures'
+import type { Release } from './useRelease'
 
 /** More than so many stands are told as a number. */
 const TOLD = 8

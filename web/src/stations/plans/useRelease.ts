@@ -20,7 +20,7 @@ export function useRelease(id: string | undefined, document: PlanDocument): Rele
     const onShare = proxy((share: number) => {
       // Progress comes by a port of its own and may arrive after the answer.
       setFound((before) =>
-        live && !(before?.id === id && !('share' in before.release)) ? { id, release: { share } } : before,
+        live && (before?.id !== id || 'share' in before.release) ? { id, release: { share } } : before,
       )
     })
     unwrap(planning.release(id, document, onShare))
