@@ -125,9 +125,11 @@ function coverOf({ document, geometry: { passes, supportPaths }, cover }: HeldIn
       i++
     ) {
       if (passes[i].role !== 'interface' && passes[i].role !== 'stand') continue
+      // What lies elsewhere at this height may change without this being asked again, and may be interface
+      // where something else begins on the part.
+      if (wereApart(region, passes[i].region)) continue
       if (passes[i].role === 'interface') touches = true
-      // What lies elsewhere at this height may change without this being asked again.
-      if (!wereApart(region, passes[i].region)) lines.push(supportPaths[i])
+      lines.push(supportPaths[i])
     }
     if (lines.length === 0) return 0
     const laid = laidAs(holding, document.decisions)

@@ -26,20 +26,25 @@ export type Branch = {
   above: Section[]
 }
 
+/** Whether two go on as one: their trunks, or their crowns as long as one crown does not get too wide. */
+function haveMet(one: Branch, other: Branch, mostMm: number): boolean {
+  const far = Math.hypot(other.x - one.x, other.y - one.y)
+  const radius = Math.max(one.radius, other.radius)
+  return far <= MET * (far + radius <= mostMm ? radius : Math.max(one.trunk, other.trunk))
+}
+
 /**
  * Joins branches that have met; those that fall straight down to the bed, through ways that are too narrow
  * for others, stay as they are.
  * @param onPart whether what rests may do so on the part
+ * @param mostMm how far a crown that comes of two may reach
  * Source: what a round section withstands in bending goes with the cube of its radius, and adds up.
  */
-export function joined(all: readonly Branch[], onPart: boolean): Branch[] {
+export function joined(all: readonly Branch[], onPart: boolean, mostMm: number): Branch[] {
   const left: Branch[] = []
   for (const branch of all) {
     const met = left.find(
-      (other) =>
-        other.rests === branch.rests &&
-        (onPart || !branch.rests) &&
-        Math.hypot(other.x - branch.x, other.y - branch.y) <= MET * Math.max(other.radius, branch.radius),
+      (other) => other.rests === branch.rests && (onPart || !branch.rests) && haveMet(other, branch, mostMm),
     )
     if (!met) {
       left.push(branch)
@@ -54,7 +59,7 @@ export function joined(all: readonly Branch[], onPart: boolean): Branch[] {
       y,
       topLevel: Math.max(met.topLevel, branch.topLevel),
       above: [...met.above, ...branch.above],
-      hull: null,
+      hull: met.hull && branch.hull ? hullOf([...met.hull, ...branch.hull]) : null,
       trunk: Math.cbrt(met.trunk ** 3 + branch.trunk ** 3),
       radius: Math.max(around, Math.cbrt(met.trunk ** 3 + branch.trunk ** 3)),
     }
@@ -85,10 +90,11 @@ export const widen = (branch: Branch, x: number, y: number, padMm: number): void
   branch.radius = Math.max(branch.radius, Math.hypot(branch.x - x, branch.y - y) + padMm)
 }
 
-/** Finds the branch nearest to a place, within a distance; of two as near, the later one. */
+/** Finds the branch nearest to a place that may carry it, within a distance; of two as near, the later one. */
 export function nearestAmong(
   branches: readonly Branch[],
   withinMm: number,
+  mayCarry: (branch: Branch, x: number, y: number) => boolean,
 ): (x: number, y: number) => Branch | null {
   const cells = new Map<number, number[]>()
   const cellOf = (column: number, row: number) => (column + 0x8000) * 0x10000 + row + 0x8000
@@ -109,7 +115,7 @@ export function nearestAmong(
           const dx = branches[i].x - x
           const dy = branches[i].y - y
           const d = dx * dx + dy * dy
-          if (d < nearest || (d === nearest && i > best)) {
+          if ((d < nearest || (d === nearest && i > best)) && mayCarry(branches[i], x, y)) {
             nearest = d
             best = i
           }

@@ -14,7 +14,7 @@ import { carryUpon, joined, meetingOf, nearestAmong, sectionOf, shapeOf, widen, 
 import { nearestCell, openCells } from './openCells'
 import { samplesOf } from './samples'
 import type { Section } from './section'
-import { cellsOf, middleOf } from './sixSided'
+import { cellsOf, middleOf, nearestOf } from './sixSided'
 
 export type BranchRules = ColumnRules & {
   readonly lineWidthMm: number
@@ -37,8 +37,10 @@ const APART_MM = 0.05
 const PLANNED = 0.97
 /** A tip is this many lines across. */
 const TIP_LINES = 3
-/** A crown reaches this far to every side at most, and no farther than its lines are trusted to span. */
-const CROWN_MM = 5
+/** A crown reaches this far to every side at most. */
+const CROWN_MM = 7
+/** A crown that comes of two reaches as many times as far. */
+const JOINED_CROWN = 1.25
 /** Places of an underside that are looked at are this far from each other. */
 const PITCH_MM = 0.4
 /** Growth of a branch's radius over its height, so that tall ones do not bend. */
@@ -49,6 +51,8 @@ const RADIUS_STEP_MM = 0.1
 const JOIN_WITHIN_MM = 13
 /** Feet widen over the last height, by as much. */
 const FOOT_MM = 1.2
+/** A wall may fill cells as far as this from a place beside it, or from a branch. */
+const BESIDE_CELLS = 1.5
 /** A crown goes after strips of a slope that came within the last levels, with this share of its lean. */
 const FOLLOWED_LEVELS = 6
 const FOLLOW_SHARE = 0.75
@@ -83,7 +87,8 @@ export async function branchColumns(
   if (all.length === 0) return { wide, sections }
   const stepMm = PLANNED * rules.stepMm
   const tipMm = (TIP_LINES / 2) * rules.lineWidthMm
-  const crownMm = Math.max(2 * tipMm, Math.min(CROWN_MM, rules.spanMm))
+  const crownMm = Math.max(2 * tipMm, CROWN_MM)
+
   const open = openCells(outlines, all, {
     clearMm: rules.sideGapMm + tipMm,
     stepMm: Math.max(1e-3, stepMm),
@@ -175,9 +180,11 @@ export async function branchColumns(
     const depthMm = (branch.topLevel - k) * rules.heightMm
     const grown = tipMm + Math.ceil((THICKENS * depthMm) / RADIUS_STEP_MM) * RADIUS_STEP_MM
     branch.trunk = Math.max(branch.trunk, grown)
-    const left = stepMm - follow(branch, k)
+    const left = stepMm - (Math.hypot(branch.dx, branch.dy) || follow(branch, k))
     if (branch.radius > branch.trunk) branch.radius = Math.max(branch.trunk, branch.radius - left)
     else branch.radius = branch.trunk
+    // The crown is drawn in: a foot is round, wherever the branch has gone since.
+    if (branch.radius === branch.trunk) branch.hull = null
     branch.x += branch.dx
     branch.y += branch.dy
     const upMm = k * rules.heightMm
@@ -213,7 +220,7 @@ export async function branchColumns(
    * stays open.
    */
   function lean(all: readonly Branch[], topLevel: number): Branch[] {
-    const standing = joined(all, rules.onPart)
+    const standing = joined(all, rules.onPart, JOINED_CROWN * crownMm)
     const slab = Math.floor(topLevel / open.slabLevels)
     let moving = 0
     for (let k = topLevel; k > topLevel - open.slabLevels; k--) if (!rules.isStill(k)) moving++
@@ -223,8 +230,9 @@ export async function branchColumns(
     const meets = standing.map((branch) => meetingOf(branch, branch.rests ? resting : reaching, farMm))
     standing.forEach((branch, i) => {
       branch.dx = branch.dy = 0
-      if ((branch.rests && !rules.onPart) || branch.radius > branch.trunk || moving === 0) return
+      if ((branch.rests && !rules.onPart) || moving === 0) return
       const mostMm = moving * stepMm
+      if (branch.radius > branch.trunk) return stayAbove(branch, slab, moving)
       const [wishX, wishY] = meets[i]
       const far = Math.hypot(wishX - branch.x, wishY - branch.y)
       const share = far > mostMm ? mostMm / far : 1
@@ -244,6 +252,19 @@ export async function branchColumns(
       branch.dy = ((next[1] - branch.y) * kept) / moving
     })
     return standing
+  }
+
+  /** A crown draws in where it is, but for ways to the bed that go aside below it. */
+  function stayAbove(branch: Branch, slab: number, moving: number): void {
+    const { x, y, rests } = branch
+    if (rests || rules.onPart || isOpen(open.reach[slab], x, y)) return
+    const next = wayTo(open.reach[slab], [x, y], branch, moving * stepMm)
+    if (!next) return
+    const far = Math.hypot(next[0] - x, next[1] - y)
+    const share = Math.min(1 / moving, stepMm / far)
+    branch.dx = (next[0] - x) * share
+    branch.dy = (next[1] - y) * share
+    carryUpon(branch, next, tipMm)
   }
 
   function isOpen(cells: Uint8Array, x: number, y: number): boolean {
@@ -273,7 +294,9 @@ export async function branchColumns(
     const padMm = 0.75 * PITCH_MM
     let left: number[] = []
     const upon = new Map<Branch, number[]>()
-    const nearestTo = nearestAmong(branches, crownMm)
+    const nearestTo = nearestAmong(branches, crownMm, (branch, x, y) =>
+      leadsTo([branch.x, branch.y], x, y, k),
+    )
     for (let i = 0; i < samples.length; i += 2) {
       const nearest = nearestTo(samples[i], samples[i + 1])
       if (nearest) {
@@ -289,15 +312,17 @@ export async function branchColumns(
       branch.pull = { x, y, level: k }
     }
     const slab = Math.floor(k / open.slabLevels) - 1
-    for (let round = 0; round < 4 && left.length > 0; round++) {
+    for (let round = 0; round < 8 && left.length > 0; round++) {
       const later: number[] = []
       for (const group of cellsOf(left, crownMm)) {
-        const seat = seatOf(group, slab)
+        const middle = middleOf(group)
+        const place = nearestOf(group, middle)
+        const seat = seatOf(middle, place, slab, k)
         // Where no branch gets down there may still be a way straight down that is too narrow for one, or
         // something to rest on.
-        const middle = middleOf(group)
+        const below = leadsTo(middle, ...place, k) ? middle : place
         if (seat) seatBranch(group, seat, slab < 0, k, later)
-        else if (rules.onPart || fallsFree(slab, middle)) seatBranch(group, middle, true, k, later)
+        else if (rules.onPart || fallsFree(slab, below)) seatBranch(group, below, true, k, later)
       }
       left = later
     }
@@ -324,7 +349,8 @@ export async function branchColumns(
       }
       const carried: number[] = []
       for (let i = 0; i < group.length; i += 2) {
-        if (Math.hypot(group[i] - x, group[i + 1] - y) <= crownMm) {
+        const isNear = Math.hypot(group[i] - x, group[i + 1] - y) <= crownMm
+        if (isNear && leadsTo([x, y], group[i], group[i + 1], level)) {
           widen(branch, group[i], group[i + 1], padMm)
           carried.push(group[i], group[i + 1])
         } else later.push(group[i], group[i + 1])
@@ -335,6 +361,26 @@ export async function branchColumns(
     }
   }
 
+  /**
+   * Whether a crown still carries a place as it draws in: on the way from the place to the branch, downwards
+   * by the lean, nothing of the part lies in between, be it a thin wall.
+   */
+  function leadsTo([x, y]: readonly [number, number], fromX: number, fromY: number, level: number): boolean {
+    const far = Math.hypot(x - fromX, y - fromY)
+    const skippedMm = BESIDE_CELLS * open.cellMm
+    const highest = Math.floor(level / open.slabLevels) - 1
+    for (let d = skippedMm; d < far - skippedMm; d += open.cellMm / 2) {
+      // The slab below: what is right above the crown is what it carries.
+      const slab = Math.floor((level - d / stepMm) / open.slabLevels) - 1
+      if (slab < 0) return true
+      const cell = open.cellAt(fromX + ((x - fromX) * d) / far, fromY + ((y - fromY) * d) / far)
+      if (cell < 0 || !open.isFilled(slab, cell)) continue
+      // What comes down on the part rests there; a wall goes on above.
+      return rules.onPart && slab < highest && !open.isFilled(slab + 1, cell)
+    }
+    return true
+  }
+
   /** Whether a line at least gets straight down to the bed. */
   function fallsFree(slab: number, [x, y]: readonly [number, number]): boolean {
     const cell = open.cellAt(x, y)
@@ -343,10 +389,15 @@ export async function branchColumns(
     return true
   }
 
-  /** Where a branch under some places can begin so that it gets to the bed. */
-  function seatOf(group: readonly number[], slab: number): readonly [number, number] | null {
-    const middle = middleOf(group)
-    if (slab < 0 || isOpen(open.reach[slab], ...middle)) return middle
-    return nearestCell(open, open.reach[slab], middle, { x: middle[0], y: middle[1] }, crownMm)
+  /** Where a branch under some places, one of them at least, can begin so that it gets to the bed. */
+  function seatOf(
+    middle: readonly [number, number],
+    place: readonly [number, number],
+    slab: number,
+    level: number,
+  ): readonly [number, number] | null {
+    const isSeat = (x: number, y: number) => leadsTo([x, y], ...place, level)
+    if (slab < 0 || (isOpen(open.reach[slab], ...middle) && isSeat(...middle))) return middle
+    return nearestCell(open, open.reach[slab], middle, { x: middle[0], y: middle[1] }, crownMm, isSeat)
   }
 }

@@ -26,7 +26,7 @@ import type { Branching } from './branchColumns'
 import { disc, roundRing, type Section } from './section'
 
 /** A rim twice this wide comes from thinned outlines, not from anything that hangs. */
-const HAIR_MM = 0.01
+const HAIR_MM = 0.004
 
 /** Holes smaller than this are filled. */
 const PINHOLE_MM2 = 6

@@ -28,6 +28,8 @@ export type OpenCells = {
   readonly clear: readonly Uint8Array[]
   /** Distance from a cell to the part, at least, within a slab. */
   roomMm(slab: number, cell: number): number
+  /** Whether a cell of a slab holds anything of the part, or of other supports. */
+  isFilled(slab: number, cell: number): boolean
   /** Per slab: 1 where it also gets down to the bed from. */
   readonly reach: readonly Uint8Array[]
   /** Per slab: 1 where it gets down to the bed or onto the part from; `reach` itself without `onPart`. */
@@ -128,6 +130,7 @@ export function openCells(outlines: Outlines, wide: readonly Region[], rules: Op
     landing,
     // A chamfer tells up to a twelfth too much, and distances are from middle to middle of cells.
     roomMm: (slab, cell) => ((room[slab][cell] / 8) * 0.92 - 1.5) * cellMm,
+    isFilled: (slab, cell) => room[slab][cell] === 0,
     cellAt(x, y) {
       const [column, row] = [Math.floor((x - left) / cellMm), Math.floor((y - low) / cellMm)]
       return column < 0 || row < 0 || column >= columns || row >= rows ? -1 : row * columns + column
@@ -212,13 +215,14 @@ function spread(field: Float32Array, columns: number, rows: number): void {
     }
 }
 
-/** Open cell within reach of a place that is nearest to a wish. */
+/** Open cell within reach of a place that is nearest to a wish, among those that will do. */
 export function nearestCell(
   open: OpenCells,
   cells: Uint8Array,
   [wishX, wishY]: readonly [number, number],
   from: { readonly x: number; readonly y: number },
   withinMm: number,
+  willDo: (x: number, y: number) => boolean = () => true,
 ): [number, number] | null {
   let found: [number, number] | null = null
   let nearest = Infinity
@@ -230,7 +234,7 @@ export function nearestCell(
       const [x, y] = [open.xOf(cell), open.yOf(cell)]
       if (Math.hypot(x - from.x, y - from.y) > withinMm) continue
       const d = Math.hypot(x - wishX, y - wishY)
-      if (d < nearest) {
+      if (d < nearest && willDo(x, y)) {
         nearest = d
         found = [x, y]
       }

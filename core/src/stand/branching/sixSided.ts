@@ -43,3 +43,15 @@ export function middleOf(places: readonly number[]): [number, number] {
   const n = places.length / 2
   return [x / n, y / n]
 }
+
+/** The one of some places that is nearest to another place. */
+export function nearestOf(
+  places: readonly number[],
+  [x, y]: readonly [number, number],
+): readonly [number, number] {
+  let best = 0
+  for (let i = 2; i < places.length; i += 2)
+    if (Math.hypot(places[i] - x, places[i + 1] - y) < Math.hypot(places[best] - x, places[best + 1] - y))
+      best = i
+  return [places[best], places[best + 1]]
+}
