@@ -7,15 +7,15 @@ const SCAN_MM = 0.1
 /**
  * How much of a region lies under plastic: what the lines really cover, each as wide as it is laid, with
  * round ends. Along each scan line everything is exact; between them the area is taken as a sum of strips.
- * @param reachMm beyond the edge of a line that counts as covered: half the free width between lines that are
- * laid apart on purpose
+ * @param reachesMm for each set of lines, how far beyond their edges counts as covered: half the free width
+ * between lines that are laid apart on purpose
  * @returns mm2
  */
 function coveredAreaMm2(
   region: Region,
   lines: readonly ToolPaths[],
   lineWidthMm: number,
-  reachMm: number,
+  reachesMm: readonly number[],
 ): number {
   const { xyMm, starts } = region
   let [low, high, left, right] = [Infinity, -Infinity, Infinity, -Infinity]
@@ -38,9 +38,9 @@ function coveredAreaMm2(
       crossScans(xyMm[2 * q], xyMm[2 * q + 1], xyMm[2 * p], xyMm[2 * p + 1])
   /** Where lines begin and end on each scan line, by turns. */
   const laid: number[][] = Array.from({ length: count }, () => [])
-  for (const { xyMm: xy, starts: ends, flow } of lines)
+  for (const [n, { xyMm: xy, starts: ends, flow }] of lines.entries())
     for (let p = 0; p + 1 < ends.length; p++) {
-      const radius = (lineWidthMm * flow[p]) / 2 + reachMm
+      const radius = (lineWidthMm * flow[p]) / 2 + reachesMm[n]
       for (let i = ends[p]; i + 1 < ends[p + 1]; i++)
         layCapsule(xy[2 * i], xy[2 * i + 1], xy[2 * i + 2], xy[2 * i + 3], radius)
     }
@@ -171,8 +171,8 @@ export function createCoverMeasurer(): typeof coveredAreaMm2 {
     Region,
     { readonly lines: readonly ToolPaths[]; readonly how: string; readonly area: number }
   >()
-  return (region, lines, lineWidthMm, reachMm) => {
-    const how = `${lineWidthMm} ${reachMm}`
+  return (region, lines, lineWidthMm, reachesMm) => {
+    const how = `${lineWidthMm} ${reachesMm.join()}`
     const before = known.get(region)
     if (
       before?.how === how &&
@@ -180,7 +180,7 @@ export function createCoverMeasurer(): typeof coveredAreaMm2 {
       before.lines.every((one, i) => one === lines[i])
     )
       return before.area
-    const area = coveredAreaMm2(region, lines, lineWidthMm, reachMm)
+    const area = coveredAreaMm2(region, lines, lineWidthMm, reachesMm)
     known.set(region, { lines, how, area })
     return area
   }

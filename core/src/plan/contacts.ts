@@ -118,24 +118,27 @@ function coverOf({ document, geometry: { passes, supportPaths }, cover }: HeldIn
   const w = document.decisions.lineWidthMm
   return (region, topMm, holding) => {
     const lines: ToolPaths[] = []
-    let touches = false
+    const isInterface: boolean[] = []
     for (
       let i = firstFrom(tops, topMm - AT_ITS_GAP_MM);
       i < tops.length && tops[i] <= topMm + AT_ITS_GAP_MM;
       i++
     ) {
       if (passes[i].role !== 'interface' && passes[i].role !== 'stand') continue
-      // What lies elsewhere at this height may change without this being asked again, and may be interface
-      // where something else begins on the part.
+      // What lies elsewhere at this height may change without this being asked again.
       if (wereApart(region, passes[i].region)) continue
-      if (passes[i].role === 'interface') touches = true
       lines.push(supportPaths[i])
+      isInterface.push(passes[i].role === 'interface')
     }
     if (lines.length === 0) return 0
     const laid = laidAs(holding, document.decisions)
-    // Lines that are laid apart on purpose hold what is between them.
-    const apartMm = touches ? laid.interfaceSpacingMm : w / laid.standDensity - w
-    return cover(region, lines, w, apartMm / 2)
+    // Lines that are laid apart on purpose hold what is between them. Where stands hold by themselves, what
+    // is interface at this height begins on the part.
+    const touches = holding.interfaceLayers > 0 && isInterface.includes(true)
+    const reachesMm = isInterface.map(
+      (one) => (one || touches ? laid.interfaceSpacingMm : w / laid.standDensity - w) / 2,
+    )
+    return cover(region, lines, w, reachesMm)
   }
 }
 

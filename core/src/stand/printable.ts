@@ -54,7 +54,7 @@ const piecesOf = (region: Region) => (isEmptyRegion(region) ? [] : splitPieces(r
 
 function divide(whole: Region, lineWidthMm: number, engine: RememberingEngine): Printable {
   const needleMm = NEEDLE_SHARE * lineWidthMm
-  const piece = withoutNeedles(whole, needleMm)
+  const piece = needleless(whole, needleMm, engine)
   const half = lineWidthMm / 2
   const rim = engine.grow(piece, -half, 'miter', ARC_MM)
   if (isEmptyRegion(rim)) return { kept: EMPTY_REGION, slivers: whole }
@@ -69,12 +69,21 @@ function divide(whole: Region, lineWidthMm: number, engine: RememberingEngine): 
   if (asMany && regained > regionAreaMm2(piece) - LEAST_SLIVER_MM2) return asItIs
   const slivers = engine.minus(piece, opened)
   if (isEmptyRegion(slivers)) return asItIs
-  const kept = withoutNeedles(engine.common(piece, opened), needleMm)
+  const kept = needleless(engine.common(piece, opened), needleMm, engine)
   const pieces = piecesOf(kept)
   // What was narrower is not in the rim of the whole either: the rim of what is kept is the same.
   if (pieces.length === 1) engine.tellGrown(kept, -half, 'miter', ARC_MM, rim)
   for (const one of pieces) known.set(one, new Map([[lineWidthMm, { kept: one, slivers: EMPTY_REGION }]]))
   return { kept, slivers }
+}
+
+/**
+ * Where a needle ends at a hole, cutting it off leaves the hole sticking out: an outline that begins with a
+ * hole would be taken for inside out, and shrink to nothing.
+ */
+function needleless(region: Region, widthMm: number, engine: RememberingEngine): Region {
+  const cut = withoutNeedles(region, widthMm)
+  return cut === region || ringCount(cut) < 2 ? cut : engine.clean(cut, 'positive')
 }
 
 /** Corners that are sharper than a third of a turn lose no more than those. */
