@@ -159,6 +159,33 @@ describe('branching stands, measured on their sections and lines', () => {
     expect(await leansWithin({ freeAngleDeg: 20, leanDeg: 50 }, 15)).toBe(true)
   }, 60_000)
 
+  test.each([
+    [
+      'a lip on one side of a thin wall, within reach of crowns on its other side',
+      boxes([
+        { size: [40, 1.2, 40], at: [0, 0, 0] },
+        { size: [40, 2, 3], at: [0, -2, 37] },
+        { size: [40, 20, 3], at: [0, 1.2, 38] },
+      ]),
+    ],
+    [
+      'a cap over a plate, whose branches lean far out before they stand on the bed',
+      boxes([
+        { size: [30, 30, 8], at: [0, 0, 0] },
+        { size: [4, 4, 40], at: [13, 13, 0] },
+        { size: [10, 10, 3], at: [10, 10, 40] },
+      ]),
+    ],
+  ])('%s: nothing of it is without a way down', async (_, mesh) => {
+    const { result } = await planned(mesh, { standKind: 'branching', placement: 'bed' })
+    const { contacts, estimate } = result.summary
+    for (const { unheldMm2 } of contacts) expect(unheldMm2['no way down'] ?? 0).toBeLessThan(0.1)
+    expect(estimate.roles.stand.mm3).toBeGreaterThan(100)
+    const report = checkPlastic(result.geometry, { lineWidthMm: LINE_MM, gapMm: 0.2, lowerGapMm: 0.2 })
+    expect(report.heldMm2).toBeGreaterThan(0.95 * heldMm2(result))
+    expect(report.floatingMm2).toBeLessThan(0.05)
+  })
+
   test('kinds mix: straight under the low shelf, branching under the high one, each by a sentence', async () => {
     const mesh = boxes([
       { size: [6, 20, 40], at: [0, 0, 0] },
