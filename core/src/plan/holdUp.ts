@@ -30,7 +30,6 @@ export type HoldUpInput = {
   readonly thicknessMm: readonly [number, number]
   readonly stepLimitMm: number
   readonly leanDeg: number
-  readonly spanMm: number
   readonly linesApartMm: number
   readonly footingLines: number
   readonly brimLines: number
@@ -76,7 +75,6 @@ export async function holdUp(input: HoldUpInput): Promise<Supports> {
       thicknessMm: input.thicknessMm,
       stepLimitMm: input.stepLimitMm,
       leanDeg: input.leanDeg,
-      spanMm: input.spanMm,
       linesApartMm: input.linesApartMm,
       taken: (level) => takenAt(filled, level),
       checkpoint:

@@ -179,7 +179,6 @@ export const PLAN_STAGES = [
       'lineWidthMm',
       'thicknessMm',
       'leanDeg',
-      'supportSpanMm',
       'linesApartMm',
       'footingLines',
       'brimLines',
@@ -206,7 +205,6 @@ export const PLAN_STAGES = [
         drawn,
         hold: overhang.hold,
         stepLimitMm: overhang.stepLimitMm,
-        spanMm: reading.supportSpanMm,
         checkpoint,
       })
     },

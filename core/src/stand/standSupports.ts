@@ -60,8 +60,6 @@ export type StandInput = {
   readonly stepLimitMm: number
   /** How far a stand may lean out by itself, from vertical. */
   readonly leanDeg: number
-  /** Longest span that lines of supports are trusted with. */
-  readonly spanMm: number
   /** Lines of a stand lie no farther from each other. */
   readonly linesApartMm: number
   /** What other supports fill at a level. */
@@ -133,7 +131,6 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
         lineWidthMm: input.lineWidthMm,
         heightMm: levels.heightMm,
         stepMm,
-        spanMm: input.spanMm,
         onPart: rules.placement === 'anywhere',
         crownLevels: (topLevel) => crownLevelsOf(topLevel, rules.interfaceLayers, lattice),
         // The lowest of the layers that stand for merged levels may be thinner than a level: a branch that

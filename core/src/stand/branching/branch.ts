@@ -90,7 +90,7 @@ export const widen = (branch: Branch, x: number, y: number, padMm: number): void
   branch.radius = Math.max(branch.radius, Math.hypot(branch.x - x, branch.y - y) + padMm)
 }
 
-/** Finds the branch nearest to a place that may carry it, within a distance; of two as near, the later one. */
+/** Finds the nearest branch that may carry a place, within a distance; of two as near, the later one. */
 export function nearestAmong(
   branches: readonly Branch[],
   withinMm: number,

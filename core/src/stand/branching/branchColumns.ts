@@ -23,8 +23,6 @@ export type BranchRules = ColumnRules & {
   readonly onPart: boolean
   /** How far a branch may lean or widen from a level to the next above it. */
   readonly stepMm: number
-  /** Longest span that lines of supports are trusted with. */
-  readonly spanMm: number
   /** Levels right below a top that stay as wide as it is: its interface. */
   crownLevels(topLevel: number): number
   /** Levels that are laid together with others, and so must all be alike. */
