@@ -10,11 +10,10 @@ import type { Checkpoint } from '../../slice'
 import type { Outlines } from '../outlines'
 import { printable } from '../printable'
 import { barredBy, barredFrom, isSame, letOffAt, type ColumnRules, type Tops } from '../straightColumns'
-import { carryUpon, joined, meetingOf, nearestAmong, sectionOf, shapeOf, widen, type Branch } from './branch'
-import { nearestCell, openCells } from './openCells'
-import { samplesOf } from './samples'
+import { carryUpon, joined, meetingOf, sectionOf, shapeOf, type Branch } from './branch'
+import { carrying } from './carrying'
+import { isOpen, nearestCell, openCells } from './openCells'
 import type { Section } from './section'
-import { cellsOf, middleOf, nearestOf } from './sixSided'
 
 export type BranchRules = ColumnRules & {
   readonly lineWidthMm: number
@@ -39,8 +38,6 @@ const TIP_LINES = 3
 const CROWN_MM = 7
 /** A crown that comes of two reaches as many times as far. */
 const JOINED_CROWN = 1.25
-/** Places of an underside that are looked at are this far from each other. */
-const PITCH_MM = 0.4
 /** Growth of a branch's radius over its height, so that tall ones do not bend. */
 const THICKENS = 0.02
 /** Radii in such steps: a branch that stays as it is costs nothing twice. */
@@ -49,8 +46,6 @@ const RADIUS_STEP_MM = 0.1
 const JOIN_WITHIN_MM = 13
 /** Feet widen over the last height, by as much. */
 const FOOT_MM = 1.2
-/** A wall may fill cells as far as this from a place beside it, or from a branch. */
-const BESIDE_CELLS = 1.5
 /** A crown goes after strips of a slope that came within the last levels, with this share of its lean. */
 const FOLLOWED_LEVELS = 6
 const FOLLOW_SHARE = 0.75
@@ -86,13 +81,13 @@ export async function branchColumns(
   const stepMm = PLANNED * rules.stepMm
   const tipMm = (TIP_LINES / 2) * rules.lineWidthMm
   const crownMm = Math.max(2 * tipMm, CROWN_MM)
-
   const open = openCells(outlines, all, {
     clearMm: rules.sideGapMm + tipMm,
     stepMm: Math.max(1e-3, stepMm),
     onPart: rules.onPart,
     taken,
   })
+  const carry = carrying(open, { ...rules, stepMm, tipMm, crownMm })
   /** By the level right below their crown. */
   const crowned = new Map<number, Region[]>()
   for (const [j, { top }] of tops) {
@@ -116,7 +111,7 @@ export async function branchColumns(
     const asked = [...barredBy(k, outlines, rules), ...others]
     for (const top of crowned.get(k) ?? []) {
       const barred = barredFrom(k, [top], letOff, outlines, rules, engine)
-      carry(engine.minusAll([top], [...barred, ...others]), k)
+      carry(branches, engine.minusAll([top], [...barred, ...others]), k)
     }
     branches = branches.filter(({ x, y, rests }) => !rests || !regionContains(outlines.at(k), x, y))
     sections[k] = branches.map((branch) => sectionOf(branch))
@@ -206,7 +201,7 @@ export async function branchColumns(
     if (far < 1e-6) return 0
     const goes = Math.min(far, FOLLOW_SHARE * stepMm)
     const [x, y] = [branch.x + (dx * goes) / far, branch.y + (dy * goes) / far]
-    if (!isOpen(open.reach[slab], x, y)) return 0
+    if (!isOpen(open, open.reach[slab], x, y)) return 0
     branch.x = x
     branch.y = y
     branch.dx = branch.dy = 0
@@ -255,7 +250,7 @@ export async function branchColumns(
   /** A crown draws in where it is, but for ways to the bed that go aside below it. */
   function stayAbove(branch: Branch, slab: number, moving: number): void {
     const { x, y, rests } = branch
-    if (rests || rules.onPart || isOpen(open.reach[slab], x, y)) return
+    if (rests || rules.onPart || isOpen(open, open.reach[slab], x, y)) return
     const next = wayTo(open.reach[slab], [x, y], branch, moving * stepMm)
     if (!next) return
     const far = Math.hypot(next[0] - x, next[1] - y)
@@ -265,11 +260,6 @@ export async function branchColumns(
     carryUpon(branch, next, tipMm)
   }
 
-  function isOpen(cells: Uint8Array, x: number, y: number): boolean {
-    const cell = open.cellAt(x, y)
-    return cell >= 0 && cells[cell] === 1
-  }
-
   /** A wish, or the open place nearest to it that a branch gets to; within a cell more if there is none. */
   function wayTo(
     cells: Uint8Array,
@@ -277,125 +267,11 @@ export async function branchColumns(
     from: { readonly x: number; readonly y: number },
     withinMm: number,
   ): [number, number] | null {
-    if (isOpen(cells, ...wish)) return wish
+    if (isOpen(open, cells, ...wish)) return wish
     for (const far of [withinMm, withinMm + open.cellMm]) {
       const found = nearestCell(open, cells, wish, from, far)
       if (found) return found
     }
     return null
-  }
-
-  /** Sees to it that everything of a region lies in a crown of some branch. */
-  function carry(region: Region, k: number): void {
-    if (isEmptyRegion(region)) return
-    const samples = samplesOf(region, PITCH_MM)
-    const padMm = 0.75 * PITCH_MM
-    let left: number[] = []
-    const upon = new Map<Branch, number[]>()
-    const nearestTo = nearestAmong(branches, crownMm, (branch, x, y) =>
-      leadsTo([branch.x, branch.y], x, y, k),
-    )
-    for (let i = 0; i < samples.length; i += 2) {
-      const nearest = nearestTo(samples[i], samples[i + 1])
-      if (nearest) {
-        widen(nearest, samples[i], samples[i + 1], padMm)
-        const laid = upon.get(nearest)
-        if (laid) laid.push(samples[i], samples[i + 1])
-        else upon.set(nearest, [samples[i], samples[i + 1]])
-      } else left.push(samples[i], samples[i + 1])
-    }
-    for (const [branch, places] of upon) {
-      carryUpon(branch, places, tipMm)
-      const [x, y] = middleOf(places)
-      branch.pull = { x, y, level: k }
-    }
-    const slab = Math.floor(k / open.slabLevels) - 1
-    for (let round = 0; round < 8 && left.length > 0; round++) {
-      const later: number[] = []
-      for (const group of cellsOf(left, crownMm)) {
-        const middle = middleOf(group)
-        const place = nearestOf(group, middle)
-        const seat = seatOf(middle, place, slab, k)
-        // Where no branch gets down there may still be a way straight down that is too narrow for one, or
-        // something to rest on.
-        const below = leadsTo(middle, ...place, k) ? middle : place
-        if (seat) seatBranch(group, seat, slab < 0, k, later)
-        else if (rules.onPart || fallsFree(slab, below)) seatBranch(group, below, true, k, later)
-      }
-      left = later
-    }
-
-    function seatBranch(
-      group: readonly number[],
-      [x, y]: readonly [number, number],
-      rests: boolean,
-      level: number,
-      later: number[],
-    ): void {
-      const branch: Branch = {
-        x,
-        y,
-        dx: 0,
-        dy: 0,
-        radius: tipMm,
-        trunk: tipMm,
-        topLevel: level,
-        hull: null,
-        pull: null,
-        rests,
-        above: [],
-      }
-      const carried: number[] = []
-      for (let i = 0; i < group.length; i += 2) {
-        const isNear = Math.hypot(group[i] - x, group[i + 1] - y) <= crownMm
-        if (isNear && leadsTo([x, y], group[i], group[i + 1], level)) {
-          widen(branch, group[i], group[i + 1], padMm)
-          carried.push(group[i], group[i + 1])
-        } else later.push(group[i], group[i + 1])
-      }
-      if (carried.length === 0) return
-      carryUpon(branch, carried, tipMm)
-      branches.push(branch)
-    }
-  }
-
-  /**
-   * Whether a crown still carries a place as it draws in: on the way from the place to the branch, downwards
-   * by the lean, nothing of the part lies in between, be it a thin wall.
-   */
-  function leadsTo([x, y]: readonly [number, number], fromX: number, fromY: number, level: number): boolean {
-    const far = Math.hypot(x - fromX, y - fromY)
-    const skippedMm = BESIDE_CELLS * open.cellMm
-    const highest = Math.floor(level / open.slabLevels) - 1
-    for (let d = skippedMm; d < far - skippedMm; d += open.cellMm / 2) {
-      // The slab below: what is right above the crown is what it carries.
-      const slab = Math.floor((level - d / stepMm) / open.slabLevels) - 1
-      if (slab < 0) return true
-      const cell = open.cellAt(fromX + ((x - fromX) * d) / far, fromY + ((y - fromY) * d) / far)
-      if (cell < 0 || !open.isFilled(slab, cell)) continue
-      // What comes down on the part rests there; a wall goes on above.
-      return rules.onPart && slab < highest && !open.isFilled(slab + 1, cell)
-    }
-    return true
-  }
-
-  /** Whether a line at least gets straight down to the bed. */
-  function fallsFree(slab: number, [x, y]: readonly [number, number]): boolean {
-    const cell = open.cellAt(x, y)
-    for (let s = slab; s >= 0; s--)
-      if (cell < 0 || open.roomMm(s, cell) < rules.sideGapMm + rules.lineWidthMm / 2) return false
-    return true
-  }
-
-  /** Where a branch under some places, one of them at least, can begin so that it gets to the bed. */
-  function seatOf(
-    middle: readonly [number, number],
-    place: readonly [number, number],
-    slab: number,
-    level: number,
-  ): readonly [number, number] | null {
-    const isSeat = (x: number, y: number) => leadsTo([x, y], ...place, level)
-    if (slab < 0 || (isOpen(open.reach[slab], ...middle) && isSeat(...middle))) return middle
-    return nearestCell(open, open.reach[slab], middle, { x: middle[0], y: middle[1] }, crownMm, isSeat)
   }
 }

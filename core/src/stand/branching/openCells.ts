@@ -215,6 +215,12 @@ function spread(field: Float32Array, columns: number, rows: number): void {
     }
 }
 
+/** Whether a place lies in a marked cell. */
+export function isOpen(open: OpenCells, cells: Uint8Array, x: number, y: number): boolean {
+  const cell = open.cellAt(x, y)
+  return cell >= 0 && cells[cell] === 1
+}
+
 /** Open cell within reach of a place that is nearest to a wish, among those that will do. */
 export function nearestCell(
   open: OpenCells,

@@ -2,6 +2,7 @@ import type { Learnt } from '@tender/core/decide'
 import type { ReleaseCheck, StandCheck } from '@tender/core/release'
 import styled from 'styled-components'
 import { counted, three } from '../../format/numbers'
+import { Button } from '../../ui/Button'
 import { Num, Sheet, SheetTitle, SoftLine, Unseen } from '../../ui/Sheet'
 import { space } from '../../theme/measures'
 import type { Release } from './useRelease'
@@ -26,8 +27,10 @@ export function ComingOff({
       <SheetTitle>How it comes off</SheetTitle>
       {'check' in release ? (
         <Stands check={release.check} learnt={learnt} onPlace={onPlace} />
-      ) : 'failed' in release ? (
-        <SoftLine>It could not be told this time. Any change of the plan asks again.</SoftLine>
+      ) : 'again' in release ? (
+        <SoftLine>
+          It could not be told this time. <Button onPress={release.again}>Look again</Button>
+        </SoftLine>
       ) : (
         <SoftLine>
           <progress value={release.share} aria-label="Looking for ways out" /> Looking for ways out

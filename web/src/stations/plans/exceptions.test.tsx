@@ -171,8 +171,11 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
   const { unmount } = show(<ComingOff release={{ share: 0.4 }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
   expect(screen.getByRole<HTMLProgressElement>('progressbar').value).toBe(0.4)
   unmount()
-  show(<ComingOff release={{ failed: true }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
+  const again = jest.fn()
+  const failed = show(<ComingOff release={{ again }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
   expect(screen.getByText(/could not be told this time/)).toBeTruthy()
+  await failed.user.click(screen.getByRole('button', { name: 'Look again' }))
+  expect(again).toHaveBeenCalledTimes(1)
   const timed = { factor: { median: 1.5, low: 1, high: 2 }, takeOffs: 3 }
   expect(minutesSentence(6, timed)).toBe('About 9 min in all (6 to 12) by 3 take-offs; guessed were 6.')
 })

@@ -6,17 +6,28 @@ import { planning, proxy } from '../../workers/geometry'
 
 /** How far the check of a result is, or what became of it. */
 export type Release =
-  { readonly share: number } | { readonly check: ReleaseCheck } | { readonly failed: true }
+  | { readonly share: number }
+  | { readonly check: ReleaseCheck }
+  /** It can be asked for once more. */
+  | { readonly again: () => void }
 
 /**
  * How the stands of a finished result come off; null without one. The plan never waits for it.
  */
 export function useRelease(id: string | undefined, document: PlanDocument): Release | null {
   const [found, setFound] = useState<{ readonly id: string; readonly release: Release } | null>(null)
+  const [asked, setAsked] = useState(0)
   useEffect(() => {
     if (id === undefined) return
     let live = true
     const set = (release: Release) => live && setFound({ id, release })
+    const failed = () =>
+      set({
+        again() {
+          setFound(null)
+          setAsked((before) => before + 1)
+        },
+      })
     const onShare = proxy((share: number) => {
       // Progress comes by a port of its own and may arrive after the answer.
       setFound((before) =>
@@ -24,13 +35,13 @@ export function useRelease(id: string | undefined, document: PlanDocument): Rele
       )
     })
     unwrap(planning.release(id, document, onShare))
-      .then((check) => set(check ? { check } : { failed: true }))
-      .catch(() => set({ failed: true }))
+      .then((check) => (check ? set({ check }) : failed()))
+      .catch(failed)
     return () => {
       live = false
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps -- a result belongs to one document
-  }, [id])
+  }, [id, asked])
   if (id === undefined) return null
   return found?.id === id ? found.release : { share: 0 }
 }

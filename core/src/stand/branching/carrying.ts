@@ -1,0 +1,148 @@
+import { isEmptyRegion, type Region } from '../../polygon'
+import { carryUpon, nearestAmong, widen, type Branch } from './branch'
+import { isOpen, nearestCell, type OpenCells } from './openCells'
+import { samplesOf } from './samples'
+import { cellsOf, middleOf, nearestOf } from './sixSided'
+
+/** Places of an underside that are looked at are this far from each other. */
+const PITCH_MM = 0.4
+/** A place counts as carried where a crown reaches this far beyond it. */
+const PAD_MM = 0.75 * PITCH_MM
+/** New branches are seated in so many rounds: each carries what it sees, the next one's what is left. */
+const ROUNDS = 8
+/** A wall may fill cells as far as this from a place beside it, or from a branch. */
+const BESIDE_CELLS = 1.5
+
+type Place = readonly [number, number]
+
+export type CarryRules = {
+  readonly sideGapMm: number
+  readonly lineWidthMm: number
+  /** Whether stands may rest on the part. */
+  readonly onPart: boolean
+  /** How far a crown draws in from a level to the next below it. */
+  readonly stepMm: number
+  readonly tipMm: number
+  /** How far a crown reaches. */
+  readonly crownMm: number
+}
+
+/**
+ * Sees to it that everything of a region lies in a crown of some branch: of one that is there, or of new
+ * ones, which are added.
+ */
+export function carrying(
+  open: OpenCells,
+  { sideGapMm, lineWidthMm, onPart, stepMm, tipMm, crownMm }: CarryRules,
+): (branches: Branch[], region: Region, level: number) => void {
+  return (branches, region, level) => {
+    if (isEmptyRegion(region)) return
+    const samples = samplesOf(region, PITCH_MM)
+    let left: number[] = []
+    const upon = new Map<Branch, number[]>()
+    const nearestTo = nearestAmong(branches, crownMm, (branch, x, y) =>
+      leadsTo([branch.x, branch.y], x, y, level),
+    )
+    for (let i = 0; i < samples.length; i += 2) {
+      const nearest = nearestTo(samples[i], samples[i + 1])
+      if (nearest) {
+        widen(nearest, samples[i], samples[i + 1], PAD_MM)
+        const laid = upon.get(nearest)
+        if (laid) laid.push(samples[i], samples[i + 1])
+        else upon.set(nearest, [samples[i], samples[i + 1]])
+      } else left.push(samples[i], samples[i + 1])
+    }
+    for (const [branch, places] of upon) {
+      carryUpon(branch, places, tipMm)
+      const [x, y] = middleOf(places)
+      branch.pull = { x, y, level }
+    }
+    for (let round = 0; round < ROUNDS && left.length > 0; round++) {
+      const later: number[] = []
+      for (const group of cellsOf(left, crownMm)) {
+        const branch = seated(group, level)
+        if (!branch) continue
+        const carried = takeUp(branch, group, level, later)
+        if (carried) branches.push(branch)
+      }
+      left = later
+    }
+  }
+
+  /** A branch under some places; null where nothing gets down. */
+  function seated(group: readonly number[], level: number): Branch | null {
+    const slab = Math.floor(level / open.slabLevels) - 1
+    const middle = middleOf(group)
+    const place = nearestOf(group, middle)
+    const seat = seatOf(middle, place, slab, level)
+    if (seat) return branchAt(seat, level, slab < 0)
+    // Where no branch gets down there may still be a way straight down that is too narrow for one, or
+    // something to rest on.
+    const below = leadsTo(middle, ...place, level) ? middle : place
+    return onPart || fallsFree(slab, below) ? branchAt(below, level, true) : null
+  }
+
+  const branchAt = ([x, y]: Place, topLevel: number, rests: boolean): Branch => ({
+    x,
+    y,
+    dx: 0,
+    dy: 0,
+    radius: tipMm,
+    trunk: tipMm,
+    topLevel,
+    hull: null,
+    pull: null,
+    rests,
+    above: [],
+  })
+
+  /** Lays places upon a branch; those that it does not carry are left for later. Whether it carries any. */
+  function takeUp(branch: Branch, group: readonly number[], level: number, later: number[]): boolean {
+    const { x, y } = branch
+    const carried: number[] = []
+    for (let i = 0; i < group.length; i += 2) {
+      const isNear = Math.hypot(group[i] - x, group[i + 1] - y) <= crownMm
+      if (isNear && leadsTo([x, y], group[i], group[i + 1], level)) {
+        widen(branch, group[i], group[i + 1], PAD_MM)
+        carried.push(group[i], group[i + 1])
+      } else later.push(group[i], group[i + 1])
+    }
+    if (carried.length > 0) carryUpon(branch, carried, tipMm)
+    return carried.length > 0
+  }
+
+  /** Where a branch under some places, one of them at least, can begin so that it gets to the bed. */
+  function seatOf(middle: Place, place: Place, slab: number, level: number): Place | null {
+    const isSeat = (x: number, y: number) => leadsTo([x, y], ...place, level)
+    if (slab < 0 || (isOpen(open, open.reach[slab], ...middle) && isSeat(...middle))) return middle
+    return nearestCell(open, open.reach[slab], middle, { x: middle[0], y: middle[1] }, crownMm, isSeat)
+  }
+
+  /**
+   * Whether a crown still carries a place as it draws in: on the way from the place to the branch, downwards
+   * by the lean, nothing of the part lies in between, be it a thin wall.
+   */
+  function leadsTo([x, y]: Place, fromX: number, fromY: number, level: number): boolean {
+    const far = Math.hypot(x - fromX, y - fromY)
+    const skippedMm = BESIDE_CELLS * open.cellMm
+    const highest = Math.floor(level / open.slabLevels) - 1
+    for (let d = skippedMm; d < far - skippedMm; d += open.cellMm / 2) {
+      // The slab below: what is right above the crown is what it carries.
+      const slab = Math.floor((level - d / stepMm) / open.slabLevels) - 1
+      if (slab < 0) return true
+      const cell = open.cellAt(fromX + ((x - fromX) * d) / far, fromY + ((y - fromY) * d) / far)
+      if (cell < 0 || !open.isFilled(slab, cell)) continue
+      // What comes down on the part rests there; a wall goes on above.
+      return onPart && slab < highest && !open.isFilled(slab + 1, cell)
+    }
+    return true
+  }
+
+  /** Whether a line at least gets straight down to the bed. */
+  function fallsFree(slab: number, [x, y]: Place): boolean {
+    const cell = open.cellAt(x, y)
+    for (let s = slab; s >= 0; s--)
+      if (cell < 0 || open.roomMm(s, cell) < sideGapMm + lineWidthMm / 2) return false
+    return true
+  }
+}
