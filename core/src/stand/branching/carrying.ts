@@ -82,19 +82,10 @@ export function carrying(
     return onPart || fallsFree(slab, below) ? branchAt(below, level, true) : null
   }
 
-  const branchAt = ([x, y]: Place, topLevel: number, rests: boolean): Branch => ({
-    x,
-    y,
-    dx: 0,
-    dy: 0,
-    radius: tipMm,
-    trunk: tipMm,
-    topLevel,
-    hull: null,
-    pull: null,
-    rests,
-    above: [],
-  })
+  function branchAt([x, y]: Place, topLevel: number, rests: boolean): Branch {
+    const [radius, trunk] = [tipMm, tipMm]
+    return { x, y, dx: 0, dy: 0, radius, trunk, topLevel, hull: null, pull: null, rests, above: [] }
+  }
 
   /** Lays places upon a branch; those that it does not carry are left for later. Whether it carries any. */
   function takeUp(branch: Branch, group: readonly number[], level: number, later: number[]): boolean {
