@@ -48,7 +48,7 @@ test('the part is laid by a face, by turning, and back; it stays so', async ({ p
   await expect(facts).toContainText('70 × 44 × 30')
   await page.getByRole('button', { name: 'side', exact: true }).click()
   await page.getByRole('button', { name: 'Put a face on the bed' }).click()
-  await expect(page.getByRole('status')).toContainText('Click the side')
+  await expect(page.getByRole('status').filter({ hasText: 'Click the side' })).toBeVisible()
   const canvas = page.locator('canvas')
   const box = (await canvas.boundingBox())!
   await canvas.click({ position: { x: box.width / 2, y: box.height / 2 } })
