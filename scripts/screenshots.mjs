@@ -19,6 +19,8 @@ const drawn = (page) => page.locator('article img').nth(4).waitFor({ timeout: 60
 
 /** Nothing on the page is being worked out any more. */
 const idle = async (page) => {
+  // Until a view has come, there is only a bare frame.
+  await page.getByRole('heading', { level: 1 }).first().waitFor({ timeout: 60_000 })
   await page.waitForTimeout(800)
   while ((await page.locator('[aria-busy=true]').count()) > 0) await page.waitForTimeout(200)
 }
