@@ -239,10 +239,7 @@ export async function branchColumns(
         if (rules.onPart) next = wayTo(open.landing[slab], wish, branch, mostMm)
         if (!next) return
       }
-      const goes = Math.hypot(next[0] - branch.x, next[1] - branch.y)
-      const kept = goes > mostMm ? mostMm / goes : 1
-      branch.dx = ((next[0] - branch.x) * kept) / moving
-      branch.dy = ((next[1] - branch.y) * kept) / moving
+      moveTo(branch, next, moving)
     })
     return standing
   }
@@ -253,11 +250,16 @@ export async function branchColumns(
     if (rests || rules.onPart || isOpen(open, open.reach[slab], x, y)) return
     const next = wayTo(open.reach[slab], [x, y], branch, moving * stepMm)
     if (!next) return
-    const far = Math.hypot(next[0] - x, next[1] - y)
-    const share = Math.min(1 / moving, stepMm / far)
-    branch.dx = (next[0] - x) * share
-    branch.dy = (next[1] - y) * share
+    moveTo(branch, next, moving)
     carryUpon(branch, next, tipMm)
+  }
+
+  /** Plans the way to a place over so many levels, as far as the lean allows. */
+  function moveTo(branch: Branch, [x, y]: readonly [number, number], moving: number): void {
+    const [dx, dy] = [x - branch.x, y - branch.y]
+    const share = Math.min(1 / moving, stepMm / Math.hypot(dx, dy))
+    branch.dx = dx * share
+    branch.dy = dy * share
   }
 
   /** A wish, or the open place nearest to it that a branch gets to; within a cell more if there is none. */
