@@ -15,7 +15,7 @@ import {
 } from '../polygon'
 import type { Checkpoint } from '../slice'
 import type { SupportPass } from '../stand'
-import { SAME_HEIGHT_MM } from '../tolerances'
+import { GRID_PER_MM, SAME_HEIGHT_MM } from '../tolerances'
 import type { PlanGeometry } from '../plan'
 import { withoutFlat } from './withoutFlat'
 import { apart } from './apart'
@@ -112,12 +112,14 @@ export async function solidOfPasses(
   return withoutFlat(atHeights(simplified(await joinSolids(parts, checkpoint)), slabs))
 }
 
-/** The solid engine gives 32 bits of a number; heights are those of the slabs. */
+/** The solid engine gives 32 bits of a number; heights are those of the slabs, and corners lie on the grid. */
 function atHeights({ positionsMm, corners }: Mesh, slabs: readonly Slab[]): Mesh {
   const exact = new Map(
     slabs.flatMap(({ bottomMm, topMm }) => [bottomMm, topMm]).map((z) => [Math.fround(z), z]),
   )
-  const exactMm = positionsMm.map((mm, i) => (i % 3 === 2 ? (exact.get(mm) ?? mm) : mm))
+  const exactMm = positionsMm.map((mm, i) =>
+    i % 3 === 2 ? (exact.get(mm) ?? mm) : Math.round(mm * GRID_PER_MM) / GRID_PER_MM,
+  )
   return { positionsMm: exactMm, corners }
 }
 

@@ -56,9 +56,16 @@ export function withoutFlat({ positionsMm: p, corners: given }: Mesh): Mesh {
 }
 
 function areaMm2(p: Float64Array, a: number, b: number, c: number): number {
-  const [ux, uy, uz] = [0, 1, 2].map((i) => p[3 * b + i] - p[3 * a + i])
-  const [wx, wy, wz] = [0, 1, 2].map((i) => p[3 * c + i] - p[3 * a + i])
-  return Math.hypot(uy * wz - uz * wy, uz * wx - ux * wz, ux * wy - uy * wx) / 2
+  const ux = p[3 * b] - p[3 * a]
+  const uy = p[3 * b + 1] - p[3 * a + 1]
+  const uz = p[3 * b + 2] - p[3 * a + 2]
+  const wx = p[3 * c] - p[3 * a]
+  const wy = p[3 * c + 1] - p[3 * a + 1]
+  const wz = p[3 * c + 2] - p[3 * a + 2]
+  const nx = uy * wz - uz * wy
+  const ny = uz * wx - ux * wz
+  const nz = ux * wy - uy * wx
+  return Math.sqrt(nx * nx + ny * ny + nz * nz) / 2
 }
 
 /** Which of a triangle's sides is its longest, by its first corner. */

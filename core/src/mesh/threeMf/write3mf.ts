@@ -6,6 +6,9 @@ import { triangleCount, type Mesh } from '../mesh'
 /** One body of a 3MF file. Colour as #rrggbb. */
 export type Body3mf = { readonly name: string; readonly colour: string; readonly mesh: Mesh }
 
+/** Packs in a third of the time that the tightest takes, a tenth larger. */
+const PACKED = 1
+
 /**
  * Writes bodies into one 3MF file: each an object of its own with name and colour, and one assembly that
  * keeps them in place.
@@ -48,7 +51,7 @@ ${bodies.map((_, i) => `<component objectid="${i + 2}"/>`).join('\n')}
       '3D/3dmodel.model': strToU8(model),
     },
     // A fixed date keeps the same plan giving the same bytes.
-    { level: 6, mtime: new Date(2020, 0, 1) },
+    { level: PACKED, mtime: new Date(2020, 0, 1) },
   )
 }
 
@@ -67,7 +70,7 @@ function object(body: Body3mf, index: number): string {
 }
 
 /** Six decimals are a nanometre: enough that no two vertices fall together. */
-const short = (value: number) => String(Number(value.toFixed(6)) + 0)
+const short = (value: number) => String(Math.round(value * 1e6) / 1e6 + 0)
 
 /** Control characters may not stand in XML at all, escaped or not. */
 // eslint-disable-next-line no-control-regex
