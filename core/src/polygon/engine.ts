@@ -6,8 +6,9 @@ import type { MainModule, Path64, Paths64 } from 'clipper2-wasm/dist/clipper2z'
 import { ARC_TOLERANCE_MM, GRID_PER_MM } from '../tolerances'
 import { growConvex } from './growConvex'
 import { outerFirst } from './outerFirst'
+import { boxOf } from './lie'
 import { nearTo } from './nearBox'
-import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, type Region } from './region'
+import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, type Bounds2, type Region } from './region'
 
 export type Corner = 'round' | 'miter'
 
@@ -187,7 +188,11 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
       // Shrinking rounds nothing.
       const quick = corner === 'miter' || deltaMm < 0 ? growConvex(region, deltaMm) : null
       if (quick) return quick
-      return run(() => inflate(loaded(outerFirst(region)), deltaMm, corner, arcToleranceMm))
+      const grown = run(() => inflate(loaded(outerFirst(region)), deltaMm, corner, arcToleranceMm))
+      // Outlines that fold over themselves are taken for inside out, and come out larger when they shrink.
+      return deltaMm < 0 && !isEmptyRegion(grown) && !isWithin(boxOf(grown), boxOf(region))
+        ? EMPTY_REGION
+        : grown
     },
     minusGrown(from, what, deltaMm, arcToleranceMm = ARC_TOLERANCE_MM) {
       if (isEmptyRegion(from) || isEmptyRegion(what)) return from
@@ -210,6 +215,14 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
   }
   return engine
 }
+
+const ROUNDED_MM = 1 / GRID_PER_MM
+
+const isWithin = (inner: Bounds2, outer: Bounds2): boolean =>
+  inner.minX >= outer.minX - ROUNDED_MM &&
+  inner.minY >= outer.minY - ROUNDED_MM &&
+  inner.maxX <= outer.maxX + ROUNDED_MM &&
+  inner.maxY <= outer.maxY + ROUNDED_MM
 
 // Coordinates go in and out as 64-bit integers with three numbers a point. They fit in 32 bits, so both
 // halves are written and read

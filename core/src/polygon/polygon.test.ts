@@ -54,6 +54,12 @@ describe('boolean operations', () => {
     }
   })
 
+  test('an outline folded over itself shrinks to nothing', () => {
+    // Tenths of micrometres, as cutting leaves them: the last corner is the second again, but for rounding.
+    const folded = [-1.1999, 4.8637, -1.20063745, 4.86530492, -1.2161, 4.8582, -1.2006, 4.8653]
+    expect(ringCount(engine.grow(regionFromRings([folded]), -0.2, 'miter'))).toBe(0)
+  })
+
   test('what is grown in one go is the same as grown and then cut', () => {
     const [a, b] = [square(20), square(6, 5, 5)]
     closeTo(

@@ -112,7 +112,7 @@ export async function solidOfPasses(
   return withoutFlat(atHeights(simplified(await joinSolids(parts, checkpoint)), slabs))
 }
 
-/** The solid engine gives 32 bits of a number; heights are those of the slabs, and corners lie on the grid. */
+/** The solid engine gives 32 bits of a number; heights are those of slabs, and corners lie on the grid. */
 function atHeights({ positionsMm, corners }: Mesh, slabs: readonly Slab[]): Mesh {
   const exact = new Map(
     slabs.flatMap(({ bottomMm, topMm }) => [bottomMm, topMm]).map((z) => [Math.fround(z), z]),

@@ -52,7 +52,7 @@ export async function grounded(
   for (let k = 0; k < columns.length; k++) {
     if (checkpoint && k % 8 === 0) await checkpoint(k, columns.length)
     const own = k === 0 ? columns[0] : groundedAt(k)
-    standing[k] = landing.laid(k, own, starts.get(k))
+    standing[k] = landing.laid(k, own, starts.get(k), k === 0 ? [] : [standing[k - 1]])
     if (own !== columns[k]) cut[k] = 1
   }
   // From the top down: what stood below what was cut off needs to be no longer.

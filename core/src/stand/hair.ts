@@ -1,4 +1,11 @@
-import { boxOf, isEmptyRegion, regionAreaMm2, regionPerimeterMm, type PolygonEngine, type Region } from '../polygon'
+import {
+  boxOf,
+  isEmptyRegion,
+  regionAreaMm2,
+  regionPerimeterMm,
+  type PolygonEngine,
+  type Region,
+} from '../polygon'
 
 /**
  * Whether nothing of a region is more than twice as wide as that: rounding, or thinned outlines.

@@ -1,4 +1,11 @@
-import { isEmptyRegion, type Region, type RememberingEngine } from '../polygon'
+import {
+  areApart,
+  EMPTY_REGION,
+  isEmptyRegion,
+  splitPieces,
+  type Region,
+  type RememberingEngine,
+} from '../polygon'
 import type { Outlines } from './outlines'
 import { printable } from './printable'
 
@@ -7,14 +14,19 @@ import { printable } from './printable'
  * waited for up to this height, until together they can hold one.
  */
 const AWAITED_MM = 0.6
+/** Its first line must lie over what began no longer ago than that: it would hang freely else. */
+const ROOTED_MM = 0.2
 const ROUND_MM = 0.01
 
 /** What of levels can hold a line, and what begins on the part and waits until it can. */
 export type Landing = {
   /** What still waits at a level: grown by what it may have stepped out since it began. */
   awaited(level: number): Region[]
-  /** What of a level can hold a line: nothing above may rely on what is never laid. */
-  laid(level: number, region: Region, start: Region | undefined): Region
+  /**
+   * What of a level can hold a line, and lies on what is `below`, or near above the part: nothing above may
+   * rely on what is never laid, or hangs.
+   */
+  laid(level: number, region: Region, start: Region | undefined, below: readonly Region[]): Region
 }
 
 /** @param rules `stepMm`: how far a level may step out beyond the one below */
@@ -30,10 +42,15 @@ export function landingOn(
         engine.grow(region, (k - level) * rules.stepMm, 'round', ROUND_MM),
       )
     },
-    laid(k, region, start) {
+    laid(k, region, start, below) {
       const { kept, slivers } = printable(region, rules.lineWidthMm, engine)
       if (start && !isEmptyRegion(slivers)) narrow.push({ level: k, region: engine.common(start, slivers) })
-      return kept
+      if (narrow.length === 0) return kept
+      const roots = [...below, start ?? EMPTY_REGION]
+      for (const one of narrow) if ((k - one.level) * rules.heightMm <= ROOTED_MM) roots.push(one.region)
+      const all = splitPieces(kept)
+      const rooted = all.filter((piece) => roots.some((root) => !areApart(piece, root)))
+      return rooted.length === all.length ? kept : engine.joined(rooted)
     },
   }
 }

@@ -130,7 +130,7 @@ export async function groundBranches(
     }
     const hanging = engine.minusAll([left], [onPart, ...landing.awaited(k)])
     const own = isEmptyRegion(hanging) ? wanted : engine.fewer(engine.minus(wanted, hanging), HAIR_MM / 2)
-    standing[k] = landing.laid(k, own, starts.get(k))
+    standing[k] = landing.laid(k, own, starts.get(k), carried)
   }
 
   /**
