@@ -5,9 +5,9 @@ import createClipper from 'clipper2-wasm/dist/es/clipper2z.js'
 import type { MainModule, Path64, Paths64 } from 'clipper2-wasm/dist/clipper2z'
 import { ARC_TOLERANCE_MM, GRID_PER_MM } from '../tolerances'
 import { growConvex } from './growConvex'
-import { outerFirst } from './outerFirst'
 import { boxOf } from './lie'
 import { nearTo } from './nearBox'
+import { outerFirst } from './outerFirst'
 import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, type Bounds2, type Region } from './region'
 
 export type Corner = 'round' | 'miter'
@@ -225,9 +225,8 @@ const isWithin = (inner: Bounds2, outer: Bounds2): boolean =>
   inner.maxY <= outer.maxY + ROUNDED_MM
 
 // Coordinates go in and out as 64-bit integers with three numbers a point. They fit in 32 bits, so both
-// halves are written and read
-// as plain numbers through an Int32 view: a BigInt per coordinate would cost more than the boolean operation
-// itself.
+// halves are written and read as plain numbers through an Int32 view: a BigInt per coordinate would cost more
+// than the boolean operation itself.
 
 /** Where the points of a ring are laid out on their way in; the third number of each stays zero. */
 let scratch = new Int32Array(6 * 4096)
