@@ -1,4 +1,4 @@
-import { EMPTY_REGION, regionFromRings, ringAreaMm2, ringCount, ringOf, type Region } from './region'
+import { EMPTY_REGION, regionFromRings, ringCount, ringOf, type Region } from './region'
 
 /** A tip is a needle where it is this many times as long as wide. */
 const SLENDER = 2
@@ -8,7 +8,6 @@ const BLUNTEST = 0.6
 const SHORTEST_MM = 0.02
 /** Outlines that were thinned may cross themselves by this much. */
 const FOLDED_MM = 0.01
-const NOTHING = new Float64Array(0)
 
 /**
  * A region without its needles: tips and spikes of at most `widthMm`, and at least twice as long as wide,
@@ -28,8 +27,7 @@ export function withoutNeedles(region: Region, widthMm: number): Region {
     }
     if (kept === ring) continue
     rings ??= Array.from({ length: ringCount(region) }, (_, n) => ringOf(region, n))
-    // What is left of a tiny ring may be folded over itself, and is nothing.
-    rings[r] = Math.abs(ringAreaMm2(kept)) > FOLDED_MM * FOLDED_MM ? kept : NOTHING
+    rings[r] = kept
   }
   if (!rings) return region
   const left = rings.filter((ring) => ring.length >= 6)

@@ -93,7 +93,7 @@ export async function solidOfPasses(
   const [{ mesh }] = stacked
   if (stacked.length === 1 && mesh) {
     const solid = solidOf(mesh, solids)
-    return withoutFlat(solid ? atHeights(simplified(solid), slabs) : apart(mesh))
+    return withoutFlat(solid ? inExactPlaces(simplified(solid), slabs) : apart(mesh))
   }
   const parts: Manifold[] = []
   try {
@@ -109,11 +109,11 @@ export async function solidOfPasses(
     for (const part of parts) part.delete()
     throw stopped
   }
-  return withoutFlat(atHeights(simplified(await joinSolids(parts, checkpoint)), slabs))
+  return withoutFlat(inExactPlaces(simplified(await joinSolids(parts, checkpoint)), slabs))
 }
 
 /** The solid engine gives 32 bits of a number; heights are those of slabs, and corners lie on the grid. */
-function atHeights({ positionsMm, corners }: Mesh, slabs: readonly Slab[]): Mesh {
+function inExactPlaces({ positionsMm, corners }: Mesh, slabs: readonly Slab[]): Mesh {
   const exact = new Map(
     slabs.flatMap(({ bottomMm, topMm }) => [bottomMm, topMm]).map((z) => [Math.fround(z), z]),
   )

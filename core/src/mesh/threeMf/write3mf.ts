@@ -6,7 +6,7 @@ import { triangleCount, type Mesh } from '../mesh'
 /** One body of a 3MF file. Colour as #rrggbb. */
 export type Body3mf = { readonly name: string; readonly colour: string; readonly mesh: Mesh }
 
-/** Packs in a third of the time that the tightest takes, a tenth larger. */
+/** Takes half the time of the usual level; files are a tenth larger. */
 const PACKED = 1
 
 /**
