@@ -25,6 +25,7 @@ export default {
     '/workers/fitting$|^\\./fitting$': '<rootDir>/web/src/testing/fittingHere.ts',
   },
   transformIgnorePatterns: ['/node_modules/'],
+  testSequencer: '<rootDir>/scripts/jest/heavyFirst.mjs',
   testTimeout: 60_000,
   maxWorkers: 2,
 }

@@ -20,6 +20,61 @@ export type App = {
   readonly idOf: (shelf: string, name: string) => Promise<string>
 }
 
+type Server = { readonly port: number; readonly stop: () => Promise<void> }
+
+/** The real server on a database. */
+function serve(
+  databaseUrl: URL,
+  demo: boolean,
+  { port = 0, ports = {} }: { port?: number; ports?: Awaited<ReturnType<typeof standInPorts>> | object } = {},
+): Promise<Server> {
+  return new Promise((resolve, reject) => {
+    const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'server/src/main.ts')], {
+      cwd: ROOT,
+      stdio: ['pipe', 'pipe', 'inherit'],
+      env: {
+        ...process.env,
+        DATABASE_URL: databaseUrl.href,
+        PORT: String(port),
+        TENDER_DEMO: demo ? 'yes' : 'no',
+        TENDER_FOLLOWS: 'stdin',
+        TENDER_STAND_INS: standInsText(ports),
+        TENDER_PRINTS_DIR: printsOf(databaseUrl),
+        NODE_ENV: 'production',
+      },
+    })
+    const ended = new Promise<void>((done) => child.once('exit', () => done()))
+    child.stdout.on('data', (chunk) => {
+      const line = /listening (\d+)/.exec(String(chunk))
+      if (line) resolve({ port: Number(line[1]), stop: async () => (child.kill('SIGTERM'), ended) })
+    })
+    void ended.then(() => reject(new Error('The server ended before it was ready.')))
+  })
+}
+
+const printsOf = (databaseUrl: URL) => join(tmpdir(), databaseUrl.pathname.slice(1))
+
+/** Filled by a first start of the server, and copied from then on: plans are worked out for it. */
+const DEMO_DATABASE = 'e2e_demo'
+
+async function ensureDemo(admin: pg.Client, cluster: string): Promise<void> {
+  // Whoever comes second waits.
+  await admin.query('select pg_advisory_lock(1)')
+  const { rowCount } = await admin.query('select from pg_database where datname = $1', [DEMO_DATABASE])
+  if (rowCount === 0) {
+    await admin.query(`create database ${DEMO_DATABASE}`)
+    const first = await serve(databaseOf(cluster, DEMO_DATABASE), true)
+    await first.stop()
+  }
+  await admin.query('select pg_advisory_unlock(1)')
+}
+
+function databaseOf(cluster: string, name: string): URL {
+  const url = new URL(cluster)
+  url.pathname = `/${name}`
+  return url
+}
+
 /** The real server on a database of its own in the cluster of the test command. */
 async function startApp(
   demo: boolean,
@@ -33,40 +88,16 @@ async function startApp(
   const name = `e2e_${randomUUID().replaceAll('-', '')}`
   const admin = new pg.Client({ connectionString: cluster })
   await admin.connect()
-  await admin.query(`create database ${name}`)
-  const databaseUrl = new URL(cluster)
-  databaseUrl.pathname = `/${name}`
-  let server: { port: number; stop: () => Promise<void> }
-  const start = (port: number) =>
-    new Promise<typeof server>((resolve, reject) => {
-      const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'server/src/main.ts')], {
-        cwd: ROOT,
-        stdio: ['pipe', 'pipe', 'inherit'],
-        env: {
-          ...process.env,
-          DATABASE_URL: databaseUrl.href,
-          PORT: String(port),
-          TENDER_DEMO: demo ? 'yes' : 'no',
-          TENDER_FOLLOWS: 'stdin',
-          TENDER_STAND_INS: standInsText(ports),
-          TENDER_PRINTS_DIR: join(tmpdir(), name),
-          NODE_ENV: 'production',
-        },
-      })
-      const ended = new Promise<void>((done) => child.once('exit', () => done()))
-      child.stdout.on('data', (chunk) => {
-        const line = /listening (\d+)/.exec(String(chunk))
-        if (line) resolve({ port: Number(line[1]), stop: async () => (child.kill('SIGTERM'), ended) })
-      })
-      void ended.then(() => reject(new Error('The server ended before it was ready.')))
-    })
-  server = await start(0)
+  if (demo) await ensureDemo(admin, cluster)
+  await admin.query(`create database ${name} ${demo ? `template ${DEMO_DATABASE}` : ''}`)
+  const databaseUrl = databaseOf(cluster, name)
+  let server = await serve(databaseUrl, demo, { ports })
   const url = `http://127.0.0.1:${server.port}`
   return {
     url,
     stop: () => server.stop(),
     restart: async () => {
-      server = await start(server.port)
+      server = await serve(databaseUrl, demo, { port: server.port, ports })
     },
     idOf: async (shelf, wanted) => {
       const { items } = (await (await fetch(`${url}/api/${shelf}?limit=500`)).json()) as {
@@ -79,7 +110,7 @@ async function startApp(
     discard: async () => {
       await server.stop()
       standIns.stop()
-      rmSync(join(tmpdir(), name), { recursive: true, force: true })
+      rmSync(printsOf(databaseUrl), { recursive: true, force: true })
       await admin.query(`drop database ${name} with (force)`)
       await admin.end()
     },

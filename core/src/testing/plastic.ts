@@ -51,16 +51,39 @@ const TOUCH_MM = 0.05
 const CARRIED_MM = 0.03
 const CAP_MM = 0.03
 
-/** A picture of an area, one byte a pixel. */
+type Box = { minX: number; minY: number; maxX: number; maxY: number }
+
+/** A picture of an area, one byte a pixel; pixels of all pictures lie on one grid. */
 class Picture {
   readonly bytes: Uint8Array
-  constructor(
-    readonly left: number,
-    readonly low: number,
-    readonly width: number,
-    readonly height: number,
-  ) {
-    this.bytes = new Uint8Array(width * height)
+  readonly width: number
+  readonly height: number
+  private readonly column: number
+  private readonly row: number
+  private readonly left: number
+  private readonly low: number
+
+  /** Of a box and a millimetre around it. */
+  constructor({ minX, minY, maxX, maxY }: Box) {
+    this.column = Math.floor((minX - 1) / PIXEL_MM)
+    this.row = Math.floor((minY - 1) / PIXEL_MM)
+    this.left = this.column * PIXEL_MM
+    this.low = this.row * PIXEL_MM
+    this.width = Math.max(0, Math.ceil((maxX + 1) / PIXEL_MM) - this.column)
+    this.height = Math.max(0, Math.ceil((maxY + 1) / PIXEL_MM) - this.row)
+    this.bytes = new Uint8Array(this.width * this.height)
+  }
+
+  /** Marks what another picture marks, as far as it lies in this one. */
+  add(other: Picture): void {
+    const [dx, dy] = [this.column - other.column, this.row - other.row]
+    const from = Math.max(0, -dx)
+    const to = Math.min(this.width, other.width - dx)
+    for (let y = Math.max(0, -dy); y < Math.min(this.height, other.height - dy); y++) {
+      const here = y * this.width
+      const there = (y + dy) * other.width + dx
+      for (let x = from; x < to; x++) this.bytes[here + x] |= other.bytes[there + x]
+    }
   }
 
   area(): number {
@@ -114,14 +137,20 @@ class Picture {
   /** Marks the inside of outlines. */
   fill({ xyMm, starts }: Region): void {
     const { left, low, width, height, bytes } = this
-    for (let yy = 0; yy < height; yy++) {
-      const y = low + (yy + 0.5) * PIXEL_MM
-      const at: number[] = []
-      for (let r = 0; r + 1 < starts.length; r++)
-        for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++) {
-          const [py, qy] = [xyMm[2 * p + 1], xyMm[2 * q + 1]]
-          if (py > y !== qy > y) at.push(xyMm[2 * p] + ((xyMm[2 * q] - xyMm[2 * p]) * (y - py)) / (qy - py))
+    const crossed: number[][] = Array.from({ length: height }, () => [])
+    for (let r = 0; r + 1 < starts.length; r++)
+      for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++) {
+        const [py, qy] = [xyMm[2 * p + 1], xyMm[2 * q + 1]]
+        const first = Math.max(0, Math.floor((Math.min(py, qy) - low) / PIXEL_MM - 0.5))
+        const last = Math.min(height - 1, Math.ceil((Math.max(py, qy) - low) / PIXEL_MM - 0.5))
+        for (let yy = first; yy <= last; yy++) {
+          const y = low + (yy + 0.5) * PIXEL_MM
+          if (py > y !== qy > y)
+            crossed[yy].push(xyMm[2 * p] + ((xyMm[2 * q] - xyMm[2 * p]) * (y - py)) / (qy - py))
         }
+      }
+    for (let yy = 0; yy < height; yy++) {
+      const at = crossed[yy]
       at.sort((a, b) => a - b)
       for (let k = 0; k + 1 < at.length; k += 2) {
         const from = Math.max(0, Math.ceil((at[k] - left) / PIXEL_MM - 0.5))
@@ -147,14 +176,6 @@ export function checkPlastic(
   ask: PlasticAsk,
 ): PlasticReport {
   const w = ask.lineWidthMm
-  const box = boxOf([...layers.map(({ region }) => region.xyMm), ...supportPaths.map(({ xyMm }) => xyMm)])
-  const blank = () =>
-    new Picture(
-      box.minX - 1,
-      box.minY - 1,
-      Math.ceil((box.maxX - box.minX + 2) / PIXEL_MM),
-      Math.ceil((box.maxY - box.minY + 2) / PIXEL_MM),
-    )
   const at = (bottomMm: number, topMm: number) => `${bottomMm.toFixed(5)} ${topMm.toFixed(5)}`
   /** Lines that share bottom and top are one layer of support. */
   const slabs = new Map<string, number[]>()
@@ -166,7 +187,7 @@ export function checkPlastic(
   const pictureOf = (i: number): Picture => {
     let picture = pictures.get(i)
     if (!picture) {
-      picture = blank()
+      picture = new Picture(boxOf([supportPaths[i].xyMm]))
       picture.draw(supportPaths[i], w)
       pictures.set(i, picture)
       if (pictures.size > 40) pictures.delete(pictures.keys().next().value!)
@@ -177,9 +198,10 @@ export function checkPlastic(
   let [wantedMm2, heldMm2] = [0, 0]
   hold.forEach((region, i) => {
     if (isEmptyRegion(region)) return
-    const wanted = blank()
+    const box = boxOf([region.xyMm])
+    const wanted = new Picture(box)
     wanted.fill(region)
-    const plastic = blank()
+    const plastic = new Picture(box)
     passes.forEach(({ role, topMm }, p) => {
       if (role !== 'stand' && role !== 'interface') return
       if (Math.abs(layers[i].bottomMm - topMm - ask.gapMm) <= AT_GAP_MM)
@@ -200,7 +222,8 @@ export function checkPlastic(
   let [laidMm2, doubledMm2, sideContactMm] = [0, 0, 0]
   for (const members of slabs.values()) {
     const { bottomMm, topMm } = passes[members[0]]
-    const own = blank()
+    const box = boxOf(members.map((i) => supportPaths[i].xyMm))
+    const own = new Picture(box)
     let laid = 0
     for (const i of members) {
       own.draw(supportPaths[i], w)
@@ -210,12 +233,9 @@ export function checkPlastic(
     doubledMm2 += Math.max(0, laid - own.area())
     // What carries it: the bed, support plastic that ends where it begins, the part within the lower gap.
     if (bottomMm > 1e-6) {
-      const below = blank()
+      const below = new Picture(box)
       passes.forEach(({ topMm: top, bottomMm: bottom }, p) => {
-        if (bottom < bottomMm - 1e-6 && top > bottomMm - CARRIED_MM && bottom < topMm) {
-          const one = pictureOf(p)
-          for (let n = 0; n < below.bytes.length; n++) below.bytes[n] |= one.bytes[n]
-        }
+        if (bottom < bottomMm - 1e-6 && top > bottomMm - CARRIED_MM && bottom < topMm) below.add(pictureOf(p))
       })
       for (const { region, bottomMm: b, topMm: t } of layers)
         if (b < bottomMm && t > bottomMm - ask.lowerGapMm - 0.35) below.fill(region)
@@ -246,7 +266,7 @@ export function checkPlastic(
   }
 }
 
-function boxOf(lists: readonly Float64Array[]) {
+function boxOf(lists: readonly Float64Array[]): Box {
   const box = { minX: Infinity, minY: Infinity, maxX: -Infinity, maxY: -Infinity }
   for (const xy of lists)
     for (let i = 0; i < xy.length; i += 2) {

@@ -194,6 +194,9 @@ function fitThreshold(
   const scatters = apart ? SCATTERS_MM : Float64Array.of(0)
   const cells = LOG_STEP.length * effects.length * scatters.length
   const log = new Float64Array(cells * size)
+  const thresholdPrior = thresholds.map(
+    (mm) => -TAIL * Math.log1p(((mm - prior.middle) / prior.spread) ** 2 / FREEDOM),
+  )
   for (let e = 0; e < effects.length; e++)
     for (let k = 0; k < LOG_STEP.length; k++) {
       const step = Math.exp(LOG_STEP[k])
@@ -202,13 +205,12 @@ function fitThreshold(
       for (let s = 0; s < scatters.length; s++) {
         const base = ((e * scatters.length + s) * LOG_STEP.length + k) * size
         const seen = apart ? alike.map((one) => betweenPrints(one, scatters[s], LATTICE_MM)) : alike
-        for (let t = 0; t < size; t++) {
-          let sum =
-            stepPrior +
-            (apart ? LOG_SCATTER_PRIOR[s] : 0) -
-            TAIL * Math.log1p(((thresholds[t] - prior.middle) / prior.spread) ** 2 / FREEDOM)
-          for (let n = 0; n < seen.length; n++) sum += kinds[n].times * seen[n][t]
-          log[base + t] = sum
+        const shared = stepPrior + (apart ? LOG_SCATTER_PRIOR[s] : 0)
+        for (let t = 0; t < size; t++) log[base + t] = shared + thresholdPrior[t]
+        for (let n = 0; n < seen.length; n++) {
+          const { times } = kinds[n]
+          const told = seen[n]
+          for (let t = 0; t < size; t++) log[base + t] += times * told[t]
         }
       }
     }
