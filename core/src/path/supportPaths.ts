@@ -84,20 +84,17 @@ export function supportPaths(
 }
 
 /** Everything that the lines of a pass go by, besides its outline. */
-function howLaid(
-  { fill, role, facesLayer }: SupportPass,
-  level: number,
-  options: SupportPathOptions,
-): readonly unknown[] {
+function howLaid(pass: SupportPass, level: number, options: SupportPathOptions): readonly unknown[] {
+  const { fill, role } = pass
   const { lineWidthMm, standKind, standLines, standWalls, standDensity, denseTopDensity } = options
   const laid = [fill, role, lineWidthMm]
   if (fill === 'rings') return laid
   if (fill === 'interface') {
     const { interfaceSpacingMm, interfaceLines, interfaceDirection } = options
-    return [...laid, facesLayer & 1, interfaceSpacingMm, interfaceLines, interfaceDirection]
+    return [...laid, facedBy(pass) & 1, interfaceSpacingMm, interfaceLines, interfaceDirection]
   }
   if (fill === 'rounds') return [...laid, standWalls]
-  const turn = standAngleDeg({ fill, facesLayer }, level, options)
+  const turn = standAngleDeg(pass, level, options)
   return [...laid, turn, standKind, standLines, standWalls, standDensity, denseTopDensity]
 }
 
@@ -146,15 +143,11 @@ function layPiece(
   }
 }
 
-function layInterface(
-  { region, facesLayer }: SupportPass,
-  engine: PolygonEngine,
-  options: SupportPathOptions,
-): ToolPaths {
+function layInterface(pass: SupportPass, engine: PolygonEngine, options: SupportPathOptions): ToolPaths {
   const { lineWidthMm: w, interfaceSpacingMm: spacing } = options
   // A ring ties the ends of the lines: none of them hangs, and the rim is filled to its edge.
-  const { lines, inside } = layRings('interface', region, 1, engine, w)
-  const first = interfaceAngleDeg(facesLayer, options)
+  const { lines, inside } = layRings('interface', pass.region, 1, engine, w)
+  const first = interfaceAngleDeg(facedBy(pass), options)
   const writer = new PathWriter()
   if (isCrossed(options)) {
     // Half of the lines each way: as much plastic as in one direction.
@@ -163,6 +156,10 @@ function layInterface(
   } else addSegments(writer, 'interface', hatch(inside, first, w + spacing))
   return joinPaths([lines, writer.finish()])
 }
+
+/** The layer whose lines those of a pass go by: that of the other turn, when it is turned. */
+const facedBy = ({ facesLayer, turned }: Pick<SupportPass, 'facesLayer' | 'turned'>): number =>
+  turned ? facesLayer + 1 : facesLayer
 
 /** Direction of the interface lines that face a layer of the part. */
 const interfaceAngleDeg = (
@@ -179,13 +176,13 @@ const isCrossed = ({ interfaceLines, interfaceSpacingMm }: SupportPathOptions): 
  * below; where the lines above cross, slanted to both of them, and square across those below.
  */
 function standAngleDeg(
-  { fill, facesLayer }: Pick<SupportPass, 'fill' | 'facesLayer'>,
+  pass: Pick<SupportPass, 'fill' | 'facesLayer' | 'turned'>,
   level: number,
   options: SupportPathOptions,
 ): number {
-  if (fill !== 'dense') return ownAngleDeg(level, options)
+  if (pass.fill !== 'dense') return ownAngleDeg(level, options)
   if (isCrossed(options)) return ownAngleDeg(level - 1, options) + CROSS_DEG
-  return interfaceAngleDeg(facesLayer + 1, options) + CROSS_DEG
+  return interfaceAngleDeg(facedBy(pass) + 1, options) + CROSS_DEG
 }
 
 const ownAngleDeg = (level: number, { standLines }: SupportPathOptions): number =>
@@ -215,16 +212,27 @@ function layStand(
       ? branchWalls(region, engine, w, walls)
       : layRings('stand', region, walls, engine, w)
   if (isEmptyRegion(inside)) return lines
-  const tie = standLines === 'joined' ? { mm: spacing * TIED_SPACINGS, within: region } : undefined
+  const isTied = standLines === 'joined'
+  const hasWall = lines.kinds.length > 0
+  const filled = isTied && hasWall ? besideWall(inside, w, engine) : inside
+  const tie = isTied ? { mm: spacing * TIED_SPACINGS, within: hasWall ? inside : region } : undefined
   const angle = standAngleDeg(pass, level, options)
-  const segments = hatch(inside, angle, spacing)
+  const segments = hatch(filled, angle, spacing)
   const writer = new PathWriter()
-  if (walls === 0) {
+  if (!hasWall) {
     if (segments.length === 0) return layRings('stand', region, 1, engine, w).lines
     addCaps(writer, 'stand', inside, angle, spacing, w / 2)
   }
   addSegments(writer, 'stand', segments, tie)
   return joinPaths([lines, writer.finish()])
+}
+
+const beside = new WeakMap<Region, Region>()
+/** What is left for lines that are tied: ties run beside a wall, not on it. */
+function besideWall(inside: Region, w: number, engine: PolygonEngine): Region {
+  let left = beside.get(inside)
+  if (!left) beside.set(inside, (left = engine.grow(inside, -w / 2, 'miter')))
+  return left
 }
 
 /**

@@ -1,5 +1,8 @@
 import { layersFor, type GapLevels, type Levels } from './levels'
 
+/** No more levels than these are replaced by other layers. */
+export const MOST_REPLACED = 4
+
 export type Span = { readonly bottomMm: number; readonly topMm: number }
 
 /**
@@ -46,7 +49,7 @@ export function latticeOf(
    */
   const instead = (last: number): { fromLevel: number; spans: Span[] } | null => {
     const topMm = zOf(last + 1) - rest
-    for (let fromLevel = last; fromLevel >= 0 && last - fromLevel < 4; fromLevel--) {
+    for (let fromLevel = last; fromLevel >= 0 && last - fromLevel < MOST_REPLACED; fromLevel--) {
       const bottomMm = zOf(fromLevel)
       const count = topMm > bottomMm ? layersFor(topMm - bottomMm, thicknessMm) : 0
       if (count > 0) return { fromLevel, spans: divided(bottomMm, topMm, count) }
@@ -91,4 +94,33 @@ export function latticeOf(
 function divided(bottomMm: number, topMm: number, count: number): Span[] {
   const at = (k: number) => (k === count ? topMm : bottomMm + ((topMm - bottomMm) * k) / count)
   return Array.from({ length: count }, (_, k) => ({ bottomMm: at(k), topMm: at(k + 1) }))
+}
+
+/**
+ * The lowest level of interface below a top: so many layers, and with them all that is laid together with
+ * the lowest of them. Layers instead of levels have one purpose, though they be more than were asked for.
+ */
+export function lowestInterface(topLevel: number, layers: number, lattice: Lattice): number {
+  if (layers === 0) return topLevel + 1
+  const end = topLevel === lattice.shiftedFrom - 1 ? null : lattice.endAt(topLevel)
+  const spared = end ? topLevel - end.fromLevel + 1 - end.spans.length : 0
+  const lowest = topLevel - layers - spared + 1
+  return wholeBlock(end ? Math.min(lowest, end.fromLevel) : lowest, lattice)
+}
+
+/** A level, or the lowest of those that are laid together with it. */
+export const wholeBlock = (level: number, { mergedFrom, shiftedFrom }: Lattice): number =>
+  level > mergedFrom && level < shiftedFrom ? mergedFrom : level
+
+/**
+ * Whether the layers between a level and a top above it are fewer than levels by an odd number: lines that
+ * turn from layer to layer are then turned once too often, or too little, when they go by levels.
+ */
+export function isTurned(level: number, topLevel: number, lattice: Lattice): boolean {
+  const { shiftedFrom, mergedFrom, merged } = lattice
+  const isOdd = (count: number) => count % 2 !== 0
+  if (topLevel >= shiftedFrom - 1)
+    return level < mergedFrom && isOdd(shiftedFrom - mergedFrom - merged.length)
+  const end = lattice.endAt(topLevel)
+  return end !== null && level < end.fromLevel && isOdd(topLevel - end.fromLevel + 1 - end.spans.length)
 }

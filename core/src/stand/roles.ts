@@ -25,11 +25,10 @@ export type Roles = {
 
 export type RoleRules = {
   readonly lineWidthMm: number
-  /** How many interface levels a top of a level has. */
-  layersOf(topLevel: number): number
-  readonly mostLayers: number
-  /** Levels of denser stand below that. */
-  readonly denseLevels: number
+  /** The lowest levels of the interface below a top, and of the denser stand below that. */
+  lowestOf(topLevel: number): { readonly interface: number; readonly dense: number }
+  /** A top has a say in no more levels than these. */
+  readonly mostLevels: number
   /** Lines of a stand may lie this far from each other: what is denser must reach from one to the next. */
   readonly linesApartMm: number
   /** What of a level must be denser because something small stands on it. */
@@ -45,9 +44,9 @@ export type RoleRules = {
 }
 
 /**
- * Divides columns: within so many levels below a top they are interface, below that dense stand, below that
- * stand. What of them would be narrower than a line takes from the stand beside it, or goes to whoever can
- * lay it; nobody gets what is too narrow by itself.
+ * Divides columns: right below a top they are interface, below that dense stand, below that stand. What of
+ * them would be narrower than a line takes from the stand beside it, or goes to whoever can lay it; nobody
+ * gets what is too narrow by itself.
  * @param tops what ends at each level
  * @param starts where columns begin on the part
  */
@@ -73,12 +72,12 @@ export function rolesOf(
     roles.columns.push(column)
     const near: Region[] = []
     const close: Region[] = []
-    for (let j = k; j < k + rules.mostLayers + rules.denseLevels; j++) {
+    for (let j = k; j < k + rules.mostLevels; j++) {
       const found = tops.get(j)
       if (!found || isEmptyRegion(found.top)) continue
-      const layers = rules.layersOf(j)
-      if (j - layers < k) near.push(found.top)
-      else if (j - layers - rules.denseLevels < k) close.push(found.top)
+      const lowest = rules.lowestOf(j)
+      if (k >= lowest.interface) near.push(found.top)
+      else if (k >= lowest.dense) close.push(found.top)
     }
     close.push(...(rules.bearings.get(k) ?? []))
     for (let j = k; j > k - rules.lowerLayers; j--) {

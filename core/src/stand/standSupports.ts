@@ -3,6 +3,7 @@ import {
   isEmptyRegion,
   joinPieces,
   regionAreaMm2,
+  splitPieces,
   type Region,
   type RememberingEngine,
 } from '../polygon'
@@ -17,7 +18,15 @@ import { discsOf } from './branching/section'
 import { contactsOf, type Contact } from './contacts'
 import { grounded, type Grounded } from './grounded'
 import { beginningsOn } from './landing'
-import { latticeOf, type Lattice, type Span } from './lattice'
+import {
+  isTurned,
+  latticeOf,
+  lowestInterface,
+  MOST_REPLACED,
+  wholeBlock,
+  type Lattice,
+  type Span,
+} from './lattice'
 import { gapLevels, layersFor, type Levels } from './levels'
 import type { Outlines } from './outlines'
 import { printable } from './printable'
@@ -132,7 +141,8 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
         heightMm: levels.heightMm,
         stepMm,
         onPart: rules.placement === 'anywhere',
-        crownLevels: (topLevel) => crownLevelsOf(topLevel, rules.interfaceLayers, lattice),
+        crownLevels: (topLevel) =>
+          topLevel + 1 - lowestInterface(topLevel, Math.max(1, rules.interfaceLayers), lattice),
         // The lowest of the layers that stand for merged levels may be thinner than a level: a branch that
         // stepped out there would lean too far.
         isStill: (level) => level >= lattice.mergedFrom - 1 && level <= lattice.shiftedFrom,
@@ -193,16 +203,6 @@ function roundPasses(
   return passes
 }
 
-/**
- * Levels below a top that are its interface: where levels are laid together, as many more as leave the number
- * of layers asked for.
- */
-function crownLevelsOf(topLevel: number, interfaceLayers: number, lattice: Lattice): number {
-  const end = topLevel === lattice.shiftedFrom - 1 ? null : lattice.endAt(topLevel)
-  const spared = end ? topLevel - end.fromLevel + 1 - end.spans.length : 0
-  return Math.max(1, interfaceLayers) + spared
-}
-
 /** The lowest level at which the interface below a slope begins. */
 function lowestSloped(contacts: readonly Contact[], { sloped, rules }: StandInput): number {
   const layers = Math.max(1, rules.interfaceLayers)
@@ -241,25 +241,20 @@ function layPasses(
   const freeLevels = (levelsUp: number) =>
     levelsUp + 1 + gapLevels(rules.upperGapMm, levels.heightMm, rules.stackMode).free
   const endings = endingsOf(input, tops, standing, lattice)
-  /**
-   * Interface levels of a top: where levels are laid together, as many more as leave the number of layers
-   * asked for.
-   */
-  const layersOf = (topLevel: number) => {
-    const ending = endings.get(topLevel)
-    const spared = ending ? topLevel - ending.fromLevel + 1 - ending.spans.length : 0
-    return rules.interfaceLayers === 0 ? 0 : rules.interfaceLayers + spared
+  // One dense level carries the ends of interface lines between the lines of a stand.
+  const denseLevels = Math.max(
+    rules.interfaceLayers > 0 ? 1 : 0,
+    Math.ceil(rules.denseTopMm / levels.heightMm - 1e-6),
+  )
+  const lowestOf = (topLevel: number) => {
+    const lowest = lowestInterface(topLevel, rules.interfaceLayers, lattice)
+    return { interface: lowest, dense: wholeBlock(lowest - denseLevels, lattice) }
   }
-  const mostLayers = rules.interfaceLayers === 0 ? 0 : rules.interfaceLayers + 4
+  const mostLevels = rules.interfaceLayers + denseLevels + 2 * MOST_REPLACED
   const { columns, ...carried } = rolesOf(standing, tops, starts, engine, {
     lineWidthMm: input.lineWidthMm,
-    layersOf,
-    mostLayers,
-    // One dense level carries the ends of interface lines between the lines of a stand.
-    denseLevels: Math.max(
-      rules.interfaceLayers > 0 ? 1 : 0,
-      Math.ceil(rules.denseTopMm / levels.heightMm - 1e-6),
-    ),
+    lowestOf,
+    mostLevels,
     lowerLayers: rules.lowerInterfaceLayers,
     linesApartMm: input.linesApartMm,
     bearings: bearingsOf(standing, rounds, input.linesApartMm, input.lineWidthMm),
@@ -267,7 +262,14 @@ function layPasses(
     roundsAt: (k) => discsOf(rounds[k] ?? NO_ROUNDS),
     mayBeginAt: ground.mayBeginAt,
   })
-  const lay = (role: SupportRole, fill: Fill, level: number, { bottomMm, topMm }: Span, region: Region) => {
+  const lay = (
+    role: SupportRole,
+    fill: Fill,
+    level: number,
+    { bottomMm, topMm }: Span,
+    region: Region,
+    turned = false,
+  ) => {
     const { kept } = printable(region, input.lineWidthMm, engine)
     if (kept !== region) doubtfulMm.add(topMm)
     if (isEmptyRegion(kept)) return
@@ -280,8 +282,17 @@ function layPasses(
       topMm,
       region: kept,
       facesLayer: freeLevels(level),
+      ...(turned && { turned }),
     })
   }
+  /** Layers laid instead of levels: each lies square to the next, the last as its level would. */
+  const layInstead = (
+    role: SupportRole,
+    fill: Fill,
+    topLevel: number,
+    spans: readonly Span[],
+    region: Region,
+  ) => spans.forEach((span, n) => lay(role, fill, topLevel, span, region, (spans.length - 1 - n) % 2 === 1))
   /** What ends inside these levels, in layers of its own. */
   const endingWithin = (level: number): Region[] =>
     [...endings].flatMap(([topLevel, { fromLevel, region }]) =>
@@ -300,8 +311,9 @@ function layPasses(
       const own = ended.length > 0 ? engine.minusAll([regions[k]], ended) : regions[k]
       const span = lattice.spanOf(k)
       const start = starts.get(k)
-      if (!start) lay(role, fill, k, span, own)
-      else layStart(role, fill, k, span, own, start)
+      for (const [region, turned] of fill === 'stand' ? [[own, false] as const] : byTurn(k, own))
+        if (!start) lay(role, fill, k, span, region, turned)
+        else layStart(role, fill, k, span, region, start, turned)
     }
     // Levels between shared and shifted ones are laid as other layers, where all of them are filled.
     const joined = Array.from(
@@ -314,18 +326,37 @@ function layPasses(
       const together = joined.slice(0, -1).reduce((all, k) => common(all, columns[k]), regions[last])
       const ended = joined.flatMap(endingWithin)
       const own = ended.length > 0 ? engine.minusAll([together], ended) : together
-      for (const span of lattice.merged) lay(role, fill, last, span, own)
+      layInstead(role, fill, last, lattice.merged, own)
     }
   }
   for (const [topLevel, { spans, region }] of endings) {
-    const touches = rules.interfaceLayers > 0
-    for (const span of spans)
-      lay(touches ? 'interface' : 'stand', touches ? 'interface' : 'stand', topLevel, span, region)
+    if (rules.interfaceLayers > 0) layInstead('interface', 'interface', topLevel, spans, region)
+    else layInstead('stand', denseLevels > 0 ? 'dense' : 'stand', topLevel, spans, region)
   }
   for (const level of carried.incomplete) doubtfulMm.add(lattice.spanOf(level).topMm)
   for (const { bottomMm, topMm } of lattice.merged) doubtfulMm.add(bottomMm).add(topMm)
   for (const { spans } of endings.values()) doubtfulMm.add(spans[0].bottomMm)
   return { passes, rests, columns, doubtfulMm }
+
+  /** What of a level lies as it would, and what turned: each piece like most of what it carries. */
+  function byTurn(level: number, region: Region): (readonly [Region, boolean])[] {
+    const [straight, turned]: Region[][] = [[], []]
+    for (let j = level; j < level + mostLevels; j++) {
+      const top = tops.get(j)?.top
+      if (!top || isEmptyRegion(top) || level < lowestOf(j).dense) continue
+      ;(isTurned(level, j, lattice) ? turned : straight).push(top)
+    }
+    if (turned.length === 0 || straight.length === 0) return [[region, turned.length > 0]]
+    const [asLevels, other]: Region[][] = [[], []]
+    for (const piece of splitPieces(region)) {
+      const [a, b] = [straight, turned].map((all) => regionAreaMm2(engine.commonAll([piece], all)))
+      ;(b > a ? other : asLevels).push(piece)
+    }
+    return [
+      [engine.joined(asLevels), false],
+      [engine.joined(other), true],
+    ]
+  }
 
   function common(a: Region, b: Region): Region {
     return a === b ? a : engine.common(a, b)
@@ -347,6 +378,7 @@ function layPasses(
     span: Span,
     region: Region,
     start: Region,
+    turned: boolean,
   ): void {
     const onPartMm = levels.zOf(level - ground.freeBelow(level))
     const wishedMm = onPartMm + rules.lowerGapMm
@@ -364,8 +396,8 @@ function layPasses(
         gapMm: deepens ? rules.lowerGapMm : span.bottomMm - onPartMm,
         askedMm: rules.lowerGapMm,
       })
-    if (!deepens) return lay(role, fill, level, span, region)
-    lay(role, fill, level, span, engine.minusAll([region], [begins]))
+    if (!deepens) return lay(role, fill, level, span, region, turned)
+    lay(role, fill, level, span, engine.minusAll([region], [begins]), turned)
     for (let n = 0; n < count; n++)
       lay(
         role,
@@ -376,6 +408,7 @@ function layPasses(
           topMm: n === count - 1 ? span.topMm : wishedMm + (spanMm * (n + 1)) / count,
         },
         begins,
+        turned,
       )
   }
 }
@@ -459,23 +492,26 @@ function heldBy(
 /** Stand layers that are told of a stack. */
 const STAND_LAYERS_TOLD = 3
 
-/** The layers right below a top, from below. */
+/** The layers right below a top, from below: its interface, and some of the stand. */
 function stackBelow(topLevel: number, interfaceLayers: number, lattice: Lattice): Held['stack'] {
-  const spans: Span[] = []
+  const lowest = lowestInterface(topLevel, interfaceLayers, lattice)
   const end = topLevel === lattice.shiftedFrom - 1 ? null : lattice.endAt(topLevel)
+  const stack: Held['stack'][number][] = []
+  const goesOn = () => stack.filter(({ role }) => role === 'stand').length < STAND_LAYERS_TOLD
+  const lay = (spans: readonly Span[], level: number) => {
+    const role = level >= lowest ? ('interface' as const) : ('stand' as const)
+    for (const span of spans.toReversed()) if (goesOn()) stack.push({ role, ...span })
+  }
   let level = topLevel
   if (end) {
-    spans.push(...[...end.spans].reverse())
+    lay(end.spans, topLevel)
     level = end.fromLevel - 1
   }
-  for (; level >= 0 && spans.length < interfaceLayers + STAND_LAYERS_TOLD; level--) {
+  for (; level >= 0 && goesOn(); level--) {
     if (level === lattice.shiftedFrom - 1 && !end) {
-      spans.push(...[...lattice.merged].reverse())
+      lay(lattice.merged, level)
       level = lattice.mergedFrom
-    } else spans.push(lattice.spanOf(level))
+    } else lay([lattice.spanOf(level)], level)
   }
-  return spans
-    .slice(0, interfaceLayers + STAND_LAYERS_TOLD)
-    .map((span, n) => ({ role: n < interfaceLayers ? ('interface' as const) : ('stand' as const), ...span }))
-    .reverse()
+  return stack.reverse()
 }

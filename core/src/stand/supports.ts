@@ -34,6 +34,8 @@ export type SupportPass = {
   readonly rounds?: Float64Array
   /** The part's layer whose first lines an interface line of this pass has to cross. */
   readonly facesLayer: number
+  /** Its lines lie square to those: layers laid instead of levels, by an odd number fewer, lie between. */
+  readonly turned?: true
 }
 
 /** Why some of an underside is not held. */
