@@ -27,7 +27,12 @@ export function addRings(writer: PathWriter, kind: PathKind, region: Region): vo
  * Lines whose ends are this near are tied, where the tie stays in a region. Without one nothing can lie
  * between ends that near.
  */
-export type Tie = { readonly mm: number; readonly within?: Region }
+export type Tie = {
+  readonly mm: number
+  readonly within?: Region
+  /** Ends that are not tied go on by so much. */
+  readonly reachMm?: number
+}
 
 /**
  * Adds hatch lines in their order. With a tie, the end of one line is joined to the start of the next when
@@ -45,7 +50,24 @@ export function addSegments(writer: PathWriter, kind: PathKind, segments: Segmen
       const isNear = Math.hypot(x - endX, y - endY) <= tie.mm
       if (isNear && !(tie.within && crossesSides(tie.within, endX, endY, x, y))) continue
     }
-    writer.add(kind, segments, from * 2, (s - from) * 2, false)
+    const run = tie?.reachMm ? reaching(segments.slice(4 * from, 4 * s), tie.reachMm) : null
+    if (run) writer.add(kind, run, 0, run.length / 2, false)
+    else writer.add(kind, segments, from * 2, (s - from) * 2, false)
     from = s
   }
+}
+
+/** Lines joined to one, longer by a distance at both of its ends. */
+function reaching(xyMm: Float64Array, mm: number): Float64Array {
+  for (const [end, before] of [
+    [0, 2],
+    [xyMm.length - 2, xyMm.length - 4],
+  ]) {
+    const [dx, dy] = [xyMm[end] - xyMm[before], xyMm[end + 1] - xyMm[before + 1]]
+    const length = Math.hypot(dx, dy)
+    if (length === 0) continue
+    xyMm[end] += (dx / length) * mm
+    xyMm[end + 1] += (dy / length) * mm
+  }
+  return xyMm
 }

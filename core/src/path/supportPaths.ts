@@ -214,8 +214,10 @@ function layStand(
   if (isEmptyRegion(inside)) return lines
   const isTied = standLines === 'joined'
   const hasWall = lines.kinds.length > 0
-  const filled = isTied && hasWall ? besideWall(inside, w, engine) : inside
-  const tie = isTied ? { mm: spacing * TIED_SPACINGS, within: hasWall ? inside : region } : undefined
+  const isBeside = isTied && hasWall
+  const filled = isBeside ? besideWall(inside, w, engine) : inside
+  const mm = spacing * TIED_SPACINGS
+  const tie = isBeside ? { mm, within: inside, reachMm: w / 2 } : isTied ? { mm, within: region } : undefined
   const angle = standAngleDeg(pass, level, options)
   const segments = hatch(filled, angle, spacing)
   const writer = new PathWriter()
@@ -228,7 +230,7 @@ function layStand(
 }
 
 const beside = new WeakMap<Region, Region>()
-/** What is left for lines that are tied: ties run beside a wall, not on it. */
+/** Where lines are tied: ties run beside a wall, not on it. Ends that are not tied reach on to the wall. */
 function besideWall(inside: Region, w: number, engine: PolygonEngine): Region {
   let left = beside.get(inside)
   if (!left) beside.set(inside, (left = engine.grow(inside, -w / 2, 'miter')))
