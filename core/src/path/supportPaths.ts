@@ -214,7 +214,8 @@ function layStand(
   if (isEmptyRegion(inside)) return lines
   const isTied = standLines === 'joined'
   const hasWall = lines.kinds.length > 0
-  const isBeside = isTied && hasWall
+  // What carries an interface spans from line to line: its ends lie on the wall below.
+  const isBeside = isTied && hasWall && fill !== 'dense'
   const filled = isBeside ? besideWall(inside, w, engine) : inside
   const mm = spacing * TIED_SPACINGS
   const tie = isBeside ? { mm, within: inside, reachMm: w / 2 } : isTied ? { mm, within: region } : undefined

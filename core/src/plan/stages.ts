@@ -19,6 +19,7 @@ import { holdUp } from './holdUp'
 import type { Outputs } from './outputs'
 import type { Reading } from './reading'
 import { defineStage, type Stage } from './stage'
+import { farthestApartMm } from './standDensity'
 
 /** Decisions of holding that say where supports are. */
 const WHERE_HELD = [
@@ -263,14 +264,14 @@ export function readsOf(name: keyof Outputs): ReadonlySet<keyof Reading> {
 }
 
 /**
- * How the lines of a holding are laid: no stand line stands farther from the next than lines above it are
+ * How the lines of a holding are laid: no stand line lies farther from the next than lines above it are
  * trusted to span.
  */
 export function laidAs(
   holding: Omit<SupportPathOptions, 'lineWidthMm'>,
   { lineWidthMm, supportSpanMm }: Pick<Reading, 'lineWidthMm' | 'supportSpanMm'>,
 ): SupportPathOptions {
-  const sparsest = Math.min(1, lineWidthMm / supportSpanMm)
+  const sparsest = Math.min(1, lineWidthMm / farthestApartMm({ lineWidthMm, supportSpanMm }))
   return {
     lineWidthMm,
     interfaceSpacingMm: holding.interfaceSpacingMm,

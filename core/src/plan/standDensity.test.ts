@@ -1,7 +1,7 @@
 import { beforeAll, expect, test } from '@jest/globals'
 import { polygonEngine } from '../../node'
 import type { PolygonEngine } from '../polygon'
-import { aPlan, boxes, closeTo } from '../testing'
+import { aPlan, boxes, checkPlastic, closeTo } from '../testing'
 import { createPlanner, suggestedDensity } from '.'
 
 let engine: PolygonEngine
@@ -28,7 +28,24 @@ test('stands are as wide as they are drawn, and small ones are to be filled more
   expect(suggested[1]).toBeGreaterThan(suggested[2])
 })
 
-test('however wide, lines stay so close that what they carry spans no more than it is trusted with', () => {
-  expect(suggestedDensity(200, { lineWidthMm: 0.45, supportSpanMm: 2 })).toBeCloseTo(0.23, 9)
+test.each([2, 5])(
+  'however sparse a stand, what lies on it spans no more than the %d mm that lines are trusted with',
+  async (supportSpanMm) => {
+    const document = aPlan({ supportSpanMm, standDensity: 0.05, standLines: 'separate', freeSpanMm: 0 })
+    const { geometry } = await createPlanner(engine).plan('shelf', shelf(24), document)
+    // Spans are looked at in what touches: here in what carries that, right above the stand.
+    const passes = geometry.passes.map((pass) => ({
+      ...pass,
+      role: pass.fill === 'dense' ? 'interface' : '',
+    }))
+    const ask = { lineWidthMm: document.decisions.lineWidthMm, gapMm: 0.2, lowerGapMm: 0.2 }
+    const { worstSpanMm } = checkPlastic({ ...geometry, passes }, ask)
+    expect(worstSpanMm).toBeLessThan(supportSpanMm + 0.2)
+    expect(worstSpanMm).toBeGreaterThan(0.8 * supportSpanMm)
+  },
+)
+
+test('however wide, the density suggested keeps to that too', () => {
+  expect(suggestedDensity(200, { lineWidthMm: 0.45, supportSpanMm: 2 })).toBeCloseTo(0.25, 9)
   expect(suggestedDensity(0.5, { lineWidthMm: 0.45, supportSpanMm: 5 })).toBeLessThanOrEqual(0.4)
 })

@@ -35,6 +35,17 @@ export function standWidths(
 }
 
 /**
+ * How far stand lines may lie apart: lines slanted across them by half a right angle span no more than they
+ * are trusted with.
+ * Source: (apart - line width) * sqrt(2) <= span.
+ */
+export const farthestApartMm = ({
+  lineWidthMm,
+  supportSpanMm,
+}: Pick<Decisions, 'lineWidthMm' | 'supportSpanMm'>): number =>
+  Math.min(supportSpanMm, supportSpanMm / Math.SQRT2 + lineWidthMm)
+
+/**
  * Fill that stands of a width want: small ones denser, so that they stand; wide ones sparser, so that they
  * come off and cost little, though never so sparse that what they carry spans more than it is trusted with. A
  * rule of thumb, by the root of the width.
@@ -44,6 +55,6 @@ export function suggestedDensity(
   { lineWidthMm, supportSpanMm }: Pick<Decisions, 'lineWidthMm' | 'supportSpanMm'>,
 ): number {
   const byWidth = USUAL * Math.sqrt(USUAL_WIDTH_MM / widthMm)
-  const carries = lineWidthMm / supportSpanMm
+  const carries = lineWidthMm / farthestApartMm({ lineWidthMm, supportSpanMm })
   return Math.ceil(100 * Math.min(1, Math.max(SPARSEST, carries, Math.min(DENSEST, byWidth))) - 1e-9) / 100
 }

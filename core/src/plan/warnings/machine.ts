@@ -1,4 +1,5 @@
 import { thicknessOf } from '../../bench'
+import { farthestApartMm } from '../standDensity'
 import { planBounds } from '../views'
 import { error, mm, warning, type PlanWarning, type Warned } from './warning'
 
@@ -67,11 +68,12 @@ export function machineWarnings({ document, facts, contacts, geometry, purges }:
         `The plan prints in ${loaded.size} filaments; ${printer.name} holds ${printer.loads} at once.`,
       ),
     )
-  if (isHeld && d.standDensity < d.lineWidthMm / d.supportSpanMm - 1e-9)
+  const mostMm = farthestApartMm(d)
+  if (isHeld && d.standDensity < d.lineWidthMm / mostMm - 1e-9)
     found.push(
       warning(
         'STANDS_DENSER',
-        `Stand lines ${mm(d.lineWidthMm / d.standDensity)} apart would let the lines above them sag; they are laid ${mm(d.supportSpanMm)} apart, as far as lines of supports are trusted to span.`,
+        `Stand lines ${mm(d.lineWidthMm / d.standDensity)} apart would let the lines above them sag; they are laid ${mm(mostMm)} apart, so that none spans more than the ${mm(d.supportSpanMm)} that lines of supports are trusted with.`,
       ),
     )
   return found
