@@ -242,7 +242,7 @@ export function checkPlastic(
       floatingMm2 += floatingArea(own, below)
       for (const i of members)
         if (passes[i].role === 'interface') {
-          const { end, span } = hangs(supportPaths[i], below)
+          const { end, span } = hangs(supportPaths[i], below, w)
           if (end > worstEndMm) worstAt[0] = i
           if (span > worstSpanMm) worstAt[1] = i
           worstEndMm = Math.max(worstEndMm, end)
@@ -313,8 +313,11 @@ function floatingArea(own: Picture, below: Picture): number {
   return floating
 }
 
+/** A line along a slot that is narrower than this share of it lies on both of its sides. */
+const OVER_SLOT = 0.8
+
 /** How far lines hang: at their ends, and between two places that carry them. */
-function hangs({ xyMm, starts }: ToolPaths, below: Picture): { end: number; span: number } {
+function hangs({ xyMm, starts }: ToolPaths, below: Picture, w: number): { end: number; span: number } {
   let [end, span] = [0, 0]
   const step = 0.05
   for (let p = 0; p + 1 < starts.length; p++) {
@@ -327,9 +330,12 @@ function hangs({ xyMm, starts }: ToolPaths, below: Picture): { end: number; span
       const [ax, ay, bx, by] = [xyMm[2 * i], xyMm[2 * i + 1], xyMm[2 * i + 2], xyMm[2 * i + 3]]
       const length = Math.hypot(bx - ax, by - ay)
       const pieces = Math.max(1, Math.ceil(length / step))
+      const aside = length > 0 ? (OVER_SLOT * w) / 2 / length : 0
+      const [dx, dy] = [aside * (ay - by), aside * (bx - ax)]
       for (let k = 0; k < pieces; k++) {
         const t = (k + 0.5) / pieces
-        if (below.at(ax + t * (bx - ax), ay + t * (by - ay))) {
+        const [x, y] = [ax + t * (bx - ax), ay + t * (by - ay)]
+        if (below.at(x, y) || (below.at(x + dx, y + dy) && below.at(x - dx, y - dy))) {
           if (carriedYet) span = Math.max(span, run)
           else if (!closed) end = Math.max(end, run)
           run = 0
