@@ -26,7 +26,7 @@ type Server = { readonly port: number; readonly stop: () => Promise<void> }
 function serve(
   databaseUrl: URL,
   demo: boolean,
-  { port = 0, ports = {} }: { port?: number; ports?: Awaited<ReturnType<typeof standInPorts>> | object } = {},
+  { port = 0, ports = {} }: { port?: number; ports?: object } = {},
 ): Promise<Server> {
   return new Promise((resolve, reject) => {
     const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'server/src/main.ts')], {

@@ -217,8 +217,8 @@ function layStand(
   // What carries an interface spans from line to line: its ends lie on the wall below.
   const isBeside = isTied && hasWall && fill !== 'dense'
   const filled = isBeside ? besideWall(inside, w, engine) : inside
-  const mm = spacing * TIED_SPACINGS
-  const tie = isBeside ? { mm, within: inside, reachMm: w / 2 } : isTied ? { mm, within: region } : undefined
+  const bounds = isBeside ? { within: inside, reachMm: w / 2 } : { within: region }
+  const tie = isTied ? { mm: spacing * TIED_SPACINGS, ...bounds } : undefined
   const angle = standAngleDeg(pass, level, options)
   const segments = hatch(filled, angle, spacing)
   const writer = new PathWriter()

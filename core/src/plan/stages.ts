@@ -1,5 +1,5 @@
 import { TenderError } from '../errors'
-import { partBody, roleOf, type Holding } from '../decide'
+import { farthestApartMm, partBody, roleOf, type Holding } from '../decide'
 import { applyPlacing, bodiesOf, meshEdges, meshFacts, meshOfBodies, placingOf, type Mesh } from '../mesh'
 import { cutZones, findOverhangs, type Bridge, type Zone } from '../overhang'
 import {
@@ -19,7 +19,6 @@ import { holdUp } from './holdUp'
 import type { Outputs } from './outputs'
 import type { Reading } from './reading'
 import { defineStage, type Stage } from './stage'
-import { farthestApartMm } from './standDensity'
 
 /** Decisions of holding that say where supports are. */
 const WHERE_HELD = [

@@ -1,4 +1,4 @@
-import type { Decisions } from '../decide'
+import { farthestApartMm, type Decisions } from '../decide'
 import { isEmptyRegion, regionAreaMm2, regionPerimeterMm } from '../polygon'
 import type { SupportPass } from '../stand'
 import type { HoldingGroup } from './assign'
@@ -33,17 +33,6 @@ export function standWidths(
   }
   return sums.map(({ area, weighted }) => (area > 0 ? weighted / area : null))
 }
-
-/**
- * How far stand lines may lie apart: lines slanted across them by half a right angle span no more than they
- * are trusted with.
- * Source: (apart - line width) * sqrt(2) <= span.
- */
-export const farthestApartMm = ({
-  lineWidthMm,
-  supportSpanMm,
-}: Pick<Decisions, 'lineWidthMm' | 'supportSpanMm'>): number =>
-  Math.min(supportSpanMm, supportSpanMm / Math.SQRT2 + lineWidthMm)
 
 /**
  * Fill that stands of a width want: small ones denser, so that they stand; wide ones sparser, so that they

@@ -25,7 +25,7 @@ export type Lattice = {
   readonly merged: readonly Span[]
   /**
    * Layers instead of the last levels up to a top that ends by itself below shiftedFrom; null where none fit
-   * above the bed.
+   * above the bed, and right below shiftedFrom, where `merged` ends at the gap.
    */
   endAt(topLevel: number): { readonly fromLevel: number; readonly spans: readonly Span[] } | null
 }
@@ -87,7 +87,7 @@ export function latticeOf(
     merged: bridge.spans,
     spanOf: (level) =>
       level >= shiftedFrom ? { bottomMm: zOf(level) - rest, topMm: zOf(level + 1) - rest } : plain(level),
-    endAt: (topLevel) => (topLevel < shiftedFrom ? instead(topLevel) : null),
+    endAt: (topLevel) => (topLevel < shiftedFrom - 1 ? instead(topLevel) : null),
   }
 }
 
@@ -102,7 +102,7 @@ function divided(bottomMm: number, topMm: number, count: number): Span[] {
  */
 export function lowestInterface(topLevel: number, layers: number, lattice: Lattice): number {
   if (layers === 0) return topLevel + 1
-  const end = topLevel === lattice.shiftedFrom - 1 ? null : lattice.endAt(topLevel)
+  const end = lattice.endAt(topLevel)
   const spared = end ? topLevel - end.fromLevel + 1 - end.spans.length : 0
   const lowest = topLevel - layers - spared + 1
   return wholeBlock(end ? Math.min(lowest, end.fromLevel) : lowest, lattice)

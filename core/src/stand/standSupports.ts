@@ -426,8 +426,6 @@ function endingsOf(
 ): ReadonlyMap<number, Ending> {
   const found = new Map<number, Ending>()
   for (const [topLevel, { top }] of tops) {
-    // The layers that bridge to the shifted levels end at the gap by themselves.
-    if (topLevel === lattice.shiftedFrom - 1) continue
     const end = lattice.endAt(topLevel)
     if (!end) continue
     let region = engine.commonAll([top], [columns[topLevel]])
@@ -495,7 +493,7 @@ const STAND_LAYERS_TOLD = 3
 /** The layers right below a top, from below: its interface, and some of the stand. */
 function stackBelow(topLevel: number, interfaceLayers: number, lattice: Lattice): Held['stack'] {
   const lowest = lowestInterface(topLevel, interfaceLayers, lattice)
-  const end = topLevel === lattice.shiftedFrom - 1 ? null : lattice.endAt(topLevel)
+  const end = lattice.endAt(topLevel)
   const stack: Held['stack'][number][] = []
   const goesOn = () => stack.filter(({ role }) => role === 'stand').length < STAND_LAYERS_TOLD
   const lay = (spans: readonly Span[], level: number) => {
@@ -508,7 +506,7 @@ function stackBelow(topLevel: number, interfaceLayers: number, lattice: Lattice)
     level = end.fromLevel - 1
   }
   for (; level >= 0 && goesOn(); level--) {
-    if (level === lattice.shiftedFrom - 1 && !end) {
+    if (level === lattice.shiftedFrom - 1) {
       lay(lattice.merged, level)
       level = lattice.mergedFrom
     } else lay([lattice.spanOf(level)], level)

@@ -1,6 +1,7 @@
 import { clingGuess, factsOf, filamentOf, sharesNozzle } from '../bench'
 import {
   bookOf,
+  farthestApartMm,
   followedOf,
   holdingUnder,
   withinException,
@@ -217,7 +218,8 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
   const guessed = contact?.guessed ?? (toBulk > toPart ? 'surely' : toBulk === toPart ? 'perhaps' : 'hardly')
   const letsGo = 1 - followChance(guessed, seen)
 
-  const freeMm = d.standDensity > 0 ? w / d.standDensity - w : 0
+  // Lines slanted across those of a stand, as they are laid however sparse it is asked to be.
+  const freeMm = (Math.min(w / d.standDensity, farthestApartMm(d)) - w) * Math.SQRT2
   const wet = [part, touching].some(({ family }) => factsOf(family, book).drawsWater)
   const heightMm = contact?.atMm[2] ?? 0
   const neckMm = contact?.neckMm ?? null
@@ -286,8 +288,8 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
       test: null,
     },
     'stand too sparse': {
-      prior: freeMm > d.supportSpanMm ? 0.45 : clamp(0.12 * (freeMm / d.supportSpanMm) ** 2, 0.01, 0.2),
-      why: `Interface lines span ${freeMm.toFixed(1)} mm between stand lines; ${d.supportSpanMm} mm are trusted.`,
+      prior: clamp(0.12 * (freeMm / d.supportSpanMm) ** 2, 0.01, 0.2),
+      why: `What carries the interface spans ${freeMm.toFixed(1)} mm between stand lines; ${d.supportSpanMm} mm are trusted.`,
       change: { standDensity: hundredths(Math.min(1, d.standDensity * 1.5)) },
       changeInWords: `Denser stands, ${Math.round(100 * Math.min(1, d.standDensity * 1.5))} %.`,
       price: 'grams',

@@ -1,5 +1,5 @@
 import { thicknessOf } from '../../bench'
-import { farthestApartMm } from '../standDensity'
+import { farthestApartMm } from '../../decide'
 import { planBounds } from '../views'
 import { error, mm, warning, type PlanWarning, type Warned } from './warning'
 
