@@ -36,8 +36,9 @@ function coveredAreaMm2(
   for (let r = 0; r + 1 < starts.length; r++)
     for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++)
       crossScans(xyMm[2 * q], xyMm[2 * q + 1], xyMm[2 * p], xyMm[2 * p + 1])
-  /** Where lines begin and end on each scan line, by turns. */
-  const laid: number[][] = Array.from({ length: count }, () => [])
+  /** Per scan line the last of where lines begin and end on it. */
+  const laid = new Int32Array(count).fill(NONE)
+  intervals = 0
   for (const [n, { xyMm: xy, starts: ends, flow }] of lines.entries())
     for (let p = 0; p + 1 < ends.length; p++) {
       const radius = (lineWidthMm * flow[p]) / 2 + reachesMm[n]
@@ -46,7 +47,7 @@ function coveredAreaMm2(
     }
   let area = 0
   for (let n = 0; n < count; n++) {
-    if (wanted[n].length === 0 || laid[n].length === 0) continue
+    if (wanted[n].length === 0 || laid[n] === NONE) continue
     inOrder(wanted[n], wanted[n].length)
     area += sharedLength(wanted[n], merged(laid[n])) * stepMm
   }
@@ -103,30 +104,49 @@ function coveredAreaMm2(
         if (x < from) from = x
         if (x > to) to = x
       }
-      if (to > from && to > firstX[n] && from < lastX[n]) laid[n].push(from, to)
+      if (to > from && to > firstX[n] && from < lastX[n]) laid[n] = interval(from, to, laid[n])
     }
   }
 }
 
 /** So many intervals of a scan line are put in order by hand; lists that short are not worth a call. */
 const FEW = 24
+const NONE = -1
+/** Intervals of all scan lines, each with the one before it on its line: written anew for every region. */
+let intervals = 0
+let froms = new Float64Array(4096)
+let tos = new Float64Array(4096)
+let befores = new Int32Array(4096)
 /** Where the intervals of a scan line are put in order, thousands of times over. */
 let begun = new Float64Array(256)
 let ended = new Float64Array(256)
 
+/** Notes an interval; returns its number. */
+function interval(from: number, to: number, before: number): number {
+  if (intervals === froms.length) [froms, tos, befores] = [larger(froms), larger(tos), larger(befores)]
+  froms[intervals] = from
+  tos[intervals] = to
+  befores[intervals] = before
+  return intervals++
+}
+
+function larger<T extends Float64Array | Int32Array>(list: T): T {
+  const twice = new (list.constructor as new (length: number) => T)(2 * list.length)
+  twice.set(list)
+  return twice
+}
+
 /**
- * Intervals, given as pairs, joined where they overlap; ascending. Wherever as many have ended as begun, a
+ * Intervals of a scan line, joined where they overlap; ascending. Wherever as many have ended as begun, a
  * joined one ends.
+ * @param last number of the line's last interval
  */
-function merged(pairs: readonly number[]): number[] {
-  const count = pairs.length / 2
-  if (count > begun.length) {
-    begun = new Float64Array(2 * count)
-    ended = new Float64Array(2 * count)
-  }
-  for (let i = 0; i < count; i++) {
-    begun[i] = pairs[2 * i]
-    ended[i] = pairs[2 * i + 1]
+function merged(last: number): number[] {
+  let count = 0
+  for (let i = last; i !== NONE; i = befores[i]) {
+    if (count === begun.length) [begun, ended] = [larger(begun), larger(ended)]
+    begun[count] = froms[i]
+    ended[count++] = tos[i]
   }
   inOrder(begun, count)
   inOrder(ended, count)

@@ -14,6 +14,7 @@ beforeAll(async () => void (engine = await polygonEngine()))
 const planOf = (mesh: Mesh, document: PlanDocument) => createPlanner(engine).plan('part', mesh, document)
 /** Slopes all around, and ends flat. */
 const funnel = cone(60, 4, 3)
+const standKind = 'branching'
 const two = [aFilament(), aFilament({ ...plainFilament('Moss PETG', 'PETG', '#6d7f4b') })]
 
 describe('what a plan says of a plate on a post', () => {
@@ -118,16 +119,34 @@ describe('stages', () => {
 
   test('a changed value gives the same as a fresh planner would, whatever was remembered', async () => {
     const planner = createPlanner(engine)
-    const documents = [0.2, 0.25, 0.13, 0.31].map((upperGapMm) =>
-      aPlan({ upperGapMm, placement: 'anywhere', freeAngleDeg: 45 }),
-    )
-    for (const document of documents) {
+    const changes = [0.2, 0.25, 0.27, 0.13, 0.31].map((upperGapMm) => ({ upperGapMm }))
+    const others = [
+      { sideGapMm: 0.8 },
+      { lowerGapMm: 0.4 },
+      { placement: 'bed' },
+      { interfaceLayers: 5 },
+    ] as const
+    for (const change of [...changes, ...others, ...changes.map((one) => ({ ...one, standKind }))]) {
+      const document = aPlan({ placement: 'anywhere', freeAngleDeg: 45, ...change })
       const warm = (await planner.plan('part', funnel, document)).summary
       const cold = (await planOf(funnel, document)).summary
       expect(warm.estimate).toEqual(cold.estimate)
       expect(warm.timeS).toBe(cold.timeS)
       expect(warm.contacts).toEqual(cold.contacts)
     }
+  })
+
+  test('a gap a little wider, between the same layers, leaves branches the very same; another kind of gap does not', async () => {
+    const planner = createPlanner(engine)
+    const branchesOf = async (upperGapMm: number) => {
+      const document = aPlan({ standKind, placement: 'anywhere', upperGapMm })
+      const { passes } = (await planner.plan('part', cone(60, 16, 3), document)).geometry
+      return new Set(passes.flatMap(({ rounds }) => rounds ?? []))
+    }
+    const first = await branchesOf(0.25)
+    expect(first.size).toBeGreaterThan(20)
+    for (const one of await branchesOf(0.26)) expect(first.has(one)).toBe(true)
+    for (const one of await branchesOf(0.2)) expect(first.has(one)).toBe(false)
   })
 
   test('stopping in the middle leaves the planner in order', async () => {

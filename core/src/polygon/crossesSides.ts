@@ -9,18 +9,21 @@ export function crossesSides(
   y1: number,
 ): boolean {
   const [dx, dy] = [x1 - x0, y1 - y0]
-  const side = (x: number, y: number) => dx * (y - y0) - dy * (x - x0) > 0
+  const [low, high] = y0 < y1 ? [y0, y1] : [y1, y0]
   for (let r = 0; r + 1 < starts.length; r++) {
-    let q = starts[r + 1] - 1
-    let other = side(xyMm[2 * q], xyMm[2 * q + 1])
-    for (let p = starts[r]; p < starts[r + 1]; q = p++) {
-      const [px, py] = [xyMm[2 * p], xyMm[2 * p + 1]]
-      const own = side(px, py)
-      if (own !== other) {
-        const [ux, uy] = [xyMm[2 * q] - px, xyMm[2 * q + 1] - py]
+    let qx = xyMm[2 * starts[r + 1] - 2]
+    let qy = xyMm[2 * starts[r + 1] - 1]
+    for (let p = 2 * starts[r]; p < 2 * starts[r + 1]; p += 2) {
+      const px = xyMm[p]
+      const py = xyMm[p + 1]
+      const aside = (py < low && qy < low) || (py > high && qy > high)
+      if (!aside && dx * (qy - y0) - dy * (qx - x0) > 0 !== dx * (py - y0) - dy * (px - x0) > 0) {
+        const ux = qx - px
+        const uy = qy - py
         if (ux * (y0 - py) - uy * (x0 - px) > 0 !== ux * (y1 - py) - uy * (x1 - px) > 0) return true
       }
-      other = own
+      qx = px
+      qy = py
     }
   }
   return false

@@ -23,8 +23,11 @@ function sameOutlines(a: Region, b: Region): boolean {
   return true
 }
 
-/** Shapes kept to be met again. */
-const MOST_KEPT = 20_000
+/**
+ * Shapes kept to be met again: those of a plan of hundreds of levels with dozens of pieces each. A shape that
+ * is forgotten comes as another one, and all that was worked out on it is asked anew.
+ */
+const MOST_KEPT = 100_000
 
 /** Gives for a shape the one that was given before for a shape with the same points. */
 export function interning(): (region: Region) => Region {

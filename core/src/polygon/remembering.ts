@@ -18,8 +18,10 @@ export type RememberingEngine = PolygonEngine & {
   tellGrown(region: Region, deltaMm: number, corner: Corner, arcMm: number, answer: Region): void
 }
 
-/** Answers kept: those of a plan of some hundred levels with dozens of pieces each, and of the one before. */
-const MOST_KEPT = 100_000
+/** Answers kept, by what they take up: those of a plan of hundreds of levels with dozens of pieces each. */
+const MOST_KEPT_BYTES = 120e6
+/** What an answer takes up beside its points: its question, and being kept. */
+const KEEPING_BYTES = 400
 
 /**
  * Remembers what it was asked. Most of a plan survives the change of one value; what is worked out from
@@ -45,14 +47,18 @@ export function remembering(
   /** Two generations: when the younger is full, what was not asked for since the last time goes. */
   let young = new Map<string, Region>()
   let old = new Map<string, Region>()
+  let youngBytes = 0
   function remembered(key: string, make: () => Region): Region {
-    const known = young.get(key) ?? old.get(key)
-    const answer = known ?? make()
-    if (young.size >= MOST_KEPT) {
+    const recent = young.get(key)
+    if (recent) return recent
+    const answer = old.get(key) ?? make()
+    if (youngBytes >= MOST_KEPT_BYTES) {
       old = young
       young = new Map()
+      youngBytes = 0
     }
     young.set(key, answer)
+    youngBytes += answer.xyMm.byteLength + answer.starts.byteLength + KEEPING_BYTES
     return answer
   }
   return {

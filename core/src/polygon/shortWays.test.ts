@@ -4,6 +4,7 @@ import { seeded } from '../testing'
 import { GRID_PER_MM } from '../tolerances'
 import {
   areApart,
+  crossesSides,
   joinPieces,
   regionAreaMm2,
   regionFromRings,
@@ -103,4 +104,30 @@ test('what touches along a slanted side is not apart, wherever its corners fall;
     expect([n, areApart(large, small), areApart(small, large)]).toEqual([n, false, false])
     expect([n, areApart(large, aside), areApart(aside, large)]).toEqual([n, true, true])
   }
+})
+
+test('a piece crosses outlines of many corners where it crosses one of their sides', () => {
+  const { next: random } = seeded(29)
+  const region = regionFromRings([round(3, -2, 20, 400), round(3, -2, 12, 90, 1), round(40, 5, 3, 7)])
+  const { xyMm, starts } = region
+  const sides = Array.from({ length: ringCount(region) }, (_, r) =>
+    Array.from({ length: starts[r + 1] - starts[r] }, (_, i, n = starts[r + 1] - starts[r]) =>
+      [starts[r] + i, starts[r] + ((i + 1) % n)].flatMap((p) => [xyMm[2 * p], xyMm[2 * p + 1]]),
+    ),
+  ).flat()
+  let crossed = 0
+  for (let n = 0; n < 2000; n++) {
+    const [x0, y0] = [-25 + 75 * random(), -30 + 55 * random()]
+    const [x1, y1] = [x0 + 8 * (random() - 0.5), y0 + 8 * (random() - 0.5)]
+    const meets = sides.some(([ax, ay, bx, by]) => {
+      const across = (x1 - x0) * (by - ay) - (y1 - y0) * (bx - ax)
+      const s = ((ax - x0) * (by - ay) - (ay - y0) * (bx - ax)) / across
+      const t = ((ax - x0) * (y1 - y0) - (ay - y0) * (x1 - x0)) / across
+      return s > 0 && s < 1 && t > 0 && t < 1
+    })
+    if (meets) crossed++
+    expect(crossesSides(region, x0, y0, x1, y1)).toBe(meets)
+  }
+  expect(crossed).toBeGreaterThan(100)
+  expect(crossed).toBeLessThan(1800)
 })

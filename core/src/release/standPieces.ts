@@ -285,12 +285,24 @@ export function standGrid(
           const [cx, cy, cz] = [px / cell - left - 0.5, py / cell - front - 0.5, pz / cell + RIM - 0.5]
           const aside = Math.max(west - cx, cx - east, south - cy, cy - north, low - cz, cz - high)
           if (aside * cell > withinMm) return Infinity
+          const reach = withinMm / cell
           let nearest = Infinity
-          for (const c of cells) {
+          const look = (c: number) => {
             const dx = (c % nx) - cx
             const dy = (Math.floor(c / nx) % ny) - cy
             const dz = Math.floor(c / (nx * ny)) - cz
             nearest = Math.min(nearest, dx * dx + dy * dy + dz * dz)
+          }
+          // Around the place, or all over the piece: whichever is less.
+          if ((2 * reach + 1) ** 3 >= cells.length) for (const c of cells) look(c)
+          else {
+            const number = pieceOf[middle]
+            for (let z = Math.max(low, Math.ceil(cz - reach)); z <= Math.min(high, cz + reach); z++)
+              for (let y = Math.max(south, Math.ceil(cy - reach)); y <= Math.min(north, cy + reach); y++)
+                for (let x = Math.max(west, Math.ceil(cx - reach)); x <= Math.min(east, cx + reach); x++) {
+                  const c = (z * ny + y) * nx + x
+                  if (pieceOf[c] === number) look(c)
+                }
           }
           return Math.sqrt(nearest) * cell
         },

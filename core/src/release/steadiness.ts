@@ -186,13 +186,18 @@ function topOf(piece: StandPiece, passes: readonly Pass[]): number {
   return top > 0 ? top : piece.heightMm
 }
 
-const nearestTo = (at: readonly [number, number, number], pieces: readonly StandPiece[]): StandPiece =>
-  pieces.length === 1
-    ? pieces[0]
-    : pieces.reduce(
-        (best, piece) => {
-          const d = piece.distanceMm(at, best.d)
-          return d < best.d ? { d, piece } : best
-        },
-        { d: Infinity, piece: pieces[0] },
-      ).piece
+/** A place of a stand lies in one of its cells, or beside it: so many cells away at most. */
+const BESIDE_CELLS = 2
+
+function nearestTo(at: readonly [number, number, number], pieces: readonly StandPiece[]): StandPiece {
+  if (pieces.length === 1) return pieces[0]
+  for (const withinMm of [BESIDE_CELLS * pieces[0].cellMm, Infinity]) {
+    let [best, nearest]: [StandPiece | null, number] = [null, withinMm]
+    for (const piece of pieces) {
+      const d = piece.distanceMm(at, nearest)
+      if (d < nearest) [best, nearest] = [piece, d]
+    }
+    if (best) return best
+  }
+  return pieces[0]
+}

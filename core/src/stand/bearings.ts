@@ -12,6 +12,13 @@ import {
 /** Lines of two levels lie on each other when their outlines are no farther apart than this share of one. */
 const ON_EACH_OTHER = 0.8
 
+/** What was found on columns before, the last time. */
+const known = new WeakMap<
+  readonly Region[],
+  { readonly asked: readonly unknown[]; readonly found: Bearings }
+>()
+type Bearings = ReadonlyMap<number, readonly Region[]>
+
 /**
  * Where something small stands on a level between its lines: a piece or a branch whose outline does not go on
  * below, or a hole that begins. Its wall would begin on nothing, so the level has to be denser there.
@@ -25,7 +32,21 @@ export function bearingsOf(
   rounds: readonly Float64Array[],
   apartMm: number,
   lineWidthMm: number,
-): ReadonlyMap<number, readonly Region[]> {
+): Bearings {
+  const asked = [rounds, apartMm, lineWidthMm]
+  const before = known.get(columns)
+  if (before?.asked.every((value, i) => value === asked[i])) return before.found
+  const found = lookedFor(columns, rounds, apartMm, lineWidthMm)
+  known.set(columns, { asked, found })
+  return found
+}
+
+function lookedFor(
+  columns: readonly Region[],
+  rounds: readonly Float64Array[],
+  apartMm: number,
+  lineWidthMm: number,
+): Bearings {
   const found = new Map<number, Region[]>()
   const nearMm = ON_EACH_OTHER * lineWidthMm
   for (let k = 0; k + 1 < columns.length; k++) {

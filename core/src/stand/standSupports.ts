@@ -12,11 +12,9 @@ import type { StackMode } from '../stack'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { radians } from '../units'
 import { bearingsOf } from './bearings'
-import { branchColumns } from './branching/branchColumns'
-import { groundBranches } from './branching/groundBranches'
 import { discsOf } from './branching/section'
 import { contactsOf, type Contact } from './contacts'
-import { grounded, type Grounded } from './grounded'
+import type { Grounded } from './grounded'
 import { beginningsOn } from './landing'
 import {
   isTurned,
@@ -32,7 +30,8 @@ import type { Outlines } from './outlines'
 import { printable } from './printable'
 import { rolesOf, type RoleRules } from './roles'
 import { settled } from './settled'
-import { straightColumns, TOUCH_MM, type ColumnRules } from './straightColumns'
+import { standingBelow } from './standing'
+import { TOUCH_MM } from './straightColumns'
 import type { Fill, Held, Rest, StandKind, SupportPass, SupportRole, UnheldReason } from './supports'
 
 /** How one holding is held. */
@@ -107,59 +106,37 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
   const lattice = latticeOf(levels, gap, input.thicknessMm, lowestSloped(contacts, input))
   const reachable = contacts.filter(({ topLevel }) => lattice.canEnd(topLevel))
   const tops = new Map(reachable.map((contact) => [contact.topLevel, contact]))
-  const freeBelow = (level: number) => freeBelowAt(level, rules.lowerGapMm, levels, lattice, gap.restMm)
-  const columnRules: ColumnRules = {
-    sideGapMm: rules.sideGapMm,
-    heightMm: levels.heightMm,
-    freeLevels: gap.free,
-    shiftedFrom: lattice.shiftedFrom,
-    freeBelow,
-    recedes,
-  }
   const leanPerMm = Math.tan(radians(input.leanDeg))
-  const stepMm = levels.heightMm * leanPerMm
-  const half: Checkpoint | undefined = checkpoint && ((done, total) => checkpoint(done, 2 * total))
-  const second: Checkpoint | undefined = checkpoint && ((done, total) => checkpoint(total + done, 2 * total))
   const ground = {
     lineWidthMm: input.lineWidthMm,
     heightMm: levels.heightMm,
-    stepMm,
+    stepMm: levels.heightMm * leanPerMm,
     leanPerMm,
     onPart: rules.placement === 'anywhere',
-    freeBelow,
+    freeBelow: (level: number) => freeBelowAt(level, rules.lowerGapMm, levels, lattice, gap.restMm),
   }
-  let standing: Grounded
-  let rounds: readonly Float64Array[] = []
-  if (rules.standKind === 'branching') {
-    const branches = await branchColumns(
-      tops,
-      outlines,
-      engine,
-      {
-        ...columnRules,
-        lineWidthMm: input.lineWidthMm,
-        heightMm: levels.heightMm,
-        stepMm,
-        onPart: rules.placement === 'anywhere',
-        crownLevels: (topLevel) =>
-          topLevel + 1 - lowestInterface(topLevel, Math.max(1, rules.interfaceLayers), lattice),
-        // The lowest of the layers that stand for merged levels may be thinner than a level: a branch that
-        // stepped out there would lean too far.
-        isStill: (level) => level >= lattice.mergedFrom - 1 && level <= lattice.shiftedFrom,
-      },
-      input.taken,
-      half,
-    )
-    const around = { ...ground, sideGapMm: rules.sideGapMm, freeAbove: gap.free, taken: input.taken }
-    const grown = await groundBranches(branches, tops, outlines, engine, around, second)
-    standing = { columns: grown.wide, starts: grown.starts }
-    rounds = grown.rounds
-  } else {
-    const columns = await straightColumns(tops, outlines, engine, columnRules, input.taken, half)
-    standing = await grounded(columns, tops, outlines, engine, ground, second)
-  }
+  const { rounds, ...standing } = await standingBelow(
+    tops,
+    outlines,
+    engine,
+    {
+      ...ground,
+      standKind: rules.standKind,
+      sideGapMm: rules.sideGapMm,
+      freeLevels: gap.free,
+      shiftedFrom: lattice.shiftedFrom,
+      recedes,
+      crownLevels: (topLevel) =>
+        topLevel + 1 - lowestInterface(topLevel, Math.max(1, rules.interfaceLayers), lattice),
+      // The lowest of the layers that stand for merged levels may be thinner than a level: a branch that
+      // stepped out there would lean too far.
+      isStill: (level) => level >= lattice.mergedFrom - 1 && level <= lattice.shiftedFrom,
+    },
+    input.taken,
+    checkpoint,
+  )
   const mayBeginAt = (level: number): Region[] =>
-    ground.onPart ? beginningsOn(outlines, level - freeBelow(level) - 1, ground) : []
+    ground.onPart ? beginningsOn(outlines, level - ground.freeBelow(level) - 1, ground) : []
   const levelOf = ({ facesLayer }: SupportPass) => facesLayer - 1 - gap.free
   const laid = layPasses(input, tops, standing, rounds, lattice, { ...ground, mayBeginAt })
   const passes = [...laid.passes, ...roundPasses(input, rounds, lattice)]

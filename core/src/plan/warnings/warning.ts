@@ -101,6 +101,6 @@ export const decide = (words: string, decisions: PlanChange['decisions']): PlanR
 })
 
 /** A length as sentences show it. */
-export const mm = (value: number): string => `${Number(value.toFixed(2))} mm`
+export const mm = (value: number): string => `${String(Number(value.toFixed(2))).replace('-', '−')} mm`
 /** A gap, always with both its digits. */
 export const gapMm = (value: number): string => `${value.toFixed(2)} mm`

@@ -1,5 +1,6 @@
 import type { Learnt } from '@tender/core/decide'
 import type { ReleaseCheck, StandCheck } from '@tender/core/release'
+import { useRef } from 'react'
 import styled from 'styled-components'
 import { counted, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
@@ -22,14 +23,20 @@ export function ComingOff({
   learnt: Learnt
   onPlace: (atMm: StandCheck['atMm']) => void
 }) {
+  const sheet = useRef<HTMLElement>(null)
+  const again = (look: () => void) => {
+    // The button goes: who pressed it by key stays here.
+    sheet.current?.focus()
+    look()
+  }
   return (
-    <Sheet aria-label="How it comes off" aria-busy={'share' in release}>
+    <Sheet ref={sheet} tabIndex={-1} aria-label="How it comes off" aria-busy={'share' in release}>
       <SheetTitle>How it comes off</SheetTitle>
       {'check' in release ? (
         <Stands check={release.check} learnt={learnt} onPlace={onPlace} />
       ) : 'again' in release ? (
         <SoftLine>
-          It could not be told this time. <Button onPress={release.again}>Look again</Button>
+          It could not be told this time. <Button onPress={() => again(release.again)}>Look again</Button>
         </SoftLine>
       ) : (
         <SoftLine>

@@ -176,6 +176,8 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
   expect(screen.getByText(/could not be told this time/)).toBeTruthy()
   await failed.user.click(screen.getByRole('button', { name: 'Look again' }))
   expect(again).toHaveBeenCalledTimes(1)
+  // The button goes then; who pressed it stays where its answer comes.
+  expect(document.activeElement).toBe(screen.getAllByRole('region', { name: 'How it comes off' }).at(-1))
   const timed = { factor: { median: 1.5, low: 1, high: 2 }, takeOffs: 3 }
   expect(minutesSentence(6, timed)).toBe('About 9 min in all (6 to 12) by 3 take-offs; guessed were 6.')
 })
