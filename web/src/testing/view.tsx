@@ -1,12 +1,22 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { jest } from '@jest/globals'
-import { act, render, renderHook, type RenderHookResult, type RenderResult } from '@testing-library/react'
+import {
+  act,
+  configure,
+  render,
+  renderHook,
+  type RenderHookResult,
+  type RenderResult,
+} from '@testing-library/react'
 import userEvent, { type UserEvent } from '@testing-library/user-event'
 import type { ReactNode } from 'react'
 import { MemoryRouter } from 'react-router'
 import { ThemeProvider } from 'styled-components'
 import { theme } from '../theme/theme'
 import { ToastProvider } from '../ui/Toasts'
+
+// What is waited for comes late on a busy machine; a second, which is usual, says nothing about the view.
+configure({ asyncUtilTimeout: 15_000 })
 
 /** What the server was asked, and what it answers: a body, or a status with a problem. */
 export type Asked = {
