@@ -9,6 +9,7 @@ import { newDocument } from '@tender/core/decide'
 import { writeStl, type Mesh } from '@tender/core/mesh'
 import { table } from '@tender/core/testing'
 import pg from 'pg'
+import { program } from '../scripts/setup/programs.mjs'
 import { standInPorts, standInsText, startStandIns } from '../scripts/setup/standIns.mjs'
 
 const ROOT = join(import.meta.dirname, '..')
@@ -22,14 +23,17 @@ export type App = {
 
 type Server = { readonly port: number; readonly stop: () => Promise<void> }
 
+const main = program('server')
+
 /** The real server on a database. */
-function serve(
+async function serve(
   databaseUrl: URL,
   demo: boolean,
   { port = 0, ports = {} }: { port?: number; ports?: object } = {},
 ): Promise<Server> {
+  const file = await main
   return new Promise((resolve, reject) => {
-    const child = spawn(process.execPath, ['--import', 'tsx', join(ROOT, 'server/src/main.ts')], {
+    const child = spawn(process.execPath, ['--enable-source-maps', file], {
       cwd: ROOT,
       stdio: ['pipe', 'pipe', 'inherit'],
       env: {

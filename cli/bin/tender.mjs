@@ -1,5 +1,5 @@
 #!/usr/bin/env node
-import { register } from 'tsx/esm/api'
+import { program } from '../../scripts/setup/programs.mjs'
 
-register()
-await import('../src/main.ts')
+process.setSourceMapsEnabled(true)
+await import(await program('cli'))

@@ -1,14 +1,14 @@
 // Tender Bridge's own server as a child process that goes when we go.
 import { spawn } from 'node:child_process'
-import { join } from 'node:path'
 import { ROOT } from './paths.mjs'
+import { program } from './programs.mjs'
 import { SetupError } from './say.mjs'
 
 /** Answers are short-lived garbage: with room for more of it, less is moved about. */
 const YOUNG_SPACE = '--max-semi-space-size=32'
 
 /** @returns the port it listens on, the process, and a promise of its end */
-export function startServer({
+export async function startServer({
   databaseUrl,
   port,
   demo,
@@ -31,7 +31,8 @@ export function startServer({
     ...(copiesFolder && { TENDER_COPIES_DIR: copiesFolder }),
     NODE_ENV: 'production',
   }
-  const child = spawn(process.execPath, [YOUNG_SPACE, '--import', 'tsx', join(ROOT, 'server/src/main.ts')], {
+  const main = await program('server')
+  const child = spawn(process.execPath, [YOUNG_SPACE, '--enable-source-maps', main], {
     cwd: ROOT,
     env,
     stdio: ['pipe', 'pipe', 'inherit'],

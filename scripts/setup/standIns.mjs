@@ -1,8 +1,8 @@
 // Stand-in devices as processes of their own, which end when we do.
 import { spawn } from 'node:child_process'
-import { join } from 'node:path'
 import { ROOT } from './paths.mjs'
 import { freePort } from './ports.mjs'
+import { program } from './programs.mjs'
 import { SetupError } from './say.mjs'
 
 const STAND_INS = ['printer', 'look', 'gauge', 'scale']
@@ -20,21 +20,24 @@ export async function standInPorts() {
  */
 export function startStandIns(ports) {
   const children = []
-  const startOne = ([kind, port]) =>
+  const startOne = (main, kind, port) =>
     new Promise((resolve, reject) => {
-      const child = spawn(
-        process.execPath,
-        ['--import', 'tsx', join(ROOT, 'devices/src/main.ts'), kind, String(port)],
-        { cwd: ROOT, stdio: ['pipe', 'pipe', 'inherit'] },
-      )
+      const child = spawn(process.execPath, [main, kind, String(port)], {
+        cwd: ROOT,
+        stdio: ['pipe', 'pipe', 'inherit'],
+      })
       children.push(child)
       child.stdout.on('data', (chunk) => /listening/.test(chunk) && resolve())
       child.once('exit', (code) =>
         reject(new SetupError(`The stand-in ${kind} ended at once (exit ${code}).`)),
       )
     })
+  const startAll = async () => {
+    const main = await program('devices')
+    await Promise.all(Object.entries(ports).map(([kind, port]) => startOne(main, kind, port)))
+  }
   return {
-    ready: Promise.all(Object.entries(ports).map(startOne)),
+    ready: startAll(),
     stop: () => children.forEach((child) => child.kill()),
   }
 }

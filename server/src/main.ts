@@ -2,7 +2,6 @@ import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { fileURLToPath } from 'node:url'
 import { pino } from 'pino'
 import { z } from 'zod'
 import { deviceShelf } from './access/devices'
@@ -14,6 +13,7 @@ import { jobRepo } from './jobs/repo'
 import { superviseWorkers } from './jobs/supervise'
 import { clearLeftUploads } from './parts/uploadedFile'
 import { upgradePlans } from './plans/upgradePlans'
+import { WEB_FOLDER } from './places'
 import { withoutValues } from './problem'
 import { createPrintRuns } from './printRuns/runs'
 import { deviceAddresses } from './printRuns/standIns'
@@ -87,7 +87,6 @@ await clearLeftUploads().catch(told)
 const jobs = jobRepo(db)
 const workers = superviseWorkers(env.DATABASE_URL, env.TENDER_WORKERS, told)
 const cache = createReadCache()
-const webFolder = fileURLToPath(new URL('../../web/dist', import.meta.url))
 const sharing = createSharing({ devices: deviceShelf(db), port: env.TENDER_SHARE_PORT })
 const standIns = env.TENDER_STAND_INS
 const runs = createPrintRuns({
@@ -105,7 +104,7 @@ const app = createApp({
   runs,
   standIns,
   log,
-  webFolder,
+  webFolder: WEB_FOLDER,
   onJob: () => workers.ensure(),
 })
 sharing.serve(app)

@@ -1,5 +1,5 @@
 import { spawn, type ChildProcess } from 'node:child_process'
-import { fileURLToPath } from 'node:url'
+import { WORKER } from '../places'
 
 const PAUSE_MS = 1000
 /**
@@ -14,14 +14,10 @@ export function superviseWorkers(
   const children = new Set<ChildProcess>()
   let stopping = false
   const start = () => {
-    const child = spawn(
-      process.execPath,
-      ['--import', 'tsx', fileURLToPath(new URL('../worker.ts', import.meta.url))],
-      {
-        env: { ...process.env, DATABASE_URL: databaseUrl, TENDER_FOLLOWS: 'stdin' },
-        stdio: ['pipe', 'ignore', 'inherit'],
-      },
-    )
+    const child = spawn(process.execPath, WORKER, {
+      env: { ...process.env, DATABASE_URL: databaseUrl, TENDER_FOLLOWS: 'stdin' },
+      stdio: ['pipe', 'ignore', 'inherit'],
+    })
     children.add(child)
     child.on('error', onError)
     child.once('exit', () => {

@@ -1,12 +1,12 @@
 import { spawn } from 'node:child_process'
 import { randomUUID } from 'node:crypto'
-import { fileURLToPath } from 'node:url'
 import { afterAll, beforeAll, expect, test } from '@jest/globals'
 import type { PoseSearch } from '@tender/contract'
 import { writeStl } from '@tender/core/mesh'
 import { DEFAULT_PLAN } from '@tender/core/decide'
 import { boxes } from '@tender/core/testing'
 import request from 'supertest'
+import { WORKER } from '../places'
 import { aServer } from '../testing/aServer'
 
 let server: Awaited<ReturnType<typeof aServer>>
@@ -32,14 +32,10 @@ async function aPart(): Promise<string> {
 }
 
 function aWorker(): { child: ReturnType<typeof spawn>; atWork: Promise<void> } {
-  const child = spawn(
-    process.execPath,
-    ['--import', 'tsx', fileURLToPath(new URL('../worker.ts', import.meta.url))],
-    {
-      env: { ...process.env, DATABASE_URL: server.url, TENDER_FOLLOWS: 'stdin', NODE_OPTIONS: '' },
-      stdio: ['pipe', 'pipe', 'inherit'],
-    },
-  )
+  const child = spawn(process.execPath, WORKER, {
+    env: { ...process.env, DATABASE_URL: server.url, TENDER_FOLLOWS: 'stdin', NODE_OPTIONS: '' },
+    stdio: ['pipe', 'pipe', 'inherit'],
+  })
   const atWork = new Promise<void>((resolve) =>
     child.stdout!.on('data', (text) => String(text).startsWith('at ') && resolve()),
   )

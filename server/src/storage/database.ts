@@ -1,13 +1,11 @@
-import { fileURLToPath } from 'node:url'
 import { drizzle, type NodePgQueryResultHKT } from 'drizzle-orm/node-postgres'
 import { migrate } from 'drizzle-orm/node-postgres/migrator'
 import type { PgDatabase } from 'drizzle-orm/pg-core'
 import { Client, Pool } from 'pg'
+import { MIGRATIONS } from '../places'
 
 /** A database, or a transaction on it: what needs one can run inside the other. */
 export type Database = PgDatabase<NodePgQueryResultHKT>
-
-export const MIGRATIONS = fileURLToPath(new URL('../../migrations', import.meta.url))
 
 /**
  * Nobody waits longer than this for a connection, a lock or an answer: what cannot be done by then is told,

@@ -7,9 +7,10 @@ import pg from 'pg'
 import { pino } from 'pino'
 import { createApp } from '../app'
 import { jobRepo } from '../jobs/repo'
+import { MIGRATIONS } from '../places'
 import { createPrintRuns } from '../printRuns/runs'
 import type { DeviceAddresses } from '../printRuns/standIns'
-import { MIGRATIONS, openDatabase } from '../storage/database'
+import { openDatabase } from '../storage/database'
 import { createReadCache } from '../storage/readCache'
 
 type Journal = { entries: { tag: string }[] }
