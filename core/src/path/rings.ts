@@ -1,12 +1,6 @@
-import {
-  isEmptyRegion,
-  regionPerimeterMm,
-  ringCount,
-  thinnedLine,
-  type PolygonEngine,
-  type Region,
-} from '../polygon'
+import { isEmptyRegion, regionPerimeterMm, ringCount, type PolygonEngine, type Region } from '../polygon'
 import { addRings } from './addLines'
+import { addVarying } from './addVarying'
 import { PathWriter, type PathKind, type ToolPaths } from './toolPaths'
 
 /** Corners of rings may stray this far from round. */
@@ -66,12 +60,6 @@ function hasNarrowParts(rim: Region, within: Region, lineWidthMm: number): boole
 const SAME_LINE = 0.7
 /** Steps in which rings are walked, in widths. */
 const STEP = 0.3
-/** Widths along one line differ by no more than this share. */
-const EVEN_FLOW = 0.1
-/** And are wider by no more than this than where there is least room: they must not reach the part. */
-const OVER_MM = 0.004
-/** And stray no farther than this where points are left out. */
-const THIN_MM = 0.002
 /** A line shorter than this many widths is a dot. */
 const SHORTEST = 0.5
 
@@ -171,30 +159,7 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
       xy[2 * n + 1] += (ux / length) * (across / 2)
       flow[n] += Math.abs(across) / w
     })
-    // A line is as wide along its whole length; where that changes, another one goes on.
-    let from = 0
-    let [least, most] = [flow[0], flow[0]]
-    for (let n = 1; n < points.length; n++) {
-      const [low, high] = [Math.min(least, flow[n]), Math.max(most, flow[n])]
-      if (high - low > EVEN_FLOW) {
-        add(xy, flow, from, n)
-        from = n - 1
-        ;[least, most] = [Math.min(flow[n - 1], flow[n]), Math.max(flow[n - 1], flow[n])]
-      } else [least, most] = [low, high]
-    }
-    add(xy, flow, from, points.length)
-  }
-
-  function add(xy: Float64Array, flow: Float64Array, from: number, to: number): void {
-    if (to - from < 2) return
-    let least = Infinity
-    let sum = 0
-    for (let n = from; n < to; n++) {
-      least = Math.min(least, flow[n])
-      sum += flow[n]
-    }
-    const thin = thinnedLine(xy.subarray(2 * from, 2 * to), THIN_MM)
-    writer.add(kind, thin, 0, thin.length / 2, false, Math.min(sum / (to - from), least + OVER_MM / w))
+    addVarying(writer, kind, xy, flow, w)
   }
 }
 

@@ -1,6 +1,13 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine } from '../../node'
-import { nearSides, regionContains, regionFromRings, type PolygonEngine, type Region } from '../polygon'
+import {
+  nearSides,
+  regionAreaMm2,
+  regionContains,
+  regionFromRings,
+  type PolygonEngine,
+  type Region,
+} from '../polygon'
 import type { Fill, SupportPass } from '../stand'
 import { closeTo } from '../testing'
 import { supportPaths, type SupportPathOptions } from './supportPaths'
@@ -93,6 +100,36 @@ describe('lines as wide as what they fill', () => {
       }
     }
     expect(lengthMm).toBeGreaterThan(0.9 * 2 * Math.PI * 8)
+  })
+})
+
+describe('a strip along a slope', () => {
+  test('is filled by lines along it instead of a dot on every row, with the plastic that it takes', () => {
+    // From 1 to 1.5 mm wide: between its rings there are 0.1 to 0.6 mm.
+    const outer = around((turn) => 12 + 0.8 * Math.sin(3 * turn))
+    const inner = around((turn) => 12 + 0.8 * Math.sin(3 * turn) - 1.25 - 0.25 * Math.cos(5 * turn))
+    const strip = regionFromRings([outer.flat(), inner.toReversed().flat()])
+    const areaMm2 = regionAreaMm2(strip)
+    const plasticMm2 = (laid: ToolPaths) =>
+      linesOf(laid).reduce((sum, line, p) => {
+        const steps = line.slice(1).map(([x, y], i) => Math.hypot(x - line[i][0], y - line[i][1]))
+        return sum + W * laid.flow[p] * steps.reduce((all, mm) => all + mm, 0)
+      }, 0)
+    for (const facesLayer of [10, 11]) {
+      const laid = supportPaths(pass(strip, 'interface', facesLayer), 0, engine, OPTIONS)
+      const lines = linesOf(laid)
+      const begun = lines.filter(([[x, y]], p) => {
+        const [endX, endY] = p > 0 ? lines[p - 1].at(-1)! : [NaN, NaN]
+        return !(Math.hypot(x - endX, y - endY) < 1e-6)
+      })
+      // A hundred rows cross it.
+      expect(begun.length).toBeLessThan(35)
+      expect(plasticMm2(laid)).toBeGreaterThan(0.95 * areaMm2)
+      expect(plasticMm2(laid)).toBeLessThan(1.03 * areaMm2)
+    }
+    // What is wider is filled across, as it was.
+    const plate = supportPaths(pass(turned(around(() => 10)), 'interface'), 0, engine, OPTIONS)
+    expect(linesOf(plate).filter((line) => line.length === 2).length).toBeGreaterThan(35)
   })
 })
 

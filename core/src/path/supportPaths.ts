@@ -9,6 +9,7 @@ import {
 } from '../polygon'
 import { roundLine, type StandKind, type SupportPass } from '../stand'
 import { addCaps } from './addCaps'
+import { addGathered, withoutDots } from './addGathered'
 import { addSegments } from './addLines'
 import { partLineAngleDeg } from './partPaths'
 import { layRings, type Ringed } from './rings'
@@ -152,8 +153,8 @@ function layInterface(pass: SupportPass, engine: PolygonEngine, options: Support
   if (isCrossed(options)) {
     // Half of the lines each way: as much plastic as in one direction.
     for (const angle of [first, first + CROSS_DEG])
-      addSegments(writer, 'interface', hatch(inside, angle, 2 * (w + spacing)))
-  } else addSegments(writer, 'interface', hatch(inside, first, w + spacing))
+      addSegments(writer, 'interface', withoutDots(hatch(inside, angle, 2 * (w + spacing)), w))
+  } else addGathered(writer, 'interface', hatch(inside, first, w + spacing), w + spacing, w)
   return joinPaths([lines, writer.finish()])
 }
 

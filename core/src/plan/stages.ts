@@ -3,11 +3,13 @@ import { farthestApartMm, partBody, roleOf, type Holding } from '../decide'
 import { applyPlacing, bodiesOf, meshEdges, meshFacts, meshOfBodies, placingOf, type Mesh } from '../mesh'
 import { cutZones, findOverhangs, type Bridge, type Zone } from '../overhang'
 import {
+  onSomething,
   partPaths,
   seamsAway,
   supportPaths,
   type FreeBridge,
   type LinesKnown,
+  type SettledKnown,
   type SupportPathOptions,
   type ToolPaths,
 } from '../path'
@@ -211,25 +213,33 @@ export const PLAN_STAGES = [
   }),
   defineStage({
     name: 'support paths',
-    after: ['zones', 'assign', 'stand'],
-    reads: [...HOW_LAID, 'exceptions', 'lineWidthMm', 'supportSpanMm'],
-    async run({ zones, assign, stand }, reading, { supports, checkpoint }) {
-      const options = holdingsOf(
+    after: ['lie', 'slice', 'zones', 'assign', 'stand'],
+    reads: [...HOW_LAID, 'exceptions', 'lineWidthMm', 'supportSpanMm', 'lowerGapMm'],
+    async run({ lie, slice, zones, assign, stand }, reading, { supports, checkpoint }) {
+      const holdings = holdingsOf(
         reading as unknown as Holding,
         reading.exceptions,
         assign,
         zones.map(({ zone }) => zone.id),
-      ).map((holding): SupportPathOptions => laidAs(holding, reading))
+      )
+      const options = holdings.map((holding): SupportPathOptions => laidAs(holding, reading))
       const lines: ToolPaths[] = []
       for (const pass of stand.passes) {
         await checkpoint(lines.length, stand.passes.length)
         const level = Math.round(pass.bottomMm / (pass.topMm - pass.bottomMm))
         lines.push(supportPaths(pass, level, supports, options[pass.holding], traced))
       }
-      return lines
+      // What the maker drew is laid as it was drawn.
+      if (lie.drawn) return lines
+      const lowerGapMm = Math.max(...holdings.map((holding) => holding.lowerGapMm))
+      const ground = { layers: slice.layers, belowMm: lowerGapMm + RESTS_MM }
+      return onSomething(stand.passes, lines, ground, reading.lineWidthMm, laidOn)
     },
   }),
 ] as const satisfies readonly Stage[]
+
+/** A stand rests on the part when it begins no more than this above what its lower gap leaves. */
+const RESTS_MM = 0.35
 
 /** So many line widths of a bridge lie on what carries it. */
 const ANCHORED = 1.5
@@ -305,3 +315,4 @@ function zonesOf(mesh: Mesh, { zones, bodies }: Pick<Reading, 'zones' | 'bodies'
 
 /** Lines of supports: a piece that is laid the same way keeps the lines it had. */
 const traced: LinesKnown = new WeakMap()
+const laidOn: SettledKnown = new WeakMap()

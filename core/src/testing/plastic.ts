@@ -320,12 +320,19 @@ const OVER_SLOT = 0.8
 function hangs({ xyMm, starts }: ToolPaths, below: Picture, w: number): { end: number; span: number } {
   let [end, span] = [0, 0]
   const step = 0.05
+  const isSame = (a: number, b: number) =>
+    Math.hypot(xyMm[2 * a] - xyMm[2 * b], xyMm[2 * a + 1] - xyMm[2 * b + 1]) < 1e-6
+  let run = 0
+  let carriedYet = false
   for (let p = 0; p + 1 < starts.length; p++) {
-    let run = 0
-    let carriedYet = false
     const [first, last] = [starts[p], starts[p + 1] - 1]
-    const closed =
-      Math.hypot(xyMm[2 * first] - xyMm[2 * last], xyMm[2 * first + 1] - xyMm[2 * last + 1]) < 1e-6
+    const closed = isSame(first, last)
+    // What begins where another line ended goes on with it, as wide as it may be.
+    if (p === 0 || !isSame(first, first - 1)) {
+      run = 0
+      carriedYet = false
+    }
+    const goesOn = p + 2 < starts.length && isSame(last, last + 1)
     for (let i = first; i < last; i++) {
       const [ax, ay, bx, by] = [xyMm[2 * i], xyMm[2 * i + 1], xyMm[2 * i + 2], xyMm[2 * i + 3]]
       const length = Math.hypot(bx - ax, by - ay)
@@ -343,8 +350,8 @@ function hangs({ xyMm, starts }: ToolPaths, below: Picture, w: number): { end: n
         } else run += length / pieces
       }
     }
-    if (!closed) end = Math.max(end, run)
-    else span = Math.max(span, run)
+    if (closed) span = Math.max(span, run)
+    else if (!goesOn) end = Math.max(end, run)
   }
   return { end, span }
 }

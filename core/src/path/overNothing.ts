@@ -1,0 +1,213 @@
+import { regionContains, type Region } from '../polygon'
+import type { SupportPass } from '../stand'
+import { gridOf } from './lineGrid'
+import { PathWriter, PATH_KINDS, type ToolPaths } from './toolPaths'
+
+/** Heights nearer than this are one. */
+const SAME_MM = 0.03
+/** An end of an interface line hangs no farther than this. */
+const HANGS_MM = 1.9
+/** Lines are walked in steps of so many widths. */
+const STEP = 0.25
+/** A line lies on another, or is tied to one beside it, when it shares so much of their widths. */
+const SHARED = 0.1
+
+/** What support lines may lie on besides each other. */
+export type Ground = {
+  /** Layers of the part, from below. */
+  readonly layers: readonly { readonly bottomMm: number; readonly topMm: number; readonly region: Region }[]
+  /** How far below a support the part may end that carries it. */
+  readonly belowMm: number
+}
+
+/** What lines of one layer became on what they lay on. */
+type Settled = { readonly of: readonly unknown[]; readonly laid: readonly ToolPaths[] }
+export type SettledKnown = WeakMap<ToolPaths, Settled[]>
+const REMEMBERED = 3
+
+/**
+ * Lines as they can be laid: what areas promise, a line need not keep. A line that lies on nothing, and is
+ * tied to none that does, is left out, and an end of an interface line that would hang far is cut off.
+ * @param lines of each pass
+ */
+export function onSomething(
+  passes: readonly SupportPass[],
+  lines: readonly ToolPaths[],
+  ground: Ground,
+  lineWidthMm: number,
+  known: SettledKnown = new WeakMap(),
+): ToolPaths[] {
+  const settled = [...lines]
+  for (const members of layersOf(passes)) {
+    const { bottomMm } = passes[members[0]]
+    if (bottomMm < 1e-6) continue
+    const below: ToolPaths[] = []
+    // From the last that may end below it downwards.
+    for (let k = members.at(-1)!; k >= 0 && passes[k].topMm > bottomMm - SAME_MM; k--)
+      if (passes[k].bottomMm < bottomMm - 1e-6 && settled[k].kinds.length > 0) below.push(settled[k])
+    const rests = ground.layers.filter(
+      (layer) => layer.bottomMm < bottomMm && layer.topMm > bottomMm - ground.belowMm,
+    )
+    const own = members.map((m) => lines[m])
+    const of = [own.length, ...own, ...below, ...rests.map(({ region }) => region)]
+    const before = known.get(own[0]) ?? []
+    let one = before.find(
+      (past) => past.of.length === of.length && past.of.every((each, n) => each === of[n]),
+    )
+    if (!one) {
+      const isOver: Over = (x, y, moreMm) =>
+        below.some((carrier) => gridOf(carrier, lineWidthMm).isNear(x, y, moreMm)) ||
+        rests.some(({ region }) => regionContains(region, x, y))
+      const roles = members.map((m) => passes[m].role)
+      one = { of, laid: settle(own, roles, below, isOver, lineWidthMm) }
+      known.set(own[0], [one, ...before].slice(0, REMEMBERED))
+    }
+    members.forEach((m, n) => (settled[m] = one.laid[n]))
+  }
+  return settled
+}
+
+/** Numbers of the passes that share bottom and top, from below: one layer of support. */
+function layersOf(passes: readonly SupportPass[]): number[][] {
+  const layers = new Map<string, number[]>()
+  passes.forEach(({ bottomMm, topMm }, i) => {
+    const at = `${topMm.toFixed(5)} ${bottomMm.toFixed(5)}`
+    const layer = layers.get(at)
+    if (layer) layer.push(i)
+    else layers.set(at, [i])
+  })
+  return [...layers.values()]
+}
+
+/** Whether something that carries lies within half a line, and some more, of a place. */
+type Over = (x: number, y: number, moreMm: number) => boolean
+
+/** Of one layer. Lines that stay as they are stay the same lists. */
+function settle(
+  own: readonly ToolPaths[],
+  roles: readonly SupportPass['role'][],
+  below: readonly ToolPaths[],
+  isOver: Over,
+  w: number,
+): readonly ToolPaths[] {
+  const touchMm = (0.5 - SHARED) * w
+  /** Per pass: lines that nothing below carries. */
+  let loose: [member: number, path: number][] = []
+  own.forEach((lines, m) => {
+    // Upright walls: what lies there already is the very same.
+    if (below.includes(lines)) return
+    for (let p = 0; p < lines.kinds.length; p++)
+      if (!somewhere(lines, p, w, (x, y) => isOver(x, y, touchMm))) loose.push([m, p])
+  })
+  const dropped = own.map(() => new Set<number>())
+  for (const [m, p] of loose) dropped[m].add(p)
+  // What is tied to something that is carried stays, and so does what is tied to that.
+  let tied = loose.length > 0
+  while (tied) {
+    const held = own.map((lines, m) =>
+      gridOf(
+        only(lines, (p) => !dropped[m].has(p)),
+        w,
+      ),
+    )
+    const stays = loose.filter(([m, p]) =>
+      somewhere(own[m], p, w, (x, y) => held.some((grid) => grid.isNear(x, y, touchMm))),
+    )
+    for (const [m, p] of stays) dropped[m].delete(p)
+    loose = loose.filter(([m, p]) => dropped[m].has(p))
+    tied = stays.length > 0 && loose.length > 0
+  }
+  return own.map((lines, m) => {
+    const left = dropped[m].size > 0 ? only(lines, (p) => !dropped[m].has(p)) : lines
+    return roles[m] === 'interface' ? shortened(left, isOver, w) : left
+  })
+}
+
+/** Whether something holds anywhere along a line. */
+function somewhere(
+  { xyMm, starts }: ToolPaths,
+  path: number,
+  w: number,
+  holds: (x: number, y: number) => boolean,
+): boolean {
+  for (let i = starts[path]; i + 1 < starts[path + 1]; i++) {
+    const [ax, ay] = [xyMm[2 * i], xyMm[2 * i + 1]]
+    const [ux, uy] = [xyMm[2 * i + 2] - ax, xyMm[2 * i + 3] - ay]
+    const steps = Math.max(1, Math.ceil(Math.sqrt(ux * ux + uy * uy) / (STEP * w)))
+    for (let k = 0; k < steps; k++) if (holds(ax + (k / steps) * ux, ay + (k / steps) * uy)) return true
+  }
+  const last = 2 * (starts[path + 1] - 1)
+  return holds(xyMm[last], xyMm[last + 1])
+}
+
+/** Some of the lines. */
+function only(lines: ToolPaths, stays: (path: number) => boolean): ToolPaths {
+  const writer = new PathWriter()
+  for (let p = 0; p < lines.kinds.length; p++) if (stays(p)) copy(writer, lines, p)
+  return writer.finish()
+}
+
+function copy(writer: PathWriter, { xyMm, starts, kinds, flow }: ToolPaths, p: number): void {
+  writer.add(PATH_KINDS[kinds[p]], xyMm, starts[p], starts[p + 1] - starts[p], false, flow[p])
+}
+
+/** Interface lines whose ends hang no farther than they should. */
+function shortened(lines: ToolPaths, isOver: Over, w: number): ToolPaths {
+  const { xyMm, starts, kinds, flow } = lines
+  const cuts = Array.from(kinds, (_, p): [number, number] => {
+    const [first, last] = [starts[p], starts[p + 1] - 1]
+    const isRing =
+      Math.hypot(xyMm[2 * first] - xyMm[2 * last], xyMm[2 * first + 1] - xyMm[2 * last + 1]) < 1e-6
+    // What goes on from where another line ended is one line with it.
+    const goesOn = p > 0 && isSame(xyMm, first, starts[p] - 1)
+    const isGoneOn = p + 1 < kinds.length && isSame(xyMm, last, starts[p + 1])
+    if (isRing) return [0, 0]
+    return [goesOn ? 0 : excess(first, last, 1), isGoneOn ? 0 : excess(last, first, -1)]
+  })
+  if (cuts.every(([before, after]) => before === 0 && after === 0)) return lines
+  const writer = new PathWriter()
+  cuts.forEach(([before, after], p) => {
+    if (before === 0 && after === 0) return copy(writer, lines, p)
+    const points = cutOff(cutOff(xyMm.slice(2 * starts[p], 2 * starts[p + 1]), before), after, true)
+    if (points.length >= 4) writer.add(PATH_KINDS[kinds[p]], points, 0, points.length / 2, false, flow[p])
+  })
+  return writer.finish()
+
+  /** How much too far a line hangs at the end that is the point `from`. */
+  function excess(from: number, to: number, step: 1 | -1): number {
+    let hangs = 0
+    for (let i = from; i !== to; i += step) {
+      const [ax, ay] = [xyMm[2 * i], xyMm[2 * i + 1]]
+      const [ux, uy] = [xyMm[2 * (i + step)] - ax, xyMm[2 * (i + step) + 1] - ay]
+      const length = Math.sqrt(ux * ux + uy * uy)
+      const steps = Math.max(1, Math.ceil(length / (STEP * w)))
+      for (let k = 0; k < steps; k++) {
+        if (isOver(ax + (k / steps) * ux, ay + (k / steps) * uy, 0)) return Math.max(0, hangs - HANGS_MM)
+        hangs += length / steps
+      }
+    }
+    // Nowhere in the middle of what is below: it is cut at one end.
+    return step > 0 ? Math.max(0, hangs - HANGS_MM) : 0
+  }
+}
+
+const isSame = (xyMm: Float64Array, a: number, b: number): boolean =>
+  Math.hypot(xyMm[2 * a] - xyMm[2 * b], xyMm[2 * a + 1] - xyMm[2 * b + 1]) < 1e-6
+
+/** A line without so much of its beginning, or of its end. */
+function cutOff(points: Float64Array, mm: number, atEnd = false): Float64Array {
+  if (mm === 0 || points.length < 4) return points
+  const step = atEnd ? -1 : 1
+  let left = mm
+  for (let i = atEnd ? points.length / 2 - 1 : 0; i + step >= 0 && i + step < points.length / 2; i += step) {
+    const [ux, uy] = [points[2 * (i + step)] - points[2 * i], points[2 * (i + step) + 1] - points[2 * i + 1]]
+    const length = Math.hypot(ux, uy)
+    if (length > left) {
+      points[2 * i] += (ux / length) * left
+      points[2 * i + 1] += (uy / length) * left
+      return atEnd ? points.subarray(0, 2 * i + 2) : points.subarray(2 * i)
+    }
+    left -= length
+  }
+  return new Float64Array(0)
+}
