@@ -49,8 +49,10 @@ export function onSomething(
       (layer) => layer.bottomMm < bottomMm && layer.topMm > bottomMm - ground.belowMm,
     )
     const own = members.map((m) => lines[m])
+    const key = own.find(({ kinds }) => kinds.length > 0)
+    if (!key) continue
     const of = [own.length, ...own, ...below, ...rests.map(({ region }) => region)]
-    const before = known.get(own[0]) ?? []
+    const before = known.get(key) ?? []
     let one = before.find(
       (past) => past.of.length === of.length && past.of.every((each, n) => each === of[n]),
     )
@@ -60,7 +62,7 @@ export function onSomething(
         rests.some(({ region }) => regionContains(region, x, y))
       const roles = members.map((m) => passes[m].role)
       one = { of, laid: settle(own, roles, below, isOver, lineWidthMm) }
-      known.set(own[0], [one, ...before].slice(0, REMEMBERED))
+      known.set(key, [one, ...before].slice(0, REMEMBERED))
     }
     members.forEach((m, n) => (settled[m] = one.laid[n]))
   }
@@ -90,14 +92,14 @@ function settle(
   isOver: Over,
   w: number,
 ): readonly ToolPaths[] {
-  const touchMm = (0.5 - SHARED) * w
+  const touchMm = ({ flow }: ToolPaths, p: number) => Math.max(0, flow[p] / 2 - SHARED) * w
   /** Per pass: lines that nothing below carries. */
   let loose: [member: number, path: number][] = []
   own.forEach((lines, m) => {
     // Upright walls: what lies there already is the very same.
     if (below.includes(lines)) return
     for (let p = 0; p < lines.kinds.length; p++)
-      if (!somewhere(lines, p, w, (x, y) => isOver(x, y, touchMm))) loose.push([m, p])
+      if (!somewhere(lines, p, w, (x, y) => isOver(x, y, touchMm(lines, p)))) loose.push([m, p])
   })
   const dropped = own.map(() => new Set<number>())
   for (const [m, p] of loose) dropped[m].add(p)
@@ -111,7 +113,7 @@ function settle(
       ),
     )
     const stays = loose.filter(([m, p]) =>
-      somewhere(own[m], p, w, (x, y) => held.some((grid) => grid.isNear(x, y, touchMm))),
+      somewhere(own[m], p, w, (x, y) => held.some((grid) => grid.isNear(x, y, touchMm(own[m], p)))),
     )
     for (const [m, p] of stays) dropped[m].delete(p)
     loose = loose.filter(([m, p]) => dropped[m].has(p))

@@ -1,0 +1,66 @@
+import { expect, test } from '@jest/globals'
+import type { SupportPass } from '../stand'
+import { closeTo, square } from '../testing'
+import { onSomething } from './overNothing'
+import { PathWriter, type ToolPaths } from './toolPaths'
+
+const W = 0.45
+type Line = readonly (readonly [number, number])[]
+const level = (y: number, from = 0, to = 10): Line => [
+  [from, y],
+  [to, y],
+]
+const laid = (...lines: Line[]): ToolPaths => {
+  const writer = new PathWriter()
+  for (const line of lines) writer.add('stand', Float64Array.from(line.flat()), 0, line.length, false)
+  return writer.finish()
+}
+const endsOf = ({ xyMm, starts }: ToolPaths) =>
+  Array.from({ length: starts.length - 1 }, (_, p) => [
+    ...xyMm.subarray(2 * starts[p], 2 * starts[p] + 2),
+    ...xyMm.subarray(2 * starts[p + 1] - 2, 2 * starts[p + 1]),
+  ])
+const pass = (role: 'stand' | 'interface', bottomMm: number, topMm: number): SupportPass => ({
+  role,
+  fill: role,
+  holding: 0,
+  bottomMm,
+  topMm,
+  region: square(1),
+  facesLayer: 0,
+})
+const NO_PART = { layers: [], belowMm: 0.5 }
+
+test('a line stays where something below or beside it carries it, and only there', () => {
+  const carried = level(0.3)
+  const tied = level(0.65)
+  const alone = level(5)
+  const onAlone = level(5.1)
+  const onPart = level(22, 30, 34)
+  const passes = [pass('stand', 0, 0.2), pass('stand', 0.2, 0.4), pass('stand', 0.4, 0.6)]
+  const lines = [laid(level(0)), laid(tied, alone, carried, onPart), laid(carried, onAlone)]
+  const plate = { bottomMm: -0.4, topMm: -0.1, region: square(6, 29, 19) }
+  const [first, second, third] = onSomething(passes, lines, { layers: [plate], belowMm: 0.5 }, W)
+  expect(first).toBe(lines[0])
+  expect(endsOf(second)).toEqual([tied, carried, onPart].map((line) => line.flat()))
+  // What lay on the one that is gone goes too.
+  expect(endsOf(third)).toEqual([carried.flat()])
+  const [, bare] = onSomething(passes, lines, NO_PART, W)
+  expect(endsOf(bare)).toEqual([tied, carried].map((line) => line.flat()))
+})
+
+test('ends of interface lines hang 1.9 mm at most; rings, and what goes on as another line, stay whole', () => {
+  const ring: Line = [...level(0), [10, 8], [0, 8], [0, 0]]
+  const ends = level(0.1, -5, 16)
+  const goesOn = level(-0.1, -9, -3)
+  const further = level(-0.1, -3, 10)
+  const passes = [pass('stand', 0, 0.2), pass('interface', 0.2, 0.4)]
+  const [, held] = onSomething(passes, [laid(level(0)), laid(ring, ends, goesOn, further)], NO_PART, W)
+  const [ringEnds, cut, begins, whole] = endsOf(held)
+  expect(ringEnds).toEqual([0, 0, 0, 0])
+  // What carries it reaches half a width beyond its own ends.
+  closeTo(cut[0], -W / 2 - 1.9, 0.15)
+  closeTo(cut[2], 10 + W / 2 + 1.9, 0.15)
+  expect(begins.slice(2)).toEqual([-3, -0.1])
+  expect(whole).toEqual(further.flat())
+})
