@@ -49,18 +49,20 @@ test('a line stays where something below or beside it carries it, and only there
   expect(endsOf(bare)).toEqual([tied, carried].map((line) => line.flat()))
 })
 
-test('ends of interface lines hang 1.9 mm at most; rings, and what goes on as another line, stay whole', () => {
+test('ends of interface lines hang 1.9 mm at most, also where a line goes on as another; rings stay whole', () => {
   const ring: Line = [...level(0), [10, 8], [0, 8], [0, 0]]
   const ends = level(0.1, -5, 16)
-  const goesOn = level(-0.1, -9, -3)
-  const further = level(-0.1, -3, 10)
+  // One line that hangs by 9 mm, as three: nothing is left of the first, and 1.9 mm of the second.
+  const chain = [level(-0.1, -9, -6), level(-0.1, -6, -1), level(-0.1, -1, 10)]
   const passes = [pass('stand', 0, 0.2), pass('interface', 0.2, 0.4)]
-  const [, held] = onSomething(passes, [laid(level(0)), laid(ring, ends, goesOn, further)], NO_PART, W)
-  const [ringEnds, cut, begins, whole] = endsOf(held)
+  const [, held] = onSomething(passes, [laid(level(0)), laid(ring, ends, ...chain)], NO_PART, W)
+  const [ringEnds, cut, second, third, ...more] = endsOf(held)
   expect(ringEnds).toEqual([0, 0, 0, 0])
   // What carries it reaches half a width beyond its own ends.
   closeTo(cut[0], -W / 2 - 1.9, 0.15)
   closeTo(cut[2], 10 + W / 2 + 1.9, 0.15)
-  expect(begins.slice(2)).toEqual([-3, -0.1])
-  expect(whole).toEqual(further.flat())
+  closeTo(second[0], -W / 2 - 1.9, 0.15)
+  expect(second.slice(2)).toEqual([-1, -0.1])
+  expect(third).toEqual(chain[2].flat())
+  expect(more).toEqual([])
 })

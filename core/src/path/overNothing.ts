@@ -93,16 +93,22 @@ function settle(
   w: number,
 ): readonly ToolPaths[] {
   const touchMm = ({ flow }: ToolPaths, p: number) => Math.max(0, flow[p] / 2 - SHARED) * w
-  /** Per pass: lines that nothing below carries. */
+  const dropped = own.map(() => new Set<number>())
+  /** Per pass: lines that nothing below carries, but perhaps something beside them. */
   let loose: [member: number, path: number][] = []
   own.forEach((lines, m) => {
     // Upright walls: what lies there already is the very same.
     if (below.includes(lines)) return
-    for (let p = 0; p < lines.kinds.length; p++)
-      if (!somewhere(lines, p, w, (x, y) => isOver(x, y, touchMm(lines, p)))) loose.push([m, p])
+    for (const [from, end] of chainsOf(lines)) {
+      const free: [number, number][] = []
+      for (let p = from; p < end; p++)
+        if (!somewhere(lines, p, w, (x, y) => isOver(x, y, touchMm(lines, p)))) free.push([m, p])
+      for (const [, p] of free) dropped[m].add(p)
+      // An interface line that hangs from end to end is not held by what lies beside it.
+      const hangs = roles[m] === 'interface' && free.length === end - from
+      if (!hangs || lengthOf(lines, from, end) <= HANGS_MM) loose.push(...free)
+    }
   })
-  const dropped = own.map(() => new Set<number>())
-  for (const [m, p] of loose) dropped[m].add(p)
   // What is tied to something that is carried stays, and so does what is tied to that.
   let tied = loose.length > 0
   while (tied) {
@@ -123,6 +129,25 @@ function settle(
     const left = dropped[m].size > 0 ? only(lines, (p) => !dropped[m].has(p)) : lines
     return roles[m] === 'interface' ? shortened(left, isOver, w) : left
   })
+}
+
+const isSame = (xyMm: Float64Array, a: number, b: number): boolean =>
+  Math.abs(xyMm[2 * a] - xyMm[2 * b]) + Math.abs(xyMm[2 * a + 1] - xyMm[2 * b + 1]) < 1e-6
+
+/** Lines from which to before which each goes on where the one before it ended, as wide as it may be. */
+function chainsOf({ xyMm, starts, kinds }: ToolPaths): [from: number, end: number][] {
+  const chains: [number, number][] = []
+  for (let p = 0; p < kinds.length; p++)
+    if (p > 0 && isSame(xyMm, starts[p], starts[p] - 1)) chains.at(-1)![1] = p + 1
+    else chains.push([p, p + 1])
+  return chains
+}
+
+function lengthOf({ xyMm, starts }: ToolPaths, from: number, end: number): number {
+  let mm = 0
+  for (let i = starts[from]; i + 1 < starts[end]; i++)
+    mm += Math.hypot(xyMm[2 * i + 2] - xyMm[2 * i], xyMm[2 * i + 3] - xyMm[2 * i + 1])
+  return mm
 }
 
 /** Whether something holds anywhere along a line. */
@@ -156,23 +181,24 @@ function copy(writer: PathWriter, { xyMm, starts, kinds, flow }: ToolPaths, p: n
 /** Interface lines whose ends hang no farther than they should. */
 function shortened(lines: ToolPaths, isOver: Over, w: number): ToolPaths {
   const { xyMm, starts, kinds, flow } = lines
-  const cuts = Array.from(kinds, (_, p): [number, number] => {
-    const [first, last] = [starts[p], starts[p + 1] - 1]
-    const isRing =
-      Math.hypot(xyMm[2 * first] - xyMm[2 * last], xyMm[2 * first + 1] - xyMm[2 * last + 1]) < 1e-6
-    // What goes on from where another line ended is one line with it.
-    const goesOn = p > 0 && isSame(xyMm, first, starts[p] - 1)
-    const isGoneOn = p + 1 < kinds.length && isSame(xyMm, last, starts[p + 1])
-    if (isRing) return [0, 0]
-    return [goesOn ? 0 : excess(first, last, 1), isGoneOn ? 0 : excess(last, first, -1)]
+  const cuts = chainsOf(lines).map(([from, end]) => {
+    const [first, last] = [starts[from], starts[end] - 1]
+    const isRing = isSame(xyMm, first, last)
+    return { from, end, mm: isRing ? [0, 0] : [excess(first, last, 1), excess(last, first, -1)] }
   })
-  if (cuts.every(([before, after]) => before === 0 && after === 0)) return lines
+  const isWhole = ({ mm: [before, after] }: (typeof cuts)[number]) => before === 0 && after === 0
+  if (cuts.every(isWhole)) return lines
   const writer = new PathWriter()
-  cuts.forEach(([before, after], p) => {
-    if (before === 0 && after === 0) return copy(writer, lines, p)
-    const points = cutOff(cutOff(xyMm.slice(2 * starts[p], 2 * starts[p + 1]), before), after, true)
-    if (points.length >= 4) writer.add(PATH_KINDS[kinds[p]], points, 0, points.length / 2, false, flow[p])
-  })
+  for (const cut of cuts) {
+    const pieces = Array.from({ length: cut.end - cut.from }, (_, n) => {
+      const p = cut.from + n
+      return { points: xyMm.slice(2 * starts[p], 2 * starts[p + 1]), p }
+    })
+    cutOff(pieces, cut.mm[0], 1)
+    cutOff(pieces.toReversed(), cut.mm[1], -1)
+    for (const { points, p } of pieces)
+      if (points.length > 2) writer.add(PATH_KINDS[kinds[p]], points, 0, points.length / 2, false, flow[p])
+  }
   return writer.finish()
 
   /** How much too far a line hangs at the end that is the point `from`. */
@@ -184,32 +210,36 @@ function shortened(lines: ToolPaths, isOver: Over, w: number): ToolPaths {
       const length = Math.sqrt(ux * ux + uy * uy)
       const steps = Math.max(1, Math.ceil(length / (STEP * w)))
       for (let k = 0; k < steps; k++) {
-        if (isOver(ax + (k / steps) * ux, ay + (k / steps) * uy, 0)) return Math.max(0, hangs - HANGS_MM)
+        if (isOver(ax + (k / steps) * ux, ay + (k / steps) * uy, SHARED * w))
+          return Math.max(0, hangs - HANGS_MM)
         hangs += length / steps
       }
     }
-    // Nowhere in the middle of what is below: it is cut at one end.
-    return step > 0 ? Math.max(0, hangs - HANGS_MM) : 0
+    // Nowhere more than beside what is below: a short one may stay.
+    return hangs > HANGS_MM ? hangs : 0
   }
 }
 
-const isSame = (xyMm: Float64Array, a: number, b: number): boolean =>
-  Math.hypot(xyMm[2 * a] - xyMm[2 * b], xyMm[2 * a + 1] - xyMm[2 * b + 1]) < 1e-6
-
-/** A line without so much of its beginning, or of its end. */
-function cutOff(points: Float64Array, mm: number, atEnd = false): Float64Array {
-  if (mm === 0 || points.length < 4) return points
-  const step = atEnd ? -1 : 1
+/** Takes so much off lines that go on from each other, from the first on: off their beginnings or ends. */
+function cutOff(pieces: { points: Float64Array }[], mm: number, step: 1 | -1): void {
   let left = mm
-  for (let i = atEnd ? points.length / 2 - 1 : 0; i + step >= 0 && i + step < points.length / 2; i += step) {
-    const [ux, uy] = [points[2 * (i + step)] - points[2 * i], points[2 * (i + step) + 1] - points[2 * i + 1]]
-    const length = Math.hypot(ux, uy)
-    if (length > left) {
-      points[2 * i] += (ux / length) * left
-      points[2 * i + 1] += (uy / length) * left
-      return atEnd ? points.subarray(0, 2 * i + 2) : points.subarray(2 * i)
+  for (const piece of pieces) {
+    const { points } = piece
+    const size = points.length / 2
+    let i = step > 0 ? 0 : size - 1
+    for (; left > 0 && i + step >= 0 && i + step < size; i += step) {
+      const ux = points[2 * (i + step)] - points[2 * i]
+      const uy = points[2 * (i + step) + 1] - points[2 * i + 1]
+      const length = Math.hypot(ux, uy)
+      if (length > left) {
+        points[2 * i] += (ux / length) * left
+        points[2 * i + 1] += (uy / length) * left
+        left = 0
+        break
+      }
+      left -= length
     }
-    left -= length
+    piece.points = step > 0 ? points.subarray(2 * i) : points.subarray(0, 2 * i + 2)
+    if (left <= 0) return
   }
-  return new Float64Array(0)
 }

@@ -317,24 +317,16 @@ function floatingArea(own: Picture, below: Picture): number {
 const OVER_SLOT = 0.8
 
 /** How far lines hang: at their ends, and between two places that carry them. */
-function hangs({ xyMm, starts }: ToolPaths, below: Picture, w: number): { end: number; span: number } {
+function hangs(lines: ToolPaths, below: Picture, w: number): { end: number; span: number } {
   let [end, span] = [0, 0]
   const step = 0.05
-  const isSame = (a: number, b: number) =>
-    Math.hypot(xyMm[2 * a] - xyMm[2 * b], xyMm[2 * a + 1] - xyMm[2 * b + 1]) < 1e-6
-  let run = 0
-  let carriedYet = false
-  for (let p = 0; p + 1 < starts.length; p++) {
-    const [first, last] = [starts[p], starts[p + 1] - 1]
-    const closed = isSame(first, last)
-    // What begins where another line ended goes on with it, as wide as it may be.
-    if (p === 0 || !isSame(first, first - 1)) {
-      run = 0
-      carriedYet = false
-    }
-    const goesOn = p + 2 < starts.length && isSame(last, last + 1)
-    for (let i = first; i < last; i++) {
-      const [ax, ay, bx, by] = [xyMm[2 * i], xyMm[2 * i + 1], xyMm[2 * i + 2], xyMm[2 * i + 3]]
+  for (const xyMm of whole(lines)) {
+    let run = 0
+    let carriedYet = false
+    const last = xyMm.length - 2
+    const closed = Math.hypot(xyMm[0] - xyMm[last], xyMm[1] - xyMm[last + 1]) < 1e-6
+    for (let i = 0; i < last; i += 2) {
+      const [ax, ay, bx, by] = [xyMm[i], xyMm[i + 1], xyMm[i + 2], xyMm[i + 3]]
       const length = Math.hypot(bx - ax, by - ay)
       const pieces = Math.max(1, Math.ceil(length / step))
       const aside = length > 0 ? (OVER_SLOT * w) / 2 / length : 0
@@ -350,10 +342,23 @@ function hangs({ xyMm, starts }: ToolPaths, below: Picture, w: number): { end: n
         } else run += length / pieces
       }
     }
-    if (closed) span = Math.max(span, run)
-    else if (!goesOn) end = Math.max(end, run)
+    if (!closed) end = Math.max(end, run)
+    else span = Math.max(span, run)
   }
   return { end, span }
+}
+
+/** Points of lines; what begins where another one ended goes on with it, as wide as it may be. */
+function whole({ xyMm, starts }: ToolPaths): number[][] {
+  const lines: number[][] = []
+  for (let p = 0; p + 1 < starts.length; p++) {
+    const points = xyMm.subarray(2 * starts[p], 2 * starts[p + 1])
+    const before = lines.at(-1)
+    if (before && Math.hypot(points[0] - before.at(-2)!, points[1] - before.at(-1)!) < 1e-6)
+      before.push(...points.subarray(2))
+    else lines.push([...points])
+  }
+  return lines
 }
 
 /** Length of lines whose edge comes within a distance of an outline, or lies inside it. */
