@@ -9,7 +9,7 @@ const WIDEST = 1.5
 /** Of so many at least is a line made: fewer are laid as they are. */
 const FEWEST = 3
 /** What would be narrower, or shorter, than this many widths is no line. */
-const NARROWEST = 0.25
+const NARROWEST = 0.4
 
 /**
  * Adds the lines that fill an area. Where they are short and lie side by side, as in a strip along a slope,
