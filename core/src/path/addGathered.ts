@@ -45,8 +45,7 @@ export function addGathered(
   function addAlong(first: number, end: number): void {
     const size = end - first
     const middles = new Float64Array(2 * size)
-    for (let n = 0; n < size; n++) {
-      const at = 4 * (first + n)
+    for (let n = 0, at = 4 * first; n < size; n++, at += 4) {
       middles[2 * n] = (segments[at] + segments[at + 2]) / 2
       middles[2 * n + 1] = (segments[at + 1] + segments[at + 3]) / 2
     }
@@ -59,7 +58,7 @@ export function addGathered(
       const across = (segments[at + 2] - segments[at]) * uy - (segments[at + 3] - segments[at + 1]) * ux
       flow[n] = Math.abs(across) / (Math.hypot(ux, uy) || 1) / spacingMm
     }
-    // Too wide for one line, or too narrow: pieces of it are laid as they are, or not at all.
+    // Where it would be too wide for one line, or too narrow, pieces are laid as they are.
     let from = 0
     for (let n = 0; n <= size; n++) {
       const fits = n < size && flow[n] >= NARROWEST && flow[n] <= WIDEST
@@ -75,16 +74,15 @@ export function addGathered(
 
 /** Lines that are long enough to be lines. */
 export function withoutDots(segments: Segments, lineWidthMm: number): Segments {
-  let size = 0
+  const least2 = (NARROWEST * lineWidthMm) ** 2
   const kept = new Float64Array(segments.length)
-  for (let s = 0; s < segments.length; s += 4)
-    if (
-      Math.hypot(segments[s + 2] - segments[s], segments[s + 3] - segments[s + 1]) >=
-      NARROWEST * lineWidthMm
-    ) {
-      kept.set(segments.subarray(s, s + 4), size)
-      size += 4
-    }
+  let size = 0
+  for (let s = 0; s < segments.length; s += 4) {
+    const ux = segments[s + 2] - segments[s]
+    const uy = segments[s + 3] - segments[s + 1]
+    if (ux * ux + uy * uy < least2) continue
+    for (let n = 0; n < 4; n++) kept[size++] = segments[s + n]
+  }
   return kept.subarray(0, size)
 }
 
@@ -96,14 +94,16 @@ function areBeside(
   spacingMm: number,
   lineWidthMm: number,
 ): boolean {
-  const [ax, ay] = [segments[4 * a], segments[4 * a + 1]]
-  const [ux, uy] = [segments[4 * a + 2] - ax, segments[4 * a + 3] - ay]
-  const length = Math.hypot(ux, uy)
+  const ax = segments[4 * a]
+  const ay = segments[4 * a + 1]
+  const ux = segments[4 * a + 2] - ax
+  const uy = segments[4 * a + 3] - ay
+  const length = Math.sqrt(ux * ux + uy * uy)
   if (length === 0) return false
-  const along = (n: number) => ((segments[2 * n] - ax) * ux + (segments[2 * n + 1] - ay) * uy) / length
-  const aside = Math.abs((segments[4 * b] - ax) * uy - (segments[4 * b + 1] - ay) * ux) / length
-  if (Math.abs(aside - spacingMm) > 1e-6) return false
-  const [from, to] = [along(2 * b), along(2 * b + 1)]
+  const [bx, by] = [segments[4 * b] - ax, segments[4 * b + 1] - ay]
+  if (Math.abs(Math.abs(bx * uy - by * ux) / length - spacingMm) > 1e-6) return false
+  const from = (bx * ux + by * uy) / length
+  const to = ((segments[4 * b + 2] - ax) * ux + (segments[4 * b + 3] - ay) * uy) / length
   // Between two strips there are two rings: what is nearer lies in the same one.
   return Math.min(from, to) < length + lineWidthMm && Math.max(from, to) > -lineWidthMm
 }

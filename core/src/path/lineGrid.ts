@@ -3,6 +3,9 @@ import type { ToolPaths } from './toolPaths'
 /** Sides of a cell, in line widths: a line within one width of a place has a point in a cell around it. */
 const CELL = 2
 
+/** Cells in the order in which they are looked through: most lines lie in the place’s own. */
+const AROUND = Int8Array.of(0, 0, 1, 0, -1, 0, 0, 1, 0, -1, 1, 1, 1, -1, -1, 1, -1, -1)
+
 /** Lines by place: asked whether one runs near a point. */
 export type LineGrid = {
   /**
@@ -56,18 +59,21 @@ function gridded({ xyMm, starts, flow }: ToolPaths, w: number): LineGrid {
   return {
     isNear(x, y, moreMm) {
       const [cx, cy] = [Math.floor(x / cell), Math.floor(y / cell)]
-      for (let dx = -1; dx <= 1; dx++)
-        for (let dy = -1; dy <= 1; dy++)
-          for (let at = lastIn[placeOf(cx + dx, cy + dy)]; at >= 0; at = before[at]) {
-            const i = 2 * sideAt[at]
-            const [ax, ay] = [xyMm[i], xyMm[i + 1]]
-            const [ux, uy] = [xyMm[i + 2] - ax, xyMm[i + 3] - ay]
-            const l2 = ux * ux + uy * uy
-            const t = l2 > 0 ? Math.max(0, Math.min(1, ((x - ax) * ux + (y - ay) * uy) / l2)) : 0
-            const [ex, ey] = [x - ax - t * ux, y - ay - t * uy]
-            const reach = (flow[pathAt[at]] * w) / 2 + moreMm
-            if (ex * ex + ey * ey <= reach * reach) return true
-          }
+      for (let n = 0; n < AROUND.length; n += 2)
+        for (let at = lastIn[placeOf(cx + AROUND[n], cy + AROUND[n + 1])]; at >= 0; at = before[at]) {
+          const i = 2 * sideAt[at]
+          const ax = xyMm[i]
+          const ay = xyMm[i + 1]
+          const ux = xyMm[i + 2] - ax
+          const uy = xyMm[i + 3] - ay
+          const l2 = ux * ux + uy * uy
+          const along = (x - ax) * ux + (y - ay) * uy
+          const t = along <= 0 || l2 === 0 ? 0 : along >= l2 ? 1 : along / l2
+          const ex = x - ax - t * ux
+          const ey = y - ay - t * uy
+          const reach = (flow[pathAt[at]] * w) / 2 + moreMm
+          if (ex * ex + ey * ey <= reach * reach) return true
+        }
       return false
     },
   }

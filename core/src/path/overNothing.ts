@@ -7,6 +7,8 @@ import { PathWriter, PATH_KINDS, type ToolPaths } from './toolPaths'
 const SAME_MM = 0.03
 /** An end of an interface line hangs no farther than this. */
 const HANGS_MM = 1.9
+/** A stand that carries longer lines than this is no strip that was forgotten: areas know what bears it. */
+const LONG_MM = 10
 /** Lines are walked in steps of so many widths. */
 const STEP = 0.25
 /** A line lies on another, or is tied to one beside it, when it shares so much of their widths. */
@@ -41,33 +43,46 @@ export function onSomething(
   for (const members of layersOf(passes)) {
     const { bottomMm } = passes[members[0]]
     if (bottomMm < 1e-6) continue
-    const below: ToolPaths[] = []
+    const carriers: number[] = []
     // From the last that may end below it downwards.
     for (let k = members.at(-1)!; k >= 0 && passes[k].topMm > bottomMm - SAME_MM; k--)
-      if (passes[k].bottomMm < bottomMm - 1e-6 && settled[k].kinds.length > 0) below.push(settled[k])
+      if (passes[k].bottomMm < bottomMm - 1e-6 && settled[k].kinds.length > 0) carriers.push(k)
+    const below = carriers.map((k) => settled[k])
     const rests = ground.layers.filter(
       (layer) => layer.bottomMm < bottomMm && layer.topMm > bottomMm - ground.belowMm,
     )
     const own = members.map((m) => lines[m])
     const key = own.find(({ kinds }) => kinds.length > 0)
     if (!key) continue
-    const of = [own.length, ...own, ...below, ...rests.map(({ region }) => region)]
+    // Lines in the same walls as those below, or the very same, lie on them.
+    const isUpright = members.map((m) =>
+      carriers.some(
+        (k) =>
+          settled[k] === lines[k] &&
+          (lines[k] === lines[m] || (passes[k].region === passes[m].region && hasWalls(passes[k]))),
+      ),
+    )
+    const of = [own.length, ...own, ...isUpright, ...below, ...rests.map(({ region }) => region)]
     const before = known.get(key) ?? []
     let one = before.find(
       (past) => past.of.length === of.length && past.of.every((each, n) => each === of[n]),
     )
     if (!one) {
+      const isOnLines = over(below, lineWidthMm)
       const isOver: Over = (x, y, moreMm) =>
-        below.some((carrier) => gridOf(carrier, lineWidthMm).isNear(x, y, moreMm)) ||
-        rests.some(({ region }) => regionContains(region, x, y))
+        isOnLines(x, y, moreMm) || rests.some(({ region }) => regionContains(region, x, y))
+      const near = carriers.filter((k) => hasWalls(passes[k])).map((k) => settled[k])
       const roles = members.map((m) => passes[m].role)
-      one = { of, laid: settle(own, roles, below, isOver, lineWidthMm) }
+      one = { of, laid: settle(own, roles, isUpright, near, isOver, lineWidthMm) }
       known.set(key, [one, ...before].slice(0, REMEMBERED))
     }
     members.forEach((m, n) => (settled[m] = one.laid[n]))
   }
   return settled
 }
+
+/** Whether a ring runs around the lines of a pass. */
+const hasWalls = ({ fill }: SupportPass): boolean => fill === 'interface' || fill === 'dense'
 
 /** Numbers of the passes that share bottom and top, from below: one layer of support. */
 function layersOf(passes: readonly SupportPass[]): number[][] {
@@ -84,40 +99,82 @@ function layersOf(passes: readonly SupportPass[]): number[][] {
 /** Whether something that carries lies within half a line, and some more, of a place. */
 type Over = (x: number, y: number, moreMm: number) => boolean
 
+const over =
+  (carriers: readonly ToolPaths[], w: number): Over =>
+  (x, y, moreMm) =>
+    carriers.some((carrier) => gridOf(carrier, w).isNear(x, y, moreMm))
+
+/** Lines that hang far over some others: what others are the same, are so again. */
+const hanging = new WeakMap<ToolPaths, { of: readonly ToolPaths[]; chains: readonly [number, number][] }>()
+
+function hangingOver(
+  carriers: readonly ToolPaths[],
+  lines: ToolPaths,
+  w: number,
+): readonly [from: number, end: number][] {
+  const before = hanging.get(lines)
+  if (before?.of.length === carriers.length && before.of.every((one, n) => one === carriers[n]))
+    return before.chains
+  const { xyMm, starts } = lines
+  const isOver = over(carriers, w)
+  const chains = chainsOf(lines).filter(([from, end]) => {
+    const [first, last] = [starts[from], starts[end] - 1]
+    if (hangsMm(xyMm, first, last, isOver, w) > HANGS_MM) return true
+    return !isSame(xyMm, first, last) && hangsMm(xyMm, last, first, isOver, w) > HANGS_MM
+  })
+  hanging.set(lines, { of: carriers, chains })
+  return chains
+}
+
+/** How much is taken off a line that goes on as others: at its beginning and its end. */
+type Cut = { readonly end: number; readonly mm: readonly [before: number, after: number] }
+
 /** Of one layer. Lines that stay as they are stay the same lists. */
 function settle(
   own: readonly ToolPaths[],
   roles: readonly SupportPass['role'][],
-  below: readonly ToolPaths[],
+  isUpright: readonly boolean[],
+  near: readonly ToolPaths[],
   isOver: Over,
   w: number,
 ): readonly ToolPaths[] {
   const touchMm = ({ flow }: ToolPaths, p: number) => Math.max(0, flow[p] / 2 - SHARED) * w
+  const isCarried = (lines: ToolPaths, p: number) =>
+    somewhere(lines, p, w, (x, y) => isOver(x, y, touchMm(lines, p)))
   const dropped = own.map(() => new Set<number>())
+  const cuts = own.map(() => new Map<number, Cut>())
   /** Per pass: lines that nothing below carries, but perhaps something beside them. */
   let loose: [member: number, path: number][] = []
   own.forEach((lines, m) => {
-    // Upright walls: what lies there already is the very same.
-    if (below.includes(lines)) return
-    for (const [from, end] of chainsOf(lines)) {
-      const free: [number, number][] = []
+    if (isUpright[m]) return
+    if (roles[m] !== 'interface') {
+      for (let p = 0; p < lines.kinds.length; p++)
+        if (lengthOf(lines, p, p + 1) < LONG_MM && !isCarried(lines, p)) loose.push([m, p])
+      return
+    }
+    const { xyMm, starts } = lines
+    for (const [from, end] of hangingOver(near, lines, w)) {
+      const [first, last] = [starts[from], starts[end] - 1]
+      const before = hangsMm(xyMm, first, last, isOver, w)
+      if (before < Infinity) {
+        if (isSame(xyMm, first, last)) continue
+        const after = hangsMm(xyMm, last, first, isOver, w)
+        if (Math.max(before, after) > HANGS_MM)
+          cuts[m].set(from, { end, mm: [Math.max(0, before - HANGS_MM), Math.max(0, after - HANGS_MM)] })
+        continue
+      }
+      // What hangs from end to end is not held by what lies beside it, unless it is short.
+      const isLong = lengthOf(lines, from, end) > HANGS_MM
       for (let p = from; p < end; p++)
-        if (!somewhere(lines, p, w, (x, y) => isOver(x, y, touchMm(lines, p)))) free.push([m, p])
-      for (const [, p] of free) dropped[m].add(p)
-      // An interface line that hangs from end to end is not held by what lies beside it.
-      const hangs = roles[m] === 'interface' && free.length === end - from
-      if (!hangs || lengthOf(lines, from, end) <= HANGS_MM) loose.push(...free)
+        if (isLong) dropped[m].add(p)
+        else if (!isCarried(lines, p)) loose.push([m, p])
     }
   })
+  for (const [m, p] of loose) dropped[m].add(p)
   // What is tied to something that is carried stays, and so does what is tied to that.
   let tied = loose.length > 0
   while (tied) {
-    const held = own.map((lines, m) =>
-      gridOf(
-        only(lines, (p) => !dropped[m].has(p)),
-        w,
-      ),
-    )
+    const held = own.map((lines, m) => gridOf(left(lines, dropped[m]), w))
     const stays = loose.filter(([m, p]) =>
       somewhere(own[m], p, w, (x, y) => held.some((grid) => grid.isNear(x, y, touchMm(own[m], p)))),
     )
@@ -125,10 +182,9 @@ function settle(
     loose = loose.filter(([m, p]) => dropped[m].has(p))
     tied = stays.length > 0 && loose.length > 0
   }
-  return own.map((lines, m) => {
-    const left = dropped[m].size > 0 ? only(lines, (p) => !dropped[m].has(p)) : lines
-    return roles[m] === 'interface' ? shortened(left, isOver, w) : left
-  })
+  return own.map((lines, m) =>
+    dropped[m].size + cuts[m].size > 0 ? left(lines, dropped[m], cuts[m]) : lines,
+  )
 }
 
 const isSame = (xyMm: Float64Array, a: number, b: number): boolean =>
@@ -167,57 +223,50 @@ function somewhere(
   return holds(xyMm[last], xyMm[last + 1])
 }
 
-/** Some of the lines. */
-function only(lines: ToolPaths, stays: (path: number) => boolean): ToolPaths {
-  const writer = new PathWriter()
-  for (let p = 0; p < lines.kinds.length; p++) if (stays(p)) copy(writer, lines, p)
-  return writer.finish()
-}
-
-function copy(writer: PathWriter, { xyMm, starts, kinds, flow }: ToolPaths, p: number): void {
-  writer.add(PATH_KINDS[kinds[p]], xyMm, starts[p], starts[p + 1] - starts[p], false, flow[p])
-}
-
-/** Interface lines whose ends hang no farther than they should. */
-function shortened(lines: ToolPaths, isOver: Over, w: number): ToolPaths {
-  const { xyMm, starts, kinds, flow } = lines
-  const cuts = chainsOf(lines).map(([from, end]) => {
-    const [first, last] = [starts[from], starts[end] - 1]
-    const isRing = isSame(xyMm, first, last)
-    return { from, end, mm: isRing ? [0, 0] : [excess(first, last, 1), excess(last, first, -1)] }
-  })
-  const isWhole = ({ mm: [before, after] }: (typeof cuts)[number]) => before === 0 && after === 0
-  if (cuts.every(isWhole)) return lines
-  const writer = new PathWriter()
-  for (const cut of cuts) {
-    const pieces = Array.from({ length: cut.end - cut.from }, (_, n) => {
-      const p = cut.from + n
-      return { points: xyMm.slice(2 * starts[p], 2 * starts[p + 1]), p }
-    })
-    cutOff(pieces, cut.mm[0], 1)
-    cutOff(pieces.toReversed(), cut.mm[1], -1)
-    for (const { points, p } of pieces)
-      if (points.length > 2) writer.add(PATH_KINDS[kinds[p]], points, 0, points.length / 2, false, flow[p])
-  }
-  return writer.finish()
-
-  /** How much too far a line hangs at the end that is the point `from`. */
-  function excess(from: number, to: number, step: 1 | -1): number {
-    let hangs = 0
-    for (let i = from; i !== to; i += step) {
-      const [ax, ay] = [xyMm[2 * i], xyMm[2 * i + 1]]
-      const [ux, uy] = [xyMm[2 * (i + step)] - ax, xyMm[2 * (i + step) + 1] - ay]
-      const length = Math.sqrt(ux * ux + uy * uy)
-      const steps = Math.max(1, Math.ceil(length / (STEP * w)))
-      for (let k = 0; k < steps; k++) {
-        if (isOver(ax + (k / steps) * ux, ay + (k / steps) * uy, SHARED * w))
-          return Math.max(0, hangs - HANGS_MM)
-        hangs += length / steps
-      }
+/**
+ * How far a line hangs at the end that is the point `from`; Infinity where it is nowhere over something, but
+ * perhaps beside it.
+ */
+function hangsMm(xyMm: Float64Array, from: number, to: number, isOver: Over, w: number): number {
+  const step = to > from ? 1 : -1
+  let hangs = 0
+  for (let i = from; i !== to; i += step) {
+    const [ax, ay] = [xyMm[2 * i], xyMm[2 * i + 1]]
+    const [ux, uy] = [xyMm[2 * (i + step)] - ax, xyMm[2 * (i + step) + 1] - ay]
+    const length = Math.sqrt(ux * ux + uy * uy)
+    const steps = Math.max(1, Math.ceil(length / (STEP * w)))
+    for (let k = 0; k < steps; k++) {
+      if (isOver(ax + (k / steps) * ux, ay + (k / steps) * uy, SHARED * w)) return hangs
+      hangs += length / steps
     }
-    // Nowhere more than beside what is below: a short one may stay.
-    return hangs > HANGS_MM ? hangs : 0
   }
+  return Infinity
+}
+
+/** What is left of lines without some of them, and with some of them cut. */
+function left(
+  lines: ToolPaths,
+  dropped: ReadonlySet<number>,
+  cuts: ReadonlyMap<number, Cut> = new Map(),
+): ToolPaths {
+  const { xyMm, starts, kinds, flow } = lines
+  const writer = new PathWriter()
+  const add = (p: number, points: Float64Array) =>
+    writer.add(PATH_KINDS[kinds[p]], points, 0, points.length / 2, false, flow[p])
+  for (let p = 0; p < kinds.length; p++) {
+    const cut = cuts.get(p)
+    if (cut) {
+      const pieces = Array.from({ length: cut.end - p }, (_, n) => ({
+        p: p + n,
+        points: xyMm.slice(2 * starts[p + n], 2 * starts[p + n + 1]),
+      }))
+      cutOff(pieces, cut.mm[0], 1)
+      cutOff(pieces.toReversed(), cut.mm[1], -1)
+      for (const piece of pieces) if (piece.points.length > 2) add(piece.p, piece.points)
+      p = cut.end - 1
+    } else if (!dropped.has(p)) add(p, xyMm.subarray(2 * starts[p], 2 * starts[p + 1]))
+  }
+  return writer.finish()
 }
 
 /** Takes so much off lines that go on from each other, from the first on: off their beginnings or ends. */
