@@ -1,6 +1,6 @@
 import { regionContains, type Region } from '../polygon'
 import type { SupportPass } from '../stand'
-import { gridOf } from './lineGrid'
+import { gridOf, type LineGrid } from './lineGrid'
 import { PathWriter, PATH_KINDS, type ToolPaths } from './toolPaths'
 
 /** Heights nearer than this are one. */
@@ -99,10 +99,15 @@ function layersOf(passes: readonly SupportPass[]): number[][] {
 /** Whether something that carries lies within half a line, and some more, of a place. */
 type Over = (x: number, y: number, moreMm: number) => boolean
 
-const over =
-  (carriers: readonly ToolPaths[], w: number): Over =>
-  (x, y, moreMm) =>
-    carriers.some((carrier) => gridOf(carrier, w).isNear(x, y, moreMm))
+/** Whether one of some lines lies near a place; their grids are made when they are first asked. */
+function over(carriers: readonly ToolPaths[], w: number): Over {
+  const grids: LineGrid[] = []
+  return (x, y, moreMm) => {
+    for (let n = 0; n < carriers.length; n++)
+      if ((grids[n] ??= gridOf(carriers[n], w)).isNear(x, y, moreMm)) return true
+    return false
+  }
+}
 
 /** Lines that hang far over some others: what others are the same, are so again. */
 const hanging = new WeakMap<ToolPaths, { of: readonly ToolPaths[]; chains: readonly [number, number][] }>()
