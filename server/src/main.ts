@@ -9,6 +9,7 @@ import { createSharing } from './access/sharing'
 import { createApp } from './app'
 import { copyOfTheDay } from './backup/backUp'
 import { seedDemo } from './demo/seedDemo'
+import { giveUp } from './giveUp'
 import { jobRepo } from './jobs/repo'
 import { superviseWorkers } from './jobs/supervise'
 import { clearLeftUploads } from './parts/uploadedFile'
@@ -55,12 +56,6 @@ const Environment = z.object({
   TENDER_COPIES_DIR: z.string().min(1).optional(),
   LOG_LEVEL: z.string().default('warn'),
 })
-
-/** Says why there is no server, in one sentence, and ends. */
-function giveUp(sentence: string): never {
-  process.stderr.write(`${sentence}\n`)
-  process.exit(1)
-}
 
 const read = Environment.safeParse(process.env)
 if (!read.success)

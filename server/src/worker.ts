@@ -2,6 +2,7 @@
 // reaches the database.
 import { pino } from 'pino'
 import { z } from 'zod'
+import { giveUp } from './giveUp'
 import { KINDS } from './jobs/kinds'
 import { jobRepo } from './jobs/repo'
 import { runWorker } from './jobs/worker'
@@ -9,16 +10,24 @@ import { meshStore } from './parts/meshes'
 import { partShelf } from './parts/repo'
 import { withoutValues } from './problem'
 import { openDatabase } from './storage/database'
+import { startSentence } from './storage/startSentence'
 
 const Environment = z.object({
-  DATABASE_URL: z.string().min(1),
+  DATABASE_URL: z.string({ error: 'it says where the server’s database is' }).min(1),
   TENDER_FOLLOWS: z.enum(['stdin', 'nothing']).default('nothing'),
   LOG_LEVEL: z.string().default('warn'),
 })
 
-const env = Environment.parse(process.env)
+const read = Environment.safeParse(process.env)
+if (!read.success)
+  giveUp(`${String(read.error.issues[0].path[0])} is not right: ${read.error.issues[0].message}.`)
+const env = read.data
 const log = pino({ level: env.LOG_LEVEL }, pino.destination(2))
-const { db, pool, close } = await openDatabase(env.DATABASE_URL)
+const { db, pool, close } = await openDatabase(env.DATABASE_URL).catch((error: unknown) => {
+  const sentence = startSentence(error)
+  if (sentence === null) throw error
+  return giveUp(sentence)
+})
 
 const stopped = new AbortController()
 process.on('SIGINT', () => stopped.abort())
