@@ -1,5 +1,5 @@
-// Programs for Node, put together from their TypeScript at every start: that takes a tenth of a second, and
-// reading the sources one by one takes two.
+// Programs for Node, put together from their TypeScript at every start: that takes some tenths of a
+// second, and reading the sources one by one takes two seconds.
 import { mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { dirname, join, relative } from 'node:path'
 import { ROOT } from './paths.mjs'

@@ -1,4 +1,5 @@
 import { type Region } from '../polygon'
+import { sameValues } from '../sameValues'
 import type { ToolPaths } from './toolPaths'
 
 /** Distance of the scan lines on which cover is measured. */
@@ -194,12 +195,7 @@ export function createCoverMeasurer(): typeof coveredAreaMm2 {
   return (region, lines, lineWidthMm, reachesMm) => {
     const how = `${lineWidthMm} ${reachesMm.join()}`
     const before = known.get(region)
-    if (
-      before?.how === how &&
-      before.lines.length === lines.length &&
-      before.lines.every((one, i) => one === lines[i])
-    )
-      return before.area
+    if (before?.how === how && sameValues(before.lines, lines)) return before.area
     const area = coveredAreaMm2(region, lines, lineWidthMm, reachesMm)
     known.set(region, { lines, how, area })
     return area

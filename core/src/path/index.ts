@@ -1,7 +1,6 @@
 export { addRings, addSegments } from './addLines'
 export { createCoverMeasurer } from './coverage'
 export { onSomething } from './overNothing'
-export type { SettledKnown } from './overNothing'
 export { partLineAngleDeg, partPaths } from './partPaths'
 export type { FreeBridge, PartPathOptions } from './partPaths'
 export { seamsAway } from './seams'

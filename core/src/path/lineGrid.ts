@@ -1,3 +1,4 @@
+import { cellPlaces } from './cellPlaces'
 import type { ToolPaths } from './toolPaths'
 
 /** Sides of a cell, in line widths: a line within one width of a place has a point in a cell around it. */
@@ -33,14 +34,10 @@ function gridded({ xyMm, starts, flow }: ToolPaths, w: number): LineGrid {
   let entries = 0
   for (let p = 0; p + 1 < starts.length; p++)
     for (let i = starts[p]; i + 1 < starts[p + 1]; i++) entries += stepsOf(i)
-  // Cells share places by a hash: what comes from another cell is too far away to count.
-  const places = 2 ** Math.ceil(Math.log2(2 * entries + 1))
-  const lastIn = new Int32Array(places).fill(-1)
+  const { lastIn, placeOf } = cellPlaces(entries)
   const before = new Int32Array(entries)
   const sideAt = new Int32Array(entries)
   const pathAt = new Int32Array(entries)
-  const placeOf = (cx: number, cy: number) =>
-    (Math.imul(cx, 73856093) ^ Math.imul(cy, 19349663)) & (places - 1)
   let n = 0
   for (let p = 0; p + 1 < starts.length; p++)
     for (let i = starts[p]; i + 1 < starts[p + 1]; i++) {

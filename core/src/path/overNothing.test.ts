@@ -31,7 +31,7 @@ const pass = (role: 'stand' | 'interface', bottomMm: number, topMm: number): Sup
 })
 const NO_PART = { layers: [], belowMm: 0.5 }
 
-test('a line stays where something below or beside it carries it, and only there', () => {
+test('a line stays where something below or beside it carries it, and only there', async () => {
   const carried = level(0.3)
   const tied = level(0.65)
   const alone = level(5, 0, 8)
@@ -40,22 +40,22 @@ test('a line stays where something below or beside it carries it, and only there
   const passes = [pass('stand', 0, 0.2), pass('stand', 0.2, 0.4), pass('stand', 0.4, 0.6)]
   const lines = [laid(level(0)), laid(tied, alone, carried, onPart), laid(carried, onAlone)]
   const plate = { bottomMm: -0.4, topMm: -0.1, region: square(6, 29, 19) }
-  const [first, second, third] = onSomething(passes, lines, { layers: [plate], belowMm: 0.5 }, W)
+  const [first, second, third] = await onSomething(passes, lines, { layers: [plate], belowMm: 0.5 }, W)
   expect(first).toBe(lines[0])
   expect(endsOf(second)).toEqual([tied, carried, onPart].map((line) => line.flat()))
   // What lay on the one that is gone goes too.
   expect(endsOf(third)).toEqual([carried.flat()])
-  const [, bare] = onSomething(passes, lines, NO_PART, W)
+  const [, bare] = await onSomething(passes, lines, NO_PART, W)
   expect(endsOf(bare)).toEqual([tied, carried].map((line) => line.flat()))
 })
 
-test('ends of interface lines hang 1.9 mm at most, also where a line goes on as another; rings stay whole', () => {
+test('ends of interface lines hang 1.9 mm at most, also where a line goes on as another; rings stay whole', async () => {
   const ring: Line = [...level(0), [10, 8], [0, 8], [0, 0]]
   const ends = level(0.1, -5, 16)
   // One line that hangs by 9 mm, as three: nothing is left of the first, and 1.9 mm of the second.
   const chain = [level(-0.1, -9, -6), level(-0.1, -6, -1), level(-0.1, -1, 10)]
   const passes = [pass('stand', 0, 0.2), pass('interface', 0.2, 0.4)]
-  const [, held] = onSomething(passes, [laid(level(0)), laid(ring, ends, ...chain)], NO_PART, W)
+  const [, held] = await onSomething(passes, [laid(level(0)), laid(ring, ends, ...chain)], NO_PART, W)
   const [ringEnds, cut, second, third, ...more] = endsOf(held)
   expect(ringEnds).toEqual([0, 0, 0, 0])
   // What carries it reaches half a width beyond its own ends.

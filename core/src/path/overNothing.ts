@@ -1,4 +1,6 @@
 import { regionContains, type Region } from '../polygon'
+import { sameValues } from '../sameValues'
+import type { Checkpoint } from '../slice'
 import type { SupportPass } from '../stand'
 import { gridOf, type LineGrid } from './lineGrid'
 import { PathWriter, PATH_KINDS, type ToolPaths } from './toolPaths'
@@ -22,9 +24,9 @@ export type Ground = {
   readonly belowMm: number
 }
 
-/** What lines of one layer became on what they lay on. */
+/** What lines of one layer became on what they lay on, the last few times. */
 type Settled = { readonly of: readonly unknown[]; readonly laid: readonly ToolPaths[] }
-export type SettledKnown = WeakMap<ToolPaths, Settled[]>
+const known = new WeakMap<ToolPaths, Settled[]>()
 const REMEMBERED = 3
 
 /**
@@ -32,15 +34,16 @@ const REMEMBERED = 3
  * tied to none that does, is left out, and an end of an interface line that would hang far is cut off.
  * @param lines of each pass
  */
-export function onSomething(
+export async function onSomething(
   passes: readonly SupportPass[],
   lines: readonly ToolPaths[],
   ground: Ground,
   lineWidthMm: number,
-  known: SettledKnown = new WeakMap(),
-): ToolPaths[] {
+  checkpoint?: Checkpoint,
+): Promise<ToolPaths[]> {
   const settled = [...lines]
   for (const members of layersOf(passes)) {
+    await checkpoint?.(members[0], passes.length)
     const { bottomMm } = passes[members[0]]
     if (bottomMm < 1e-6) continue
     const carriers: number[] = []
@@ -64,9 +67,7 @@ export function onSomething(
     )
     const of = [own.length, ...own, ...isUpright, ...below, ...rests.map(({ region }) => region)]
     const before = known.get(key) ?? []
-    let one = before.find(
-      (past) => past.of.length === of.length && past.of.every((each, n) => each === of[n]),
-    )
+    let one = before.find((past) => sameValues(past.of, of))
     if (!one) {
       const isOnLines = over(below, lineWidthMm)
       const isOver: Over = (x, y, moreMm) =>
@@ -109,17 +110,20 @@ function over(carriers: readonly ToolPaths[], w: number): Over {
   }
 }
 
-/** Lines that hang far over some others: what others are the same, are so again. */
+/** Which of some lines hang far, over what they were laid on last. */
 const hanging = new WeakMap<ToolPaths, { of: readonly ToolPaths[]; chains: readonly [number, number][] }>()
 
+/**
+ * Lines that hang far over some carriers, as chains. Asked of the walled layers alone first: those stay the
+ * same when only the stands below are laid in another way.
+ */
 function hangingOver(
   carriers: readonly ToolPaths[],
   lines: ToolPaths,
   w: number,
 ): readonly [from: number, end: number][] {
   const before = hanging.get(lines)
-  if (before?.of.length === carriers.length && before.of.every((one, n) => one === carriers[n]))
-    return before.chains
+  if (before && sameValues(before.of, carriers)) return before.chains
   const { xyMm, starts } = lines
   const isOver = over(carriers, w)
   const chains = chainsOf(lines).filter(([from, end]) => {
@@ -179,7 +183,7 @@ function settle(
   // What is tied to something that is carried stays, and so does what is tied to that.
   let tied = loose.length > 0
   while (tied) {
-    const held = own.map((lines, m) => gridOf(left(lines, dropped[m]), w))
+    const held = own.map((lines, m) => gridOf(dropped[m].size > 0 ? left(lines, dropped[m]) : lines, w))
     const stays = loose.filter(([m, p]) =>
       somewhere(own[m], p, w, (x, y) => held.some((grid) => grid.isNear(x, y, touchMm(own[m], p)))),
     )

@@ -1,6 +1,7 @@
 import { isEmptyRegion, regionPerimeterMm, ringCount, type PolygonEngine, type Region } from '../polygon'
 import { addRings } from './addLines'
 import { addVarying } from './addVarying'
+import { cellPlaces } from './cellPlaces'
 import { PathWriter, type PathKind, type ToolPaths } from './toolPaths'
 
 /** Corners of rings may stray this far from round. */
@@ -73,15 +74,9 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
   const count = x.length
   const near = SAME_LINE * w
   const cell = near
-  /**
-   * The sample that was put into a cell last, and for each the one that was there before it. Cells share
-   * places by a hash: what comes from another cell is too far away to count.
-   */
-  const places = 2 ** Math.ceil(Math.log2(2 * count + 1))
-  const lastIn = new Int32Array(places).fill(-1)
+  /** The sample that was put into a cell last, and for each the one that was there before it. */
+  const { lastIn, placeOf } = cellPlaces(count)
   const before = new Int32Array(count).fill(-1)
-  const placeOf = (cx: number, cy: number) =>
-    (Math.imul(cx, 73856093) ^ Math.imul(cy, 19349663)) & (places - 1)
   /** For each sample: the one whose line it shares, -1 when it has a line of its own. */
   const shares = new Int32Array(count).fill(-1)
   const partner = new Int32Array(count).fill(-1)

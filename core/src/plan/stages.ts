@@ -9,7 +9,6 @@ import {
   supportPaths,
   type FreeBridge,
   type LinesKnown,
-  type SettledKnown,
   type SupportPathOptions,
   type ToolPaths,
 } from '../path'
@@ -225,7 +224,7 @@ export const PLAN_STAGES = [
       const options = holdings.map((holding): SupportPathOptions => laidAs(holding, reading))
       const lines: ToolPaths[] = []
       for (const pass of stand.passes) {
-        await checkpoint(lines.length, stand.passes.length)
+        await checkpoint(lines.length, 2 * stand.passes.length)
         const level = Math.round(pass.bottomMm / (pass.topMm - pass.bottomMm))
         lines.push(supportPaths(pass, level, supports, options[pass.holding], traced))
       }
@@ -233,7 +232,9 @@ export const PLAN_STAGES = [
       if (lie.drawn) return lines
       const lowerGapMm = Math.max(...holdings.map((holding) => holding.lowerGapMm))
       const ground = { layers: slice.layers, belowMm: lowerGapMm + RESTS_MM }
-      return onSomething(stand.passes, lines, ground, reading.lineWidthMm, laidOn)
+      return onSomething(stand.passes, lines, ground, reading.lineWidthMm, (done, total) =>
+        checkpoint(total + done, 2 * total),
+      )
     },
   }),
 ] as const satisfies readonly Stage[]
@@ -315,4 +316,3 @@ function zonesOf(mesh: Mesh, { zones, bodies }: Pick<Reading, 'zones' | 'bodies'
 
 /** Lines of supports: a piece that is laid the same way keeps the lines it had. */
 const traced: LinesKnown = new WeakMap()
-const laidOn: SettledKnown = new WeakMap()

@@ -8,6 +8,7 @@ import {
   splitPieces,
   type Region,
 } from '../polygon'
+import { sameValues } from '../sameValues'
 
 /** Lines of two levels lie on each other when their outlines are no farther apart than this share of one. */
 const ON_EACH_OTHER = 0.8
@@ -35,7 +36,7 @@ export function bearingsOf(
 ): Bearings {
   const asked = [rounds, apartMm, lineWidthMm]
   const before = known.get(columns)
-  if (before?.asked.every((value, i) => value === asked[i])) return before.found
+  if (before && sameValues(before.asked, asked)) return before.found
   const found = lookedFor(columns, rounds, apartMm, lineWidthMm)
   known.set(columns, { asked, found })
   return found

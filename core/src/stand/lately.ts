@@ -1,3 +1,5 @@
+import { sameValues } from '../sameValues'
+
 /** Answers to the last few questions. */
 export type Lately<T> = (asked: readonly unknown[], answer: () => Promise<T>) => Promise<T>
 
@@ -8,9 +10,7 @@ export type Lately<T> = (asked: readonly unknown[], answer: () => Promise<T>) =>
 export function lately<T>(most: number): Lately<T> {
   const known: { asked: readonly unknown[]; answer: T }[] = []
   return async (asked, answer) => {
-    const found = known.findIndex(
-      (one) => one.asked.length === asked.length && one.asked.every((value, i) => Object.is(value, asked[i])),
-    )
+    const found = known.findIndex((one) => sameValues(one.asked, asked))
     const [one] = found < 0 ? [{ asked, answer: await answer() }] : known.splice(found, 1)
     known.unshift(one)
     known.length = Math.min(known.length, most)
