@@ -140,7 +140,7 @@ describe('stages', () => {
     const planner = createPlanner(engine)
     const branchesOf = async (upperGapMm: number) => {
       const document = aPlan({ standKind, placement: 'anywhere', upperGapMm })
-      const { passes } = (await planner.plan('part', cone(60, 16, 3), document)).geometry
+      const { passes } = (await planner.plan('part', cone(60, 30, 3), document)).geometry
       return new Set(passes.flatMap(({ rounds }) => rounds ?? []))
     }
     const first = await branchesOf(0.25)

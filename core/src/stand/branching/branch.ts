@@ -1,9 +1,15 @@
-import type { Region } from '../../polygon'
+import { regionFromRings, type Region } from '../../polygon'
 import { hullAround, hullInDisc, hullOf } from './hull'
-import { disc, type Section } from './section'
+import { disc, roundRing, type Section } from './section'
 
 /** Branches whose middles are within this share of the thicker one's radius have met. */
 const MET = 0.6
+/** A crown that rests draws in from so far beyond what it carries. */
+const PAD_MM = 0.3
+/** Crowns are rounded by this share of a tip, so that no corner of them is too narrow for a line. */
+const ROUNDED = 0.75
+/** Crowns that reach no farther beyond their branch are drawn in. */
+const DRAWN_IN_MM = 1e-6
 
 /** One branch on its way down. */
 export type Branch = {
@@ -16,10 +22,12 @@ export type Branch = {
   radius: number
   trunk: number
   readonly topLevel: number
-  /** Around everything that its crown carries; null when it has none. */
+  /** Hull of everything that its crown carries, drawn in since; null when it has none. */
   hull: number[] | null
   /** Middle of what was laid upon it last, and at which level. */
   pull: { readonly x: number; readonly y: number; readonly level: number } | null
+  /** By how much its crown is rounded. */
+  readonly roundMm: number
   /** Falls straight down, to rest where it ends. */
   rests: boolean
   /** Its sections on the level above: two where branches have joined. */
@@ -59,7 +67,7 @@ export function joined(all: readonly Branch[], onPart: boolean, mostMm: number):
       y,
       topLevel: Math.max(met.topLevel, branch.topLevel),
       above: [...met.above, ...branch.above],
-      hull: met.hull && branch.hull ? hullOf([...met.hull, ...branch.hull]) : null,
+      hull: met.rests && !(met.hull && branch.hull) ? null : hullOf([...coreOf(met), ...coreOf(branch)]),
       trunk: Math.cbrt(met.trunk ** 3 + branch.trunk ** 3),
       radius: Math.max(around, Math.cbrt(met.trunk ** 3 + branch.trunk ** 3)),
     }
@@ -67,15 +75,72 @@ export function joined(all: readonly Branch[], onPart: boolean, mostMm: number):
   return left
 }
 
-/** Adds places to what a crown carries. */
-export function carryUpon(branch: Branch, places: readonly number[], tipMm: number): void {
-  const own = hullAround(hullOf([...places, branch.x, branch.y]), tipMm)
-  branch.hull = branch.hull ? hullOf([...branch.hull, ...own]) : own
+/** Lays places upon a branch: its crown reaches a little beyond them. */
+export function carryUpon(branch: Branch, places: readonly number[]): void {
+  branch.hull = hullOf([...(branch.hull ?? []), ...places, branch.x, branch.y])
+  const padMm = branch.rests ? PAD_MM : branch.roundMm
+  branch.radius = Math.max(branch.radius, farthestOf(branch, places) + padMm)
+}
+
+/**
+ * Draws a crown in by a level: every corner goes towards the branch, so that what is narrow becomes narrow
+ * at once. What rests is cut by a circle instead and has upright sides elsewhere, which come down upon
+ * whatever they meet.
+ */
+export function drawIn(branch: Branch, byMm: number): void {
+  const { x, y, trunk, hull, rests, roundMm } = branch
+  if (!hull || rests) {
+    branch.radius = Math.max(trunk, branch.radius - byMm)
+    // A foot is round, wherever the branch has gone since.
+    if (branch.radius === trunk) branch.hull = null
+    return
+  }
+  const least = trunk - roundMm
+  for (let i = 0; i < hull.length; i += 2) {
+    const far = Math.hypot(hull[i] - x, hull[i + 1] - y)
+    if (far <= least) continue
+    const share = Math.max(least, far - byMm) / far
+    hull[i] = x + (hull[i] - x) * share
+    hull[i + 1] = y + (hull[i + 1] - y) * share
+  }
+  branch.radius = Math.max(trunk, farthestOf(branch, hull) + roundMm)
+  branch.hull = branch.radius > trunk + DRAWN_IN_MM ? hullOf(hull) : null
+}
+
+/** How far places lie from a branch at most. */
+function farthestOf({ x, y }: Branch, places: readonly number[]): number {
+  let far = 0
+  for (let i = 0; i < places.length; i += 2) far = Math.max(far, Math.hypot(places[i] - x, places[i + 1] - y))
+  return far
 }
 
 /** A section as it is: of a crown only what lies under something that it carries. */
-export const shapeOf = ({ hull, trunk }: Branch, { x, y, radius }: Section): Region =>
-  hull && radius > trunk ? hullInDisc(hull, x, y, radius) : disc(x, y, radius)
+export function shapeOf({ hull, trunk, rests, roundMm }: Branch, { x, y, radius }: Section): Region {
+  if (!hull || radius <= trunk) return disc(x, y, radius)
+  const around = hullAround(hull, roundMm)
+  if (rests) return hullInDisc(around, x, y, radius)
+  return regionFromRings([hullOf([...around, ...roundRing(x, y, trunk)])])
+}
+
+/** What a crown comes of when it is rounded: of what has none, the corners of a smaller round shape. */
+const coreOf = ({ hull, x, y, radius, roundMm }: Branch): readonly number[] =>
+  hull ?? roundRing(x, y, radius - roundMm)
+
+/** A new branch as slim as a tip. */
+export const tipAt = (x: number, y: number, tipMm: number, topLevel: number, rests: boolean): Branch => ({
+  x,
+  y,
+  dx: 0,
+  dy: 0,
+  radius: tipMm,
+  trunk: tipMm,
+  topLevel,
+  hull: null,
+  pull: null,
+  roundMm: ROUNDED * tipMm,
+  rests,
+  above: [],
+})
 
 /** The section of a branch at the next level down. */
 export function sectionOf(branch: Branch): Section {
@@ -84,10 +149,6 @@ export function sectionOf(branch: Branch): Section {
   for (const one of branch.above) one.below = section
   branch.above = [section]
   return section
-}
-
-export const widen = (branch: Branch, x: number, y: number, padMm: number): void => {
-  branch.radius = Math.max(branch.radius, Math.hypot(branch.x - x, branch.y - y) + padMm)
 }
 
 /** Finds the nearest branch that may carry a place, within a distance; of two as near, the later one. */

@@ -10,7 +10,7 @@ import type { Checkpoint } from '../../slice'
 import type { Outlines } from '../outlines'
 import { printable } from '../printable'
 import { barredBy, barredFrom, isSame, letOffAt, type ColumnRules, type Tops } from '../straightColumns'
-import { carryUpon, joined, meetingOf, sectionOf, shapeOf, type Branch } from './branch'
+import { carryUpon, drawIn, joined, meetingOf, sectionOf, shapeOf, type Branch } from './branch'
 import { carrying } from './carrying'
 import { isOpen, nearestCell, openCells } from './openCells'
 import type { Section } from './section'
@@ -35,7 +35,7 @@ const PLANNED = 0.97
 /** A tip is this many lines across. */
 const TIP_LINES = 3
 /** A crown reaches this far to every side at most. */
-const CROWN_MM = 7
+const CROWN_MM = 9
 /** A crown that comes of two reaches as many times as far. */
 const JOINED_CROWN = 1.25
 /** Growth of a branch's radius over its height, so that tall ones do not bend. */
@@ -152,6 +152,7 @@ export async function branchColumns(
       const room = cell < 0 ? 0 : Math.min(...slabs.map((slab) => open.roomMm(slab, cell)))
       section.alone =
         (!from[i].rests || rules.onPart) &&
+        !from[i].hull &&
         room >= rules.sideGapMm + r &&
         !boxes.some((b) => x + r > b.minX && x - r < b.maxX && y + r > b.minY && y - r < b.maxY) &&
         !of.some(
@@ -173,39 +174,27 @@ export async function branchColumns(
     const depthMm = (branch.topLevel - k) * rules.heightMm
     const grown = tipMm + Math.ceil((THICKENS * depthMm) / RADIUS_STEP_MM) * RADIUS_STEP_MM
     branch.trunk = Math.max(branch.trunk, grown)
-    const left = stepMm - (Math.hypot(branch.dx, branch.dy) || follow(branch, k))
-    if (branch.radius > branch.trunk) branch.radius = Math.max(branch.trunk, branch.radius - left)
-    else branch.radius = branch.trunk
-    // The crown is drawn in: a foot is round, wherever the branch has gone since.
-    if (branch.radius === branch.trunk) branch.hull = null
+    if (branch.dx === 0 && branch.dy === 0) follow(branch, k)
     branch.x += branch.dx
     branch.y += branch.dy
+    drawIn(branch, stepMm)
     const upMm = k * rules.heightMm
     if (upMm < FOOT_MM) branch.radius = Math.max(branch.radius, branch.trunk + FOOT_MM - upMm)
   }
 
-  /** Below a slope a crown goes after the strips that come next. Returns how far it went. */
-  function follow(branch: Branch, k: number): number {
-    const { pull } = branch
+  /** Below a slope a crown goes after the strips that come next. */
+  function follow(branch: Branch, k: number): void {
+    const { pull, rests, radius, trunk } = branch
     const slab = Math.floor(k / open.slabLevels) - 1
-    if (
-      !pull ||
-      branch.rests ||
-      slab < 0 ||
-      pull.level - k > FOLLOWED_LEVELS ||
-      branch.radius <= branch.trunk
-    )
-      return 0
+    if (!pull || rests || slab < 0 || pull.level - k > FOLLOWED_LEVELS || radius <= trunk) return
     const [dx, dy] = [pull.x - branch.x, pull.y - branch.y]
     const far = Math.hypot(dx, dy)
-    if (far < 1e-6) return 0
+    if (far < 1e-6) return
     const goes = Math.min(far, FOLLOW_SHARE * stepMm)
     const [x, y] = [branch.x + (dx * goes) / far, branch.y + (dy * goes) / far]
-    if (!isOpen(open, open.reach[slab], x, y)) return 0
+    if (!isOpen(open, open.reach[slab], x, y)) return
     branch.x = x
     branch.y = y
-    branch.dx = branch.dy = 0
-    return goes
   }
 
   /**
@@ -251,7 +240,7 @@ export async function branchColumns(
     const next = wayTo(open.reach[slab], [x, y], branch, moving * stepMm)
     if (!next) return
     moveTo(branch, next, moving)
-    carryUpon(branch, next, tipMm)
+    carryUpon(branch, next)
   }
 
   /** Plans the way to a place over so many levels, as far as the lean allows. */

@@ -1,19 +1,20 @@
-import { isEmptyRegion, type Region } from '../../polygon'
-import { carryUpon, nearestAmong, widen, type Branch } from './branch'
+import { isEmptyRegion, regionContains, type Region } from '../../polygon'
+import { carryUpon, nearestAmong, tipAt, type Branch } from './branch'
 import { isOpen, nearestCell, type OpenCells } from './openCells'
 import { samplesOf } from './samples'
 import { cellsOf, middleOf, nearestOf } from './sixSided'
 
 /** Places of an underside that are looked at are this far from each other. */
 const PITCH_MM = 0.4
-/** A place counts as carried where a crown reaches this far beyond it. */
-const PAD_MM = 0.75 * PITCH_MM
 /** New branches are seated in so many rounds: each carries what it sees, the next one's what is left. */
 const ROUNDS = 8
+/** Each round looks at places nearer together, by this share. */
+const CLOSER = 0.75
 /** A wall may fill cells as far as this from a place beside it, or from a branch. */
 const BESIDE_CELLS = 1.5
 
 type Place = readonly [number, number]
+type Laid = { readonly upon: ReadonlyMap<Branch, number[]>; readonly left: number[] }
 
 export type CarryRules = {
   readonly sideGapMm: number
@@ -38,53 +39,59 @@ export function carrying(
   return (branches, region, level) => {
     if (isEmptyRegion(region)) return
     const samples = samplesOf(region, PITCH_MM)
-    let left: number[] = []
-    const upon = new Map<Branch, number[]>()
-    const nearestTo = nearestAmong(branches, crownMm, (branch, x, y) =>
-      leadsTo([branch.x, branch.y], x, y, level),
-    )
-    for (let i = 0; i < samples.length; i += 2) {
-      const nearest = nearestTo(samples[i], samples[i + 1])
-      if (nearest) {
-        widen(nearest, samples[i], samples[i + 1], PAD_MM)
-        const laid = upon.get(nearest)
-        if (laid) laid.push(samples[i], samples[i + 1])
-        else upon.set(nearest, [samples[i], samples[i + 1]])
-      } else left.push(samples[i], samples[i + 1])
-    }
+    const { upon, left: alone } = laidUpon(branches, samples, level)
     for (const [branch, places] of upon) {
-      carryUpon(branch, places, tipMm)
+      carryUpon(branch, places)
       const [x, y] = middleOf(places)
       branch.pull = { x, y, level }
     }
+    let left = alone
     for (let round = 0; round < ROUNDS && left.length > 0; round++) {
       const later: number[] = []
-      for (const group of cellsOf(left, crownMm)) {
-        const branch = seated(group, level)
-        if (!branch) continue
-        const carried = takeUp(branch, group, level, later)
-        if (carried) branches.push(branch)
+      for (const group of cellsOf(left, crownMm * CLOSER ** round)) {
+        const branch = seated(group, region, level)
+        if (!branch) later.push(...group)
+        else if (takeUp(branch, group, level, later)) branches.push(branch)
       }
       left = later
     }
+    // What rests ends at the part, and leaves out what lies behind it: another branch may carry that too.
+    const onResting = [...upon].filter(([{ rests }]) => rests).flatMap(([, places]) => places)
+    const reaching = branches.filter(({ rests }) => !rests)
+    for (const [branch, places] of laidUpon(reaching, onResting, level).upon) carryUpon(branch, places)
+  }
+
+  /** Lays each of some places upon the nearest branch that may carry it, and tells which are left. */
+  function laidUpon(branches: readonly Branch[], places: readonly number[], level: number): Laid {
+    const upon = new Map<Branch, number[]>()
+    const left: number[] = []
+    if (places.length === 0) return { upon, left }
+    const nearestTo = nearestAmong(branches, crownMm, (branch, x, y) =>
+      leadsTo([branch.x, branch.y], x, y, level),
+    )
+    for (let i = 0; i < places.length; i += 2) {
+      const nearest = nearestTo(places[i], places[i + 1])
+      const laid = nearest ? upon.get(nearest) : left
+      if (laid) laid.push(places[i], places[i + 1])
+      else if (nearest) upon.set(nearest, [places[i], places[i + 1]])
+    }
+    return { upon, left }
   }
 
   /** A branch under some places; null where nothing gets down. */
-  function seated(group: readonly number[], level: number): Branch | null {
+  function seated(group: readonly number[], region: Region, level: number): Branch | null {
     const slab = Math.floor(level / open.slabLevels) - 1
     const middle = middleOf(group)
     const place = nearestOf(group, middle)
+    const isBelow = regionContains(region, ...middle)
+    // Right above the bed there is no telling what lies beside an underside.
+    if (slab < 0) return tipAt(...(isBelow ? middle : place), tipMm, level, true)
     const seat = seatOf(middle, place, slab, level)
-    if (seat) return branchAt(seat, level, slab < 0)
+    if (seat) return tipAt(...seat, tipMm, level, false)
     // Where no branch gets down there may still be a way straight down that is too narrow for one, or
     // something to rest on.
-    const below = leadsTo(middle, ...place, level) ? middle : place
-    return onPart || fallsFree(slab, below) ? branchAt(below, level, true) : null
-  }
-
-  function branchAt([x, y]: Place, topLevel: number, rests: boolean): Branch {
-    const [radius, trunk] = [tipMm, tipMm]
-    return { x, y, dx: 0, dy: 0, radius, trunk, topLevel, hull: null, pull: null, rests, above: [] }
+    const below = isBelow && leadsTo(middle, ...place, level) ? middle : place
+    return onPart || fallsFree(slab, below) ? tipAt(...below, tipMm, level, true) : null
   }
 
   /** Lays places upon a branch; those that it does not carry are left for later. Whether it carries any. */
@@ -94,18 +101,17 @@ export function carrying(
     for (let i = 0; i < group.length; i += 2) {
       const isNear = Math.hypot(group[i] - x, group[i + 1] - y) <= crownMm
       if (isNear && leadsTo([x, y], group[i], group[i + 1], level)) {
-        widen(branch, group[i], group[i + 1], PAD_MM)
         carried.push(group[i], group[i + 1])
       } else later.push(group[i], group[i + 1])
     }
-    if (carried.length > 0) carryUpon(branch, carried, tipMm)
+    if (carried.length > 0) carryUpon(branch, carried)
     return carried.length > 0
   }
 
   /** Where a branch under some places, one of them at least, can begin so that it gets to the bed. */
   function seatOf(middle: Place, place: Place, slab: number, level: number): Place | null {
     const isSeat = (x: number, y: number) => leadsTo([x, y], ...place, level)
-    if (slab < 0 || (isOpen(open, open.reach[slab], ...middle) && isSeat(...middle))) return middle
+    if (isOpen(open, open.reach[slab], ...middle) && isSeat(...middle)) return middle
     return nearestCell(open, open.reach[slab], middle, { x: middle[0], y: middle[1] }, crownMm, isSeat)
   }
 
