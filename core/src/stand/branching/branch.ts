@@ -1,6 +1,6 @@
 import { regionFromRings, type Region } from '../../polygon'
 import { hullAround, hullInDisc, hullOf } from './hull'
-import { disc, roundRing, type Section } from './section'
+import { roundRing, type Section } from './section'
 
 /** Branches whose middles are within this share of the thicker one's radius have met. */
 const MET = 0.6
@@ -114,9 +114,9 @@ function farthestOf({ x, y }: Branch, places: readonly number[]): number {
   return far
 }
 
-/** A section as it is: of a crown only what lies under something that it carries. */
-export function shapeOf({ hull, trunk, rests, roundMm }: Branch, { x, y, radius }: Section): Region {
-  if (!hull || radius <= trunk) return disc(x, y, radius)
+/** A crown as it is: only what lies under something that it carries. Null where there is just the branch. */
+function crownOf({ x, y, radius, hull, trunk, rests, roundMm }: Branch): Region | null {
+  if (!hull || radius <= trunk) return null
   const around = hullAround(hull, roundMm)
   if (rests) return hullInDisc(around, x, y, radius)
   return regionFromRings([hullOf([...around, ...roundRing(x, y, trunk)])])
@@ -145,7 +145,8 @@ export const tipAt = (x: number, y: number, tipMm: number, topLevel: number, res
 /** The section of a branch at the next level down. */
 export function sectionOf(branch: Branch): Section {
   const { x, y, radius } = branch
-  const section: Section = { x, y, radius, alone: false, below: null, stands: false, needed: false }
+  const crown = crownOf(branch)
+  const section: Section = { x, y, radius, crown, alone: false, below: null, stands: false, needed: false }
   for (const one of branch.above) one.below = section
   branch.above = [section]
   return section

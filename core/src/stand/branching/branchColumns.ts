@@ -1,8 +1,13 @@
 import {
+  areApart,
   boundsOf,
+  boxOf,
   EMPTY_REGION,
   isEmptyRegion,
+  nearSides,
   regionContains,
+  regionFromRings,
+  splitPieces,
   type Region,
   type RememberingEngine,
 } from '../../polygon'
@@ -10,10 +15,11 @@ import type { Checkpoint } from '../../slice'
 import type { Outlines } from '../outlines'
 import { printable } from '../printable'
 import { barredBy, barredFrom, isSame, letOffAt, type ColumnRules, type Tops } from '../straightColumns'
-import { carryUpon, drawIn, joined, meetingOf, sectionOf, shapeOf, type Branch } from './branch'
+import { carryUpon, drawIn, joined, meetingOf, sectionOf, type Branch } from './branch'
 import { carrying } from './carrying'
 import { isOpen, nearestCell, openCells } from './openCells'
-import type { Section } from './section'
+import { hullAround, hullsApart } from './hull'
+import { disc, regionOf, type Section } from './section'
 
 export type BranchRules = ColumnRules & {
   readonly lineWidthMm: number
@@ -116,9 +122,7 @@ export async function branchColumns(
     branches = branches.filter(({ x, y, rests }) => !rests || !regionContains(outlines.at(k), x, y))
     sections[k] = branches.map((branch) => sectionOf(branch))
     standAlone(sections[k], branches, filled, k)
-    sections[k].forEach((section, i) => {
-      if (!section.alone) filled.push(shapeOf(branches[i], section))
-    })
+    for (const section of sections[k]) if (!section.alone) filled.push(regionOf(section))
     if (filled.length === 0) continue
     // A bundle of upright branches goes on as it is.
     if (letOff.length === 0 && isSame(asked, lastAsked) && isSame(filled, lastFilled)) {
@@ -144,21 +148,34 @@ export async function branchColumns(
   ): void {
     // What is laid as other layers is what its levels have in common.
     if (k === 0 || rules.isStill(k)) return
-    const boxes = crowns.map(({ xyMm }) => boundsOf(xyMm))
+    const pieces = crowns.flatMap(splitPieces)
     const slabs = slabsOver(k)
     of.forEach((section, i) => {
-      const { x, y, radius: r } = section
-      const cell = open.cellAt(x, y)
-      const room = cell < 0 ? 0 : Math.min(...slabs.map((slab) => open.roomMm(slab, cell)))
+      const { crown } = section
       section.alone =
-        (!from[i].rests || rules.onPart) &&
-        !from[i].hull &&
-        room >= rules.sideGapMm + r &&
-        !boxes.some((b) => x + r > b.minX && x - r < b.maxX && y + r > b.minY && y - r < b.maxY) &&
-        !of.some(
-          (other) => other !== section && Math.hypot(other.x - x, other.y - y) < other.radius + r + APART_MM,
-        )
+        (!from[i].rests || (rules.onPart && !crown)) &&
+        !pieces.some((piece) => meets(section, piece)) &&
+        hasRoom(section, slabs) &&
+        !of.some((other) => other !== section && !areSeparate(section, other))
     })
+  }
+
+  /** Whether the part is far enough from all of a section. */
+  function hasRoom({ x, y, radius, crown }: Section, slabs: readonly number[]): boolean {
+    const { sideGapMm } = rules
+    const cell = open.cellAt(x, y)
+    const roomAt = (at: number) => (at < 0 ? 0 : Math.min(...slabs.map((slab) => open.roomMm(slab, at))))
+    if (roomAt(cell) >= sideGapMm + radius) return true
+    if (!crown) return false
+    const { cellMm } = open
+    const box = boundsOf(crown.xyMm)
+    for (let py = box.minY; py < box.maxY + cellMm; py += cellMm)
+      for (let px = box.minX; px < box.maxX + cellMm; px += cellMm) {
+        if (roomAt(open.cellAt(px, py)) >= sideGapMm + cellMm) continue
+        const inside = regionContains(crown, px, py) || nearSides(crown, px, py, cellMm)
+        if (inside) return false
+      }
+    return true
   }
 
   /** Slabs of a level and of its neighbours, which supports may reach into. */
@@ -265,4 +282,20 @@ export async function branchColumns(
     }
     return null
   }
+}
+
+/** Whether two sections neither meet nor nearly do. */
+function areSeparate(one: Section, other: Section): boolean {
+  const far = Math.hypot(other.x - one.x, other.y - one.y)
+  if (far >= one.radius + other.radius + APART_MM) return true
+  return Boolean(one.crown ?? other.crown) && hullsApart(regionOf(one).xyMm, regionOf(other).xyMm, APART_MM)
+}
+
+/** Whether a section meets a piece of a region, or nearly does. */
+function meets({ x, y, radius, crown }: Section, piece: Region): boolean {
+  const reachMm = radius + APART_MM
+  const { minX, minY, maxX, maxY } = boxOf(piece)
+  if (x + reachMm <= minX || x - reachMm >= maxX || y + reachMm <= minY || y - reachMm >= maxY) return false
+  const around = crown ? regionFromRings([hullAround(crown.xyMm, APART_MM)]) : disc(x, y, reachMm)
+  return !areApart(piece, around)
 }

@@ -23,7 +23,8 @@ import { isHair } from '../hair'
 import { landingOn } from '../landing'
 import type { Outlines } from '../outlines'
 import type { Branching } from './branchColumns'
-import { disc, roundRing, type Section } from './section'
+import { hullAround } from './hull'
+import { disc, regionOf, roundRing, type Section } from './section'
 
 /** A rim twice this wide comes from thinned outlines, not from anything that hangs. */
 const HAIR_MM = 0.004
@@ -32,6 +33,8 @@ const HAIR_MM = 0.004
 const PINHOLE_MM2 = 6
 /** A hole that ends this near to the side gap is there for it. */
 const NEAR_MM = 0.1
+/** Places along a rim that are looked at are this far from each other. */
+const RIM_MM = 0.5
 
 export type BranchGround = Ground & {
   readonly sideGapMm: number
@@ -55,14 +58,14 @@ export type GroundedBranches = {
  * stands there.
  */
 export async function groundBranches(
-  { wide, sections }: Branching,
+  { wide: met, sections }: Branching,
   tops: ReadonlyMap<number, { readonly top: Region }>,
   outlines: Outlines,
   engine: RememberingEngine,
   ground: BranchGround,
   checkpoint?: Checkpoint,
 ): Promise<GroundedBranches> {
-  const standing = [...wide]
+  const standing = [...met]
   const starts = new Map<number, Region>()
   const landing = landingOn(ground, engine)
   for (let k = 0; k < standing.length; k++) {
@@ -70,8 +73,7 @@ export async function groundBranches(
     if (k > 0) {
       const uncarried = sections[k].filter((section) => !isCarried(section, k))
       for (const section of uncarried) section.alone = false
-      if (uncarried.length > 0)
-        standing[k] = engine.union(standing[k], ...uncarried.map(({ x, y, radius }) => disc(x, y, radius)))
+      if (uncarried.length > 0) standing[k] = engine.union(standing[k], ...uncarried.map(regionOf))
       standing[k] = withoutPinholes(k)
       if (!isEmptyRegion(standing[k])) standUp(k)
     }
@@ -94,15 +96,17 @@ export async function groundBranches(
       if (section.needed && section.stands && section.below) section.below.needed = true
     }
   }
-  return { wide: standing, rounds: sections.map(roundsOf), starts }
+  const wide = standing.map((region, k) => withCrowns(region, sections[k]))
+  return { wide, rounds: sections.map(roundsOf), starts }
 
   /**
    * Whether a section that stands alone need not be looked at: all of it is carried, or the branch is gone
    * below.
    */
-  function isCarried({ alone, below, x, y, radius }: Section, k: number): boolean {
+  function isCarried(section: Section, k: number): boolean {
+    const { alone, below } = section
     if (!alone || !below || below.alone || !below.stands) return true
-    const rim = roundRing(x, y, Math.max(0, radius - ground.stepMm))
+    const rim = rimOf(section, ground.stepMm)
     for (let p = 0; p < rim.length; p += 2) if (!isIn(standing[k - 1], rim[p], rim[p + 1])) return false
     return true
   }
@@ -119,7 +123,7 @@ export async function groundBranches(
     )
     const carried = [
       isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM),
-      ...carriers.map(({ x, y, radius }) => disc(x, y, radius + ground.stepMm)),
+      ...carriers.map((section) => grown(section, ground.stepMm)),
     ]
     const left = engine.minusAll([wanted], carried)
     if (isHair(left, HAIR_MM, engine)) return
@@ -184,8 +188,38 @@ export async function groundBranches(
 }
 
 /** Whether something of a region lies on a branch. */
-const bears = ({ x, y, radius }: Section, region: Region): boolean =>
-  splitPieces(region).some((piece) => !areApart(piece, disc(x, y, radius)))
+const bears = (section: Section, region: Region): boolean =>
+  splitPieces(region).some((piece) => !areApart(piece, regionOf(section)))
+
+/** A section and everything within a distance of it. */
+const grown = ({ x, y, radius, crown }: Section, mm: number): Region =>
+  crown ? regionFromRings([hullAround(crown.xyMm, mm)]) : disc(x, y, radius + mm)
+
+/** Places along what of a section must be carried at least: so far inside its rim, towards its branch. */
+function rimOf({ x, y, radius, crown }: Section, insideMm: number): number[] {
+  if (!crown) return roundRing(x, y, Math.max(0, radius - insideMm))
+  const found: number[] = []
+  const { xyMm } = crown
+  for (let p = 0, q = xyMm.length - 2; p < xyMm.length; q = p, p += 2) {
+    const [dx, dy] = [xyMm[p] - xyMm[q], xyMm[p + 1] - xyMm[q + 1]]
+    const steps = Math.max(1, Math.ceil(Math.hypot(dx, dy) / RIM_MM))
+    for (let n = 0; n < steps; n++) {
+      const [rx, ry] = [xyMm[q] + (dx * n) / steps - x, xyMm[q + 1] + (dy * n) / steps - y]
+      const share = 1 - insideMm / Math.max(insideMm, Math.hypot(rx, ry))
+      found.push(x + rx * share, y + ry * share)
+    }
+  }
+  return found
+}
+
+/** A level with the crowns that stand alone in it. */
+function withCrowns(region: Region, sections: readonly Section[]): Region {
+  const crowns = sections.flatMap(({ crown, alone, stands, needed }) =>
+    crown && alone && stands && needed ? [crown] : [],
+  )
+  if (crowns.length === 0) return region
+  return joinPieces([...(isEmptyRegion(region) ? [] : splitPieces(region)), ...crowns])
+}
 
 /** Whether a place lies in a region; most of many pieces are passed over. */
 function isIn(region: Region, x: number, y: number): boolean {
@@ -197,6 +231,6 @@ function isIn(region: Region, x: number, y: number): boolean {
 }
 
 function roundsOf(sections: readonly Section[]): Float64Array {
-  const alone = sections.filter((section) => section.alone && section.stands && section.needed)
+  const alone = sections.filter(({ crown, alone: is, stands, needed }) => !crown && is && stands && needed)
   return Float64Array.from(alone.flatMap(({ x, y, radius }) => [x, y, radius]))
 }

@@ -30,7 +30,7 @@ export function hullOf(points: readonly number[]): number[] {
  * A hull that reaches as far beyond another one, nearly: both are convex, so their sides go round in turn.
  * Source: the Minkowski sum of convex polygons.
  */
-export function hullAround(hull: readonly number[], byMm: number): number[] {
+export function hullAround(hull: ArrayLike<number>, byMm: number): number[] {
   const round = roundRing(0, 0, byMm)
   if (hull.length < 6)
     return hullOf(
@@ -53,16 +53,39 @@ export function hullAround(hull: readonly number[], byMm: number): number[] {
 }
 
 /** A convex ring from its lowest corner on. */
-function lowestFirst(ring: readonly number[]): readonly number[] {
+function lowestFirst(ring: ArrayLike<number>): readonly number[] {
   let low = 0
   for (let i = 2; i < ring.length; i += 2)
     if (ring[i + 1] < ring[low + 1] || (ring[i + 1] === ring[low + 1] && ring[i] < ring[low])) low = i
-  return [...ring.slice(low), ...ring.slice(0, low)]
+  return Array.from(ring, (_, i) => ring[(i + low) % ring.length])
 }
 
 /** How far the side that begins at a corner goes along x or y. */
 const sideOf = (ring: readonly number[], i: number, axis: number): number =>
   ring[(i + 2 + axis) % ring.length] - ring[i + axis]
+
+/**
+ * Whether two convex rings, counter-clockwise, lie at least so far from each other.
+ * Source: separating axes; of the axes between corners only those along sides are looked at, so that some
+ * count as nearer than they are.
+ */
+export const hullsApart = (a: ArrayLike<number>, b: ArrayLike<number>, mm: number): boolean =>
+  liesBeyond(a, b, mm) || liesBeyond(b, a, mm)
+
+/** Whether a ring lies beyond one of the sides of another one. */
+function liesBeyond(ring: ArrayLike<number>, other: ArrayLike<number>, mm: number): boolean {
+  for (let p = 0, q = ring.length - 2; p < ring.length; q = p, p += 2) {
+    const [ax, ay] = [ring[q], ring[q + 1]]
+    const [dx, dy] = [ring[p] - ax, ring[p + 1] - ay]
+    const far = mm * Math.hypot(dx, dy)
+    if (far === 0) continue
+    let isBeyond = true
+    for (let i = 0; isBeyond && i < other.length; i += 2)
+      isBeyond = dy * (other[i] - ax) - dx * (other[i + 1] - ay) >= far
+    if (isBeyond) return true
+  }
+  return false
+}
 
 /** What a convex hull shares with a round shape. Source: clipping by one edge after the other. */
 export function hullInDisc(hull: readonly number[], x: number, y: number, radiusMm: number): Region {

@@ -1,11 +1,14 @@
 import { regionFromRings, type Region } from '../../polygon'
 
-/** A branch where a level cuts it: round, unless something is cut off it. */
+/** A branch where a level cuts it, before anything is cut off it. */
 export type Section = {
   readonly x: number
   readonly y: number
+  /** How far it reaches. */
   readonly radius: number
-  /** Whether it meets nothing: then it is as round as it is told here, and in no region. */
+  /** What it is where it is not round: a convex region. */
+  readonly crown: Region | null
+  /** Whether it meets nothing: then it is just as it is told here, and in no region. */
   alone: boolean
   /** The same branch one level down. */
   below: Section | null
@@ -40,6 +43,9 @@ export function disc(x: number, y: number, radiusMm: number): Region {
   }
   return found
 }
+
+/** All of a section. */
+export const regionOf = ({ x, y, radius, crown }: Section): Region => crown ?? disc(x, y, radius)
 
 const joined = new WeakMap<Float64Array, Region>()
 
