@@ -2,6 +2,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine } from '../../../node'
 import {
   EMPTY_REGION,
+  isEmptyRegion,
   regionAreaMm2,
   regionContains,
   regionFromRings,
@@ -9,7 +10,8 @@ import {
   type Region,
 } from '../../polygon'
 import type { Outlines } from '../outlines'
-import { hullAround, hullInDisc, hullOf } from './hull'
+import { seeded } from '../../testing'
+import { hullAround, hullInDisc, hullOf, hullsApart } from './hull'
 import { openCells } from './openCells'
 import { samplesOf } from './samples'
 import { disc } from './section'
@@ -112,6 +114,25 @@ describe('crowns', () => {
       const theirs = engine.common(regionFromRings([hull]), disc(x, y, r))
       expect(regionAreaMm2(ours)).toBeCloseTo(regionAreaMm2(theirs), 2)
     }
+  })
+
+  test('hulls that count as apart keep their distance; those that are farther than from side to side are found', () => {
+    const { next } = seeded(7)
+    const some = (x: number, y: number) =>
+      hullOf(Array.from({ length: 12 }, (_, i) => (i % 2 ? y : x) + 8 * next() - 4))
+    let [apart, near] = [0, 0]
+    for (let n = 0; n < 200; n++) {
+      const [one, other] = [some(0, 0), some(12 * next(), 12 * next())]
+      const [a, b] = [one, other].map((ring) => regionFromRings([ring]))
+      if (hullsApart(one, other, 0.5)) {
+        apart++
+        expect(isEmptyRegion(engine.common(engine.grow(a, 0.49, 'round', 0.001), b))).toBe(true)
+      } else {
+        near++
+        expect(isEmptyRegion(engine.common(engine.grow(a, 1.5, 'round', 0.001), b))).toBe(false)
+      }
+    }
+    expect(Math.min(apart, near)).toBeGreaterThan(40)
   })
 
   test('samples leave no spot of a region farther away than their pitch, however thin it is', () => {
