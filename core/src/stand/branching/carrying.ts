@@ -14,6 +14,7 @@ const CLOSER = 0.75
 const BESIDE_CELLS = 1.5
 
 type Place = readonly [number, number]
+type Seat = Pick<Branch, 'x' | 'y' | 'rests'>
 type Laid = { readonly upon: ReadonlyMap<Branch, number[]>; readonly left: number[] }
 
 export type CarryRules = {
@@ -67,7 +68,7 @@ export function carrying(
     const left: number[] = []
     if (places.length === 0) return { upon, left }
     const nearestTo = nearestAmong(branches, crownMm, (branch, x, y) =>
-      leadsTo([branch.x, branch.y], x, y, level),
+      leadsTo(branch, x, y, level),
     )
     for (let i = 0; i < places.length; i += 2) {
       const nearest = nearestTo(places[i], places[i + 1])
@@ -90,7 +91,7 @@ export function carrying(
     if (seat) return tipAt(...seat, tipMm, level, false)
     // Where no branch gets down there may still be a way straight down that is too narrow for one, or
     // something to rest on.
-    const below = isBelow && leadsTo(middle, ...place, level) ? middle : place
+    const below = isBelow && leadsTo({ x: middle[0], y: middle[1], rests: true }, ...place, level) ? middle : place
     return onPart || fallsFree(slab, below) ? tipAt(...below, tipMm, level, true) : null
   }
 
@@ -100,7 +101,7 @@ export function carrying(
     const carried: number[] = []
     for (let i = 0; i < group.length; i += 2) {
       const isNear = Math.hypot(group[i] - x, group[i + 1] - y) <= crownMm
-      if (isNear && leadsTo([x, y], group[i], group[i + 1], level)) {
+      if (isNear && leadsTo(branch, group[i], group[i + 1], level)) {
         carried.push(group[i], group[i + 1])
       } else later.push(group[i], group[i + 1])
     }
@@ -110,16 +111,17 @@ export function carrying(
 
   /** Where a branch under some places, one of them at least, can begin so that it gets to the bed. */
   function seatOf(middle: Place, place: Place, slab: number, level: number): Place | null {
-    const isSeat = (x: number, y: number) => leadsTo([x, y], ...place, level)
+    const isSeat = (x: number, y: number) => leadsTo({ x, y, rests: false }, ...place, level)
     if (isOpen(open, open.reach[slab], ...middle) && isSeat(...middle)) return middle
     return nearestCell(open, open.reach[slab], middle, { x: middle[0], y: middle[1] }, crownMm, isSeat)
   }
 
   /**
    * Whether a crown still carries a place as it draws in: on the way from the place to the branch, downwards
-   * by the lean, nothing of the part lies in between, be it a thin wall.
+   * by the lean, nothing of the part lies in between, be it a thin wall. Only what rests may come down on the
+   * part on that way: its sides are upright.
    */
-  function leadsTo([x, y]: Place, fromX: number, fromY: number, level: number): boolean {
+  function leadsTo({ x, y, rests }: Seat, fromX: number, fromY: number, level: number): boolean {
     const far = Math.hypot(x - fromX, y - fromY)
     const skippedMm = BESIDE_CELLS * open.cellMm
     const highest = Math.floor(level / open.slabLevels) - 1
@@ -130,7 +132,7 @@ export function carrying(
       const cell = open.cellAt(fromX + ((x - fromX) * d) / far, fromY + ((y - fromY) * d) / far)
       if (cell < 0 || !open.isFilled(slab, cell)) continue
       // What comes down on the part rests there; a wall goes on above.
-      return onPart && slab < highest && !open.isFilled(slab + 1, cell)
+      return onPart && rests && slab < highest && !open.isFilled(slab + 1, cell)
     }
     return true
   }
