@@ -46,29 +46,37 @@ export function carrying(
       const [x, y] = middleOf(places)
       branch.pull = { x, y, level }
     }
+    const onResting = [...upon].filter(([{ rests }]) => rests).flatMap(([, places]) => places)
     let left = alone
     for (let round = 0; round < ROUNDS && left.length > 0; round++) {
       const later: number[] = []
       for (const group of cellsOf(left, crownMm * CLOSER ** round)) {
         const branch = seated(group, region, level)
+        const carried = branch ? takenUp(branch, group, level, later) : []
         if (!branch) later.push(...group)
-        else if (takeUp(branch, group, level, later)) branches.push(branch)
+        else if (carried.length > 0) branches.push(branch)
+        if (branch?.rests) onResting.push(...carried)
       }
       left = later
     }
     // What rests ends at the part, and leaves out what lies behind it: another branch may carry that too.
-    const onResting = [...upon].filter(([{ rests }]) => rests).flatMap(([, places]) => places)
     const reaching = branches.filter(({ rests }) => !rests)
-    for (const [branch, places] of laidUpon(reaching, onResting, level).upon) carryUpon(branch, places)
+    const too = laidUpon(reaching, [...onResting, ...left], level, true)
+    for (const [branch, places] of too.upon) carryUpon(branch, places)
   }
 
   /** Lays each of some places upon the nearest branch that may carry it, and tells which are left. */
-  function laidUpon(branches: readonly Branch[], places: readonly number[], level: number): Laid {
+  function laidUpon(
+    branches: readonly Branch[],
+    places: readonly number[],
+    level: number,
+    mayLand = false,
+  ): Laid {
     const upon = new Map<Branch, number[]>()
     const left: number[] = []
     if (places.length === 0) return { upon, left }
-    const nearestTo = nearestAmong(branches, crownMm, (branch, x, y) =>
-      leadsTo(branch, x, y, level),
+    const nearestTo = nearestAmong(branches, crownMm, ({ x, y, rests }, fromX, fromY) =>
+      leadsTo({ x, y, rests: rests || mayLand }, fromX, fromY, level),
     )
     for (let i = 0; i < places.length; i += 2) {
       const nearest = nearestTo(places[i], places[i + 1])
@@ -91,22 +99,22 @@ export function carrying(
     if (seat) return tipAt(...seat, tipMm, level, false)
     // Where no branch gets down there may still be a way straight down that is too narrow for one, or
     // something to rest on.
-    const below = isBelow && leadsTo({ x: middle[0], y: middle[1], rests: true }, ...place, level) ? middle : place
+    const below =
+      isBelow && leadsTo({ x: middle[0], y: middle[1], rests: true }, ...place, level) ? middle : place
     return onPart || fallsFree(slab, below) ? tipAt(...below, tipMm, level, true) : null
   }
 
-  /** Lays places upon a branch; those that it does not carry are left for later. Whether it carries any. */
-  function takeUp(branch: Branch, group: readonly number[], level: number, later: number[]): boolean {
+  /** Lays places upon a branch and tells which it carries; the others are left for later. */
+  function takenUp(branch: Branch, group: readonly number[], level: number, later: number[]): number[] {
     const { x, y } = branch
     const carried: number[] = []
     for (let i = 0; i < group.length; i += 2) {
       const isNear = Math.hypot(group[i] - x, group[i + 1] - y) <= crownMm
-      if (isNear && leadsTo(branch, group[i], group[i + 1], level)) {
-        carried.push(group[i], group[i + 1])
-      } else later.push(group[i], group[i + 1])
+      const to = isNear && leadsTo(branch, group[i], group[i + 1], level) ? carried : later
+      to.push(group[i], group[i + 1])
     }
     if (carried.length > 0) carryUpon(branch, carried)
-    return carried.length > 0
+    return carried
   }
 
   /** Where a branch under some places, one of them at least, can begin so that it gets to the bed. */
