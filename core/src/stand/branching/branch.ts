@@ -26,6 +26,8 @@ export type Branch = {
   hull: number[] | null
   /** Middle of what was laid upon it last, and at which level. */
   pull: { readonly x: number; readonly y: number; readonly level: number } | null
+  /** By how much it is wider than its trunk near the bed. */
+  footMm: number
   /** By how much its crown is rounded. */
   readonly roundMm: number
   /** Falls straight down, to rest where it ends. */
@@ -115,11 +117,11 @@ function farthestOf({ x, y }: Branch, places: readonly number[]): number {
 }
 
 /** A crown as it is: only what lies under something that it carries. Null where there is just the branch. */
-function crownOf({ x, y, radius, hull, trunk, rests, roundMm }: Branch): Region | null {
+function crownOf({ x, y, radius, hull, trunk, footMm, rests, roundMm }: Branch): Region | null {
   if (!hull || radius <= trunk) return null
   const around = hullAround(hull, roundMm)
   if (rests) return hullInDisc(around, x, y, radius)
-  return regionFromRings([hullOf([...around, ...roundRing(x, y, trunk)])])
+  return regionFromRings([hullOf([...around, ...roundRing(x, y, trunk + footMm)])])
 }
 
 /** What a crown comes of when it is rounded: of what has none, the corners of a smaller round shape. */
@@ -137,6 +139,7 @@ export const tipAt = (x: number, y: number, tipMm: number, topLevel: number, res
   topLevel,
   hull: null,
   pull: null,
+  footMm: 0,
   roundMm: ROUNDED * tipMm,
   rests,
   above: [],

@@ -196,7 +196,8 @@ export async function branchColumns(
     branch.y += branch.dy
     drawIn(branch, stepMm)
     const upMm = k * rules.heightMm
-    if (upMm < FOOT_MM) branch.radius = Math.max(branch.radius, branch.trunk + FOOT_MM - upMm)
+    branch.footMm = Math.max(0, FOOT_MM - upMm)
+    branch.radius = Math.max(branch.radius, branch.trunk + branch.footMm)
   }
 
   /** Below a slope a crown goes after the strips that come next. */
