@@ -99,13 +99,14 @@ describe('support lines as they will lie, looked at pixel by pixel', () => {
   )
 
   test.each([
-    ['straight', 0.12, 0.13],
-    ['branching', 0.2, 0.2],
+    ['logger-pod', 'straight', 0.12, 0.13],
+    ['logger-pod', 'branching', 0.2, 0.2],
+    ['funnel-cradle', 'branching', 0.2, 0.2],
   ] as const)(
-    'the demo’s pod, %s, %d mm layers, gap %d: steps, walls and crowns near each other',
-    async (standKind, layerHeightMm, upperGapMm) => {
-      const pod = demoParts(await solidEngine()).find(({ key }) => key === 'logger-pod')!
-      const { report } = await planned(pod.mesh, { standKind, layerHeightMm, upperGapMm })
+    'of the demo: %s, %s, %d mm layers, gap %d: steps, walls, crowns near each other and near the bed',
+    async (part, standKind, layerHeightMm, upperGapMm) => {
+      const { mesh } = demoParts(await solidEngine()).find(({ key }) => key === part)!
+      const { report } = await planned(mesh, { standKind, layerHeightMm, upperGapMm })
       expect(report.heldMm2 / report.wantedMm2).toBeGreaterThan(0.9)
       expect(report.floatingMm2).toBe(0)
       expect(report.sideContactMm).toBe(0)
