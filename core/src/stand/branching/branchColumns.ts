@@ -15,7 +15,7 @@ import type { Checkpoint } from '../../slice'
 import type { Outlines } from '../outlines'
 import { printable } from '../printable'
 import { barredBy, barredFrom, isSame, letOffAt, type ColumnRules, type Tops } from '../straightColumns'
-import { carryUpon, drawIn, joined, meetingOf, sectionOf, type Branch } from './branch'
+import { drawIn, joined, meetingOf, sectionOf, type Branch } from './branch'
 import { carrying } from './carrying'
 import { isOpen, nearestCell, openCells } from './openCells'
 import { hullAround, hullsApart } from './hull'
@@ -186,7 +186,7 @@ export async function branchColumns(
     return [...found]
   }
 
-  /** One level further down: a crown draws in first, then a branch moves as its slab has planned. */
+  /** One level further down: a branch moves as its slab has planned, and its crown draws in towards it. */
   function descend(branch: Branch, k: number): void {
     const depthMm = (branch.topLevel - k) * rules.heightMm
     const grown = tipMm + Math.ceil((THICKENS * depthMm) / RADIUS_STEP_MM) * RADIUS_STEP_MM
@@ -256,9 +256,7 @@ export async function branchColumns(
     const { x, y, rests } = branch
     if (rests || rules.onPart || isOpen(open, open.reach[slab], x, y)) return
     const next = wayTo(open.reach[slab], [x, y], branch, moving * stepMm)
-    if (!next) return
-    moveTo(branch, next, moving)
-    carryUpon(branch, next)
+    if (next) moveTo(branch, next, moving)
   }
 
   /** Plans the way to a place over so many levels, as far as the lean allows. */

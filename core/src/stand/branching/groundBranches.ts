@@ -218,7 +218,7 @@ function withCrowns(region: Region, sections: readonly Section[]): Region {
     crown && alone && stands && needed ? [crown] : [],
   )
   if (crowns.length === 0) return region
-  return joinPieces([...(isEmptyRegion(region) ? [] : splitPieces(region)), ...crowns])
+  return joinPieces([...splitPieces(region), ...crowns])
 }
 
 /** Whether a place lies in a region; most of many pieces are passed over. */
