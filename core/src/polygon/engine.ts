@@ -2,12 +2,13 @@
 // eslint-disable-next-line @typescript-eslint/triple-slash-reference
 /// <reference path="./clipper2z.d.ts" />
 import createClipper from 'clipper2-wasm/dist/es/clipper2z.js'
-import type { MainModule, Path64, Paths64 } from 'clipper2-wasm/dist/clipper2z'
+import type { MainModule, Paths64 } from 'clipper2-wasm/dist/clipper2z'
 import { ARC_TOLERANCE_MM, GRID_PER_MM } from '../tolerances'
 import { growConvex } from './growConvex'
 import { boxOf } from './lie'
 import { nearTo } from './nearBox'
 import { outerFirst } from './outerFirst'
+import { pathMemory } from './pathMemory'
 import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, type Bounds2, type Region } from './region'
 
 export type Corner = 'round' | 'miter'
@@ -57,6 +58,7 @@ type Freed = { delete(): void }
  */
 export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): Promise<PolygonEngine> {
   const clipper = (await createClipper({ wasmBinary })) as MainModule
+  const { append, unload } = pathMemory(clipper)
   /** By their region, in the order of their use. */
   const resident = new Map<Region, Paths64>()
 
@@ -78,7 +80,7 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
     }
     const paths = new clipper.Paths64()
     try {
-      append(clipper, paths, region)
+      append(paths, region)
     } catch (error) {
       paths.delete()
       throw error
@@ -93,7 +95,7 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
     if (filled.length === 1) return loaded(filled[0])
     const all = new clipper.Paths64()
     scope.push(all)
-    for (const region of filled) append(clipper, all, region)
+    for (const region of filled) append(all, region)
     return all
   }
 
@@ -142,7 +144,7 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
       return run((scope) => {
         // Raw outlines are asked about once: they need not stay.
         const raw = scoped(scope, new clipper.Paths64())
-        append(clipper, raw, region)
+        append(raw, region)
         if (thinMm === 0) return clipper.UnionSelf64(raw, fill)
         return clipper.UnionSelf64(
           scoped(scope, clipper.SimplifyPaths64(raw, thinMm * GRID_PER_MM, true)),
@@ -223,59 +225,3 @@ const isWithin = (inner: Bounds2, outer: Bounds2): boolean =>
   inner.minY >= outer.minY - ROUNDED_MM &&
   inner.maxX <= outer.maxX + ROUNDED_MM &&
   inner.maxY <= outer.maxY + ROUNDED_MM
-
-// Coordinates go in and out as 64-bit integers with three numbers a point. They fit in 32 bits, so both
-// halves are written and read as plain numbers through an Int32 view: a BigInt per coordinate would cost more
-// than the boolean operation itself.
-
-/** Where the points of a ring are laid out on their way in; the third number of each stays zero. */
-let scratch = new Int32Array(6 * 4096)
-
-function append(clipper: MainModule, paths: Paths64, { xyMm, starts }: Region): void {
-  for (let r = 0; r + 1 < starts.length; r++) {
-    const count = starts[r + 1] - starts[r]
-    if (6 * count > scratch.length) scratch = new Int32Array(12 * count)
-    const halves = scratch
-    for (let i = 0, at = starts[r] * 2; i < 6 * count; i += 6, at += 2) {
-      const x = Math.round(xyMm[at] * GRID_PER_MM)
-      const y = Math.round(xyMm[at + 1] * GRID_PER_MM)
-      halves[i] = x
-      halves[i + 1] = x >> 31
-      halves[i + 2] = y
-      halves[i + 3] = y >> 31
-    }
-    const path: Path64 = new clipper.Path64()
-    try {
-      path.assign(new BigInt64Array(halves.buffer, 0, 3 * count))
-      paths.push_back(path)
-    } finally {
-      path.delete()
-    }
-  }
-}
-
-function unload(paths: Paths64): Region {
-  const rings = paths.size()
-  if (rings === 0) return EMPTY_REGION
-  const starts = new Uint32Array(rings + 1)
-  const held: Path64[] = []
-  try {
-    for (let r = 0; r < rings; r++) {
-      const path = paths.get(r)
-      held.push(path)
-      starts[r + 1] = starts[r] + path.size()
-    }
-    const xyMm = new Float64Array(starts[rings] * 2)
-    for (let r = 0; r < rings; r++) {
-      const view = held[r].view()
-      const halves = new Int32Array(view.buffer, view.byteOffset, view.length * 2)
-      for (let i = 0, at = starts[r] * 2; i < halves.length; i += 6, at += 2) {
-        xyMm[at] = halves[i] / GRID_PER_MM
-        xyMm[at + 1] = halves[i + 2] / GRID_PER_MM
-      }
-    }
-    return { xyMm, starts }
-  } finally {
-    for (const path of held) path.delete()
-  }
-}

@@ -37,6 +37,19 @@ describe('boolean operations', () => {
     closeTo(regionAreaMm2(engine.grow(square(10), -2, 'miter')), 36, 0.01)
   })
 
+  test('rings of any length come out as they went in, also when the memory of the engine has to grow', () => {
+    const circle = (corners: number, radiusMm: number) =>
+      Array.from({ length: corners }, (_, n) => (2 * Math.PI * n) / corners).flatMap((turn) => [
+        radiusMm * Math.cos(turn),
+        radiusMm * Math.sin(turn),
+      ])
+    const [wide, pentagon] = [regionFromRings([circle(400_000, 300)]), regionFromRings([circle(5, 60)])]
+    const around = engine.minus(wide, pentagon)
+    expect(ringCount(around)).toBe(2)
+    closeTo(regionAreaMm2(around), regionAreaMm2(wide) - regionAreaMm2(pentagon), 0.5)
+    closeTo(regionAreaMm2(engine.union(around, square(50, -25, -25))), regionAreaMm2(around) + 2500, 0.5)
+  })
+
   test('a hole that reaches as far as its outer ring, and comes first, turns nothing inside out', () => {
     for (const turn of [1, -1]) {
       const tip = [10 * turn, 10 * turn]
