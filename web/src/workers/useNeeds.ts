@@ -5,7 +5,8 @@ import { unwrap, WorkError } from './answer'
 import { planning, proxy } from './geometry'
 import type { NeedsReport } from './geometry.worker'
 import { nextTicket } from './tickets'
-import type { Working } from './usePlanOutcome'
+import { Told } from './told'
+import { NOT_BEGUN } from './usePlanOutcome'
 
 /** Everything of a document that decides what needs holding. */
 const READS = [...readsOf('overhang')]
@@ -17,7 +18,8 @@ export function useNeeds(meshKey: string | undefined, document: PlanDocument) {
     version: 0,
     error: null,
   })
-  const [working, setWorking] = useState<Working | null>(null)
+  const [working, setWorking] = useState(false)
+  const [progress] = useState(() => new Told(NOT_BEGUN))
   const newest = useRef(document)
   newest.current = document
   const reading = readingOf(document)
@@ -30,7 +32,9 @@ export function useNeeds(meshKey: string | undefined, document: PlanDocument) {
     // A part that is being turned would otherwise be sliced at every step.
     const timer = setTimeout(() => {
       const onProgress = proxy((stage: StageName, share: number) => {
-        if (live && !done) setWorking({ stage, share, sinceMs: performance.now() - startedAt })
+        if (!live || done) return
+        progress.tell({ stage, share, sinceMs: performance.now() - startedAt })
+        setWorking(true)
       })
       unwrap(planning.needs(nextTicket(), meshKey, newest.current, onProgress))
         .then((needs) => live && setState((before) => ({ needs, version: before.version + 1, error: null })))
@@ -40,14 +44,14 @@ export function useNeeds(meshKey: string | undefined, document: PlanDocument) {
         })
         .finally(() => {
           done = true
-          if (live) setWorking(null)
+          if (live) setWorking(false)
         })
     }, 120)
     return () => {
       live = false
       clearTimeout(timer)
     }
-  }, [meshKey, asked])
-  return { ...state, working }
+  }, [meshKey, asked, progress])
+  return { ...state, working, progress }
 }
 export type NeedsOutcome = ReturnType<typeof useNeeds>

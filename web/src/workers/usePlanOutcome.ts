@@ -6,6 +6,7 @@ import { planning, proxy } from './geometry'
 import type { Outcome } from './geometry.worker'
 import { keepAnswer, keptAnswer, keyOf } from './keptAnswers'
 import { nextTicket } from './tickets'
+import { Told } from './told'
 
 /** What is shown of a plan before it is worked out again: its numbers, and its two usual sections. */
 type KeptOutcome = Outcome & {
@@ -14,13 +15,14 @@ type KeptOutcome = Outcome & {
 }
 
 export type Working = { readonly stage: StageName; readonly share: number; readonly sinceMs: number }
-const NOT_BEGUN: Working = { stage: 'slice', share: 0, sinceMs: 0 }
+export const NOT_BEGUN: Working = { stage: 'slice', share: 0, sinceMs: 0 }
 
 export type PlanOutcome = {
   /** The newest finished result; while `working` is set it belongs to the values before. */
   readonly outcome: (Outcome & Partial<Pick<KeptOutcome, 'sections'>>) | null
   readonly version: number
-  readonly working: Working | null
+  readonly working: boolean
+  readonly progress: Told<Working>
   readonly error: Error | null
   readonly stopped: boolean
   readonly cancel: () => void
@@ -42,7 +44,8 @@ export function usePlanOutcome(
     error: Error | null
     stopped: boolean
   }>({ outcome: null, version: 0, error: null, stopped: false })
-  const [working, setWorking] = useState<Working | null>(null)
+  const [working, setWorking] = useState(false)
+  const [progress] = useState(() => new Told(NOT_BEGUN))
   const [attempt, setAttempt] = useState(0)
   const newest = useRef(document)
   newest.current = document
@@ -70,10 +73,11 @@ export function usePlanOutcome(
     const startedAt = performance.now()
     let live = true
     let done = false
-    setWorking({ stage: 'slice', share: 0, sinceMs: 0 })
+    progress.tell(NOT_BEGUN)
+    setWorking(true)
     const onProgress = proxy((stage: StageName, share: number) => {
       // Progress comes by a port of its own and may arrive after the result.
-      if (live && !done) setWorking({ stage, share, sinceMs: performance.now() - startedAt })
+      if (live && !done) progress.tell({ stage, share, sinceMs: performance.now() - startedAt })
     })
     unwrap(planning.plan(ticket, meshKey, newest.current, onProgress))
       .then((outcome) => {
@@ -89,18 +93,18 @@ export function usePlanOutcome(
       })
       .finally(() => {
         done = true
-        if (live) setWorking(null)
+        if (live) setWorking(false)
       })
     return () => {
       live = false
     }
-  }, [meshKey, asked, attempt, keptAs])
+  }, [meshKey, asked, attempt, keptAs, progress])
 
   const cancel = useCallback(() => void planning.cancel(), [])
   const retry = useCallback(() => setAttempt((count) => count + 1), [])
   // What was kept is shown, but is no result to go on from.
   const onlyKept = state.outcome?.sections !== undefined && !state.error && !state.stopped
-  return { ...state, working: working ?? (onlyKept ? NOT_BEGUN : null), cancel, retry }
+  return { ...state, working: working || onlyKept, progress, cancel, retry }
 }
 
 /** A plan is kept once it has stood for a while: not every step of a key. */

@@ -11,6 +11,7 @@ import { useState, type ReactNode } from 'react'
 import type { Drawing } from '../../workers/geometry.worker'
 import { aNeedsReport, aPart, idOf } from '../../testing/samples'
 import { LayPanel } from './LayPanel'
+import { Told } from '../../workers/told'
 import { NeedsPanel } from './NeedsPanel'
 import { PartContext, type PartSetting } from './PartContext'
 import { PoseStrip } from './PoseStrip'
@@ -61,7 +62,13 @@ function Setting({
     canUndo: false,
     error: null,
     limits,
-    needs: { needs: aNeedsReport(), version: 1, error: null, working: null },
+    needs: {
+      needs: aNeedsReport(),
+      version: 1,
+      error: null,
+      working: false,
+      progress: new Told({ stage: 'slice', share: 0, sinceMs: 0 }),
+    },
     drawing,
     meshKey: undefined,
     faces: [],
@@ -143,7 +150,13 @@ describe('zones', () => {
       { areaMm2: 2, atMm: [5, 0, 4] as const, keptOffBy: null },
     ]
     panel(<ZonesPanel />, {
-      needs: { needs: aNeedsReport({ islands }), version: 1, error: null, working: null },
+      needs: {
+        needs: aNeedsReport({ islands }),
+        version: 1,
+        error: null,
+        working: false,
+        progress: new Told({ stage: 'slice', share: 0, sinceMs: 0 }),
+      },
     })
     expect(screen.getByRole('alert').textContent).toMatch(
       /1 island starts in mid-air and is kept off by “Keep off 1”/,
@@ -221,7 +234,13 @@ describe('what needs holding', () => {
       holdMm2: 43 * 12,
     })
     const { user } = panel(<NeedsPanel setAddress={setAddress} />, {
-      needs: { needs, version: 1, error: null, working: null },
+      needs: {
+        needs,
+        version: 1,
+        error: null,
+        working: false,
+        progress: new Told({ stage: 'slice', share: 0, sinceMs: 0 }),
+      },
     })
     const patches = within(screen.getByRole('region', { name: 'Undersides: 43' }))
     expect(patches.getAllByRole('listitem')).toHaveLength(40)
@@ -238,7 +257,8 @@ describe('what needs holding', () => {
         needs: null,
         version: 0,
         error: new Error('40 mm in layers of 0.001 mm makes too many layers.'),
-        working: null,
+        working: false,
+        progress: new Told({ stage: 'slice', share: 0, sinceMs: 0 }),
       },
     })
     expect(screen.getByRole('region', { name: 'What needs holding' }).textContent).toContain(

@@ -6,6 +6,7 @@ import { counted, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Num, Sheet, SheetTitle, SoftLine, Unseen } from '../../ui/Sheet'
 import { space } from '../../theme/measures'
+import { useTold, type Told } from '../../workers/told'
 import type { Release } from './useRelease'
 
 /** More than so many stands are told as a number. */
@@ -40,12 +41,16 @@ export function ComingOff({
         </SoftLine>
       ) : (
         <SoftLine>
-          <progress value={release.share} aria-label="Looking for ways out" /> Looking for ways out
+          <Share of={release.share} /> Looking for ways out
         </SoftLine>
       )}
     </Sheet>
   )
 }
+
+const Share = ({ of }: { of: Told<number> }) => (
+  <progress value={useTold(of)} aria-label="Looking for ways out" />
+)
 
 function Stands({
   check: { stands },

@@ -8,6 +8,7 @@ import { Button } from '../../ui/Button'
 import { NumberInput, Segments, Swatch, Toggle } from '../../ui/fields'
 import { Sentence } from '../../ui/Sheet'
 import { Skeleton } from '../../ui/States'
+import { useTold } from '../../workers/told'
 import type { PlanOutcome, Working } from '../../workers/usePlanOutcome'
 import type { Cut } from './useCut'
 import { usePosts } from './usePosts'
@@ -28,7 +29,7 @@ export function DrawingStage({
   meshKey: string
   cut: Cut
 }) {
-  const { outcome, working, error, stopped, cancel, retry } = result
+  const { outcome, working, progress, error, stopped, cancel, retry } = result
   const { color } = useTheme()
   const posts = usePosts()
   const [postsSet, setPostsSet] = useState(false)
@@ -140,7 +141,7 @@ export function DrawingStage({
           <Skeleton style={{ position: 'absolute', inset: 40 }} />
         )}
       </Picture>
-      {working && working.sinceMs > 250 && <Progress working={working} onCancel={cancel} />}
+      {working && <Progress progress={progress} onCancel={cancel} />}
       {!working && stopped && outcome && (
         <Note role="status">
           Stopped; the drawing shows the values before. <Button onPress={retry}>Work it out</Button>
@@ -159,13 +160,10 @@ const STAGE_WORDS: Record<Working['stage'], string> = {
   estimate: 'Adding up',
 }
 
-function Progress({
-  working: { stage, share, sinceMs },
-  onCancel,
-}: {
-  working: Working
-  onCancel: () => void
-}) {
+/** Told once it has taken a while. */
+function Progress({ progress, onCancel }: { progress: PlanOutcome['progress']; onCancel: () => void }) {
+  const { stage, share, sinceMs } = useTold(progress)
+  if (sinceMs <= 250) return null
   const done = (STAGES.indexOf(stage) + share) / STAGES.length
   const left = done > 0.12 ? Math.ceil((sinceMs * (1 / done - 1)) / 1000) : null
   return (

@@ -1,5 +1,6 @@
 import { leansSomewhere } from '@tender/core/decide'
 import type { Contact } from '@tender/core/plan'
+import { memo } from 'react'
 import styled from 'styled-components'
 import { counted } from '../../format/numbers'
 import { Sheet, SheetTitle } from '../../ui/Sheet'
@@ -9,8 +10,13 @@ import { usePlanSetting } from './PlanContext'
 import { ChoiceToken, FilamentToken, NumberToken, PrinterToken } from './Token'
 import { TowerToken } from './TowerToken'
 
+type Props = {
+  /** The underside that is looked at. */
+  chosen: Contact | null
+}
+
 /** The decisions of a plan as a letter; every value is a token with its reason behind it. */
-export function Letter({ chosen }: { /** The underside that is looked at. */ chosen: Contact | null }) {
+export const Letter = memo(function Letter({ chosen }: Props) {
   const { document } = usePlanSetting()
   const { decisions, printer } = document
   const touching = document.exceptions.flatMap(({ standFilament, interfaceFilament }) => [
@@ -164,7 +170,7 @@ export function Letter({ chosen }: { /** The underside that is looked at. */ cho
       <Exceptions chosen={chosen} />
     </Text>
   )
-}
+})
 
 /**
  * What a swap asks for: a shared nozzle is purged, one beside the other oozes and is wiped, one on a carriage

@@ -103,6 +103,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
   const [figures, setFigures] = useState(plan.figures)
   const [settled, setSettled] = useState(false)
   const draft = usePlanDraft(plan, figures, settled)
+  const { change } = draft
   const standing = printers.find(({ id }) => id === draft.document.printer.id)
   // What is left on the spools, and what take-offs taught, is of today, whatever the plan once saw.
   const document = useMemo(() => {
@@ -118,33 +119,54 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
 
   // The short figures follow the result; they are saved with the plan once the work has settled.
   const fresh = useMemo(() => (summary ? figuresOf(summary) : null), [summary])
-  const nowSettled = result.working === null && (fresh !== null || result.error !== null || result.stopped)
+  const nowSettled = !result.working && (fresh !== null || result.error !== null || result.stopped)
   if (nowSettled !== settled) setSettled(nowSettled)
   if (nowSettled && fresh !== null && fresh !== figures) setFigures(fresh)
 
   const facts = useMemo(() => ({ trials: known, book }), [known, book])
   const apply = useCallback(
-    (change: PlanChange) => draft.change(changePlan(draft.document, change, facts)),
-    [draft, facts],
+    (wish: PlanChange) => change(changePlan(draft.document, wish, facts)),
+    [change, draft.document, facts],
   )
   const newer = useMemo(() => newerEvidence(document, known, book), [document, known, book])
-  const setting: PlanSetting = {
-    document,
-    summary: result.working ? null : summary,
-    holding: 0,
-    resultId: result.outcome?.id ?? null,
-    meshKey: mesh.data,
-    printers,
-    filaments,
-    trials: known,
-    newer,
-    evidenceOf: ({ evidence }) => evidence,
-    after: (change) => changePlan(document, change, facts),
-    change: apply,
-    decide: (decisions) => apply({ decisions }),
-    broughtAlong: (filament) => planFilament(filament, standing),
-    takeNewer: () => draft.change(followEvidence(draft.document, known, book)),
-  }
+  const upToDate = result.working ? null : summary
+  const resultId = result.outcome?.id ?? null
+  // The letter has a hundred values with a card behind each: it is drawn again when one of these changes.
+  const setting = useMemo<PlanSetting>(
+    () => ({
+      document,
+      summary: upToDate,
+      holding: 0,
+      resultId,
+      meshKey: mesh.data,
+      printers,
+      filaments,
+      trials: known,
+      newer,
+      evidenceOf: ({ evidence }) => evidence,
+      after: (wish) => changePlan(document, wish, facts),
+      change: apply,
+      decide: (decisions) => apply({ decisions }),
+      broughtAlong: (filament) => planFilament(filament, standing),
+      takeNewer: () => change(followEvidence(draft.document, known, book)),
+    }),
+    [
+      document,
+      upToDate,
+      resultId,
+      mesh.data,
+      printers,
+      filaments,
+      known,
+      newer,
+      facts,
+      apply,
+      standing,
+      change,
+      draft.document,
+      book,
+    ],
+  )
   const cut = useCut(summary, document.decisions.layerHeightMm, document.decisions.firstLayerHeightMm)
   const release = useRelease(result.working ? undefined : result.outcome?.id, document)
   const outdated = Object.keys(setting.newer).length > 0
@@ -179,7 +201,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
               partName={part.name}
               meshKey={part.meshSha256}
               document={document}
-              summary={result.working ? null : summary}
+              summary={upToDate}
               printed={
                 result.working || !result.outcome
                   ? null

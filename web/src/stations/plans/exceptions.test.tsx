@@ -10,9 +10,10 @@ import {
 } from '@tender/core/decide'
 import type { Contact, PlanSummary } from '@tender/core/plan'
 import type { ReleaseCheck, StandCheck } from '@tender/core/release'
-import { screen } from '@testing-library/react'
+import { act, screen } from '@testing-library/react'
 import { useState } from 'react'
 import { show } from '../../testing/view'
+import { Told } from '../../workers/told'
 import { ComingOff, minutesSentence } from './ComingOff'
 import { Exceptions } from './Exceptions'
 import { PlanContext, type PlanSetting } from './PlanContext'
@@ -168,7 +169,9 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
   await user.click(screen.getAllByRole('button')[2])
   expect(onPlace).toHaveBeenCalledWith([9, 9, 30])
   expect(screen.getByText(/About 6 min in all, a guess/)).toBeTruthy()
-  const { unmount } = show(<ComingOff release={{ share: 0.4 }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
+  const share = new Told(0)
+  const { unmount } = show(<ComingOff release={{ share }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
+  act(() => share.tell(0.4))
   expect(screen.getByRole<HTMLProgressElement>('progressbar').value).toBe(0.4)
   unmount()
   const again = jest.fn()

@@ -3,6 +3,7 @@ import { expect, jest, test } from '@jest/globals'
 import { newDocument } from '@tender/core/decide'
 import type { ReleaseCheck } from '@tender/core/release'
 import { act, waitFor } from '@testing-library/react'
+import type { Told } from '../../workers/told'
 import { PretendServer, hooked } from '../../testing/view'
 
 const check: ReleaseCheck = { verdict: 'comes out whole', stands: [] }
@@ -23,11 +24,13 @@ test('a check that failed is asked for again on request, and then told', async (
   })
   const document = newDocument({})
   const { result } = hooked(() => useRelease('plan 1', document))
-  expect(result.current).toEqual({ share: 0 })
+  const { share } = result.current as { share: Told<number> }
+  expect(share.now()).toBe(0)
   await waitFor(() => expect(result.current).toHaveProperty('again'))
   expect(release).toHaveBeenCalledTimes(1)
   act(() => (result.current as { again(): void }).again())
   expect(result.current).not.toHaveProperty('again')
   await waitFor(() => expect(result.current).toEqual({ check }))
   expect(release).toHaveBeenCalledTimes(2)
+  expect(share.now()).toBe(0.5)
 })

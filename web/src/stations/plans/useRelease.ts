@@ -3,10 +3,11 @@ import type { ReleaseCheck } from '@tender/core/release'
 import { useEffect, useState } from 'react'
 import { unwrap } from '../../workers/answer'
 import { planning, proxy } from '../../workers/geometry'
+import { Told } from '../../workers/told'
 
 /** How far the check of a result is, or what became of it. */
 export type Release =
-  | { readonly share: number }
+  | { readonly share: Told<number> }
   | { readonly check: ReleaseCheck }
   /** It can be asked for once more. */
   | { readonly again: () => void }
@@ -17,9 +18,11 @@ export type Release =
 export function useRelease(id: string | undefined, document: PlanDocument): Release | null {
   const [found, setFound] = useState<{ readonly id: string; readonly release: Release } | null>(null)
   const [asked, setAsked] = useState(0)
+  const [looking] = useState(() => ({ share: new Told(0) }))
   useEffect(() => {
     if (id === undefined) return
     let live = true
+    looking.share.tell(0)
     const set = (release: Release) => live && setFound({ id, release })
     const failed = () =>
       set({
@@ -28,12 +31,7 @@ export function useRelease(id: string | undefined, document: PlanDocument): Rele
           setAsked((before) => before + 1)
         },
       })
-    const onShare = proxy((share: number) => {
-      // Progress comes by a port of its own and may arrive after the answer.
-      setFound((before) =>
-        live && (before?.id !== id || 'share' in before.release) ? { id, release: { share } } : before,
-      )
-    })
+    const onShare = proxy((share: number) => live && looking.share.tell(share))
     unwrap(planning.release(id, document, onShare))
       .then((check) => (check ? set({ check }) : failed()))
       .catch(failed)
@@ -41,7 +39,7 @@ export function useRelease(id: string | undefined, document: PlanDocument): Rele
       live = false
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps -- a result belongs to one document
-  }, [id, asked])
+  }, [id, asked, looking])
   if (id === undefined) return null
-  return found?.id === id ? found.release : { share: 0 }
+  return found?.id === id ? found.release : looking
 }

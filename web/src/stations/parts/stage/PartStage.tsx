@@ -8,6 +8,8 @@ import { above, at, length, space } from '../../../theme/measures'
 import { Num, Sheet, SoftLine } from '../../../ui/Sheet'
 import { Failure, Skeleton } from '../../../ui/States'
 import type { NeedsReport, Wounds } from '../../../workers/geometry.worker'
+import { useTold } from '../../../workers/told'
+import type { NeedsOutcome } from '../../../workers/useNeeds'
 import { usePartSetting } from '../PartContext'
 import { limitsOf } from '../usePartLimits'
 import { PartInSpace } from './PartInSpace'
@@ -81,11 +83,7 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
       {tool.kind === 'brush' && (
         <Hint role="status">Draw over the surface; the view stays still meanwhile.</Hint>
       )}
-      {needs.working && needs.working.sinceMs > 400 && (
-        <Foot role="status">
-          <SoftLine>Looking for what leans too far ...</SoftLine>
-        </Foot>
-      )}
+      {needs.working && <Looking progress={needs.progress} />}
       {needs.error && (
         <Foot role="alert">
           <SoftLine>{needs.error.message}</SoftLine>
@@ -98,6 +96,16 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
       )}
     </Stage>
   )
+}
+
+/** Told once it has taken a while. */
+function Looking({ progress }: Pick<NeedsOutcome, 'progress'>) {
+  const { sinceMs } = useTold(progress)
+  return sinceMs > 400 ? (
+    <Foot role="status">
+      <SoftLine>Looking for what leans too far ...</SoftLine>
+    </Foot>
+  ) : null
 }
 
 const Stage = styled(Sheet)`
