@@ -123,51 +123,58 @@ function useWithin(index: number): PlanSetting {
   }
 }
 
-/** How an exception says what it decides. */
-const PHRASES: Partial<Record<keyof Holding, ReactNode>> = {
-  interfaceFilament: (
+type Mark = '.' | ',' | undefined
+
+/** How an exception says what it decides, with the mark behind it. */
+const PHRASES: Partial<Record<keyof Holding, (then: Mark) => ReactNode>> = {
+  interfaceFilament: (then) => (
     <>
-      touch with <FilamentToken name="interfaceFilament" />
+      touch with <FilamentToken name="interfaceFilament" then={then} />
     </>
   ),
-  standFilament: (
+  standFilament: (then) => (
     <>
-      fill the stands with <FilamentToken name="standFilament" />
+      fill the stands with <FilamentToken name="standFilament" then={then} />
     </>
   ),
-  upperGapMm: (
+  upperGapMm: (then) => (
     <>
       leave <NumberToken name="upperGapMm" /> above
+      {then}
     </>
   ),
-  lowerGapMm: (
+  lowerGapMm: (then) => (
     <>
       leave <NumberToken name="lowerGapMm" /> below
+      {then}
     </>
   ),
-  sideGapMm: (
+  sideGapMm: (then) => (
     <>
       leave <NumberToken name="sideGapMm" /> beside
+      {then}
     </>
   ),
-  standKind: (
+  standKind: (then) => (
     <>
       build <ChoiceToken name="standKind" /> stands
+      {then}
     </>
   ),
-  standDensity: (
+  standDensity: (then) => (
     <>
-      fill them to <NumberToken name="standDensity" />
+      fill them to <NumberToken name="standDensity" then={then} />
     </>
   ),
-  placement: (
+  placement: (then) => (
     <>
-      rest on <ChoiceToken name="placement" />
+      rest on <ChoiceToken name="placement" then={then} />
     </>
   ),
-  interfaceLayers: (
+  interfaceLayers: (then) => (
     <>
       end with <NumberToken name="interfaceLayers" /> layers of interface
+      {then}
     </>
   ),
 }
@@ -203,6 +210,25 @@ function complete<const L extends readonly (keyof Holding)[]>(
   return list
 }
 
+/** By how many phrases follow. */
+const markBefore = (following: number): Mark => (following === 0 ? '.' : following > 1 ? ',' : undefined)
+
+function phraseOf(name: keyof Holding, isHeld: boolean, then: Mark): ReactNode {
+  if (name === 'supports') return `hold ${isHeld ? 'what leans' : 'nothing'}${then ?? ''}`
+  const phrase = PHRASES[name]
+  if (phrase) return phrase(then)
+  return (
+    <>
+      {labelOf(name).toLowerCase()}{' '}
+      {name in NUMBERS ? (
+        <NumberToken name={name as keyof typeof NUMBERS} then={then} />
+      ) : (
+        <ChoiceToken name={name as keyof typeof CHOICES} then={then} />
+      )}
+    </>
+  )
+}
+
 function ExceptionSentence({ exception, index }: { exception: Exception; index: number }) {
   const setting = useWithin(index)
   const outer = usePlanSetting()
@@ -212,30 +238,13 @@ function ExceptionSentence({ exception, index }: { exception: Exception; index: 
   return (
     <PlanContext value={setting}>
       <Sentence>
-        Under {word} {said.length === 0 && 'nothing differs yet'}
+        Under {word} {said.length === 0 && 'nothing differs yet.'}
         {said.map((name, i) => (
           <Fragment key={name}>
-            {i > 0 && (i === said.length - 1 ? ' and ' : ', ')}
-            {name === 'supports' ? (
-              setting.document.decisions.supports ? (
-                'hold what leans'
-              ) : (
-                'hold nothing'
-              )
-            ) : name in PHRASES ? (
-              PHRASES[name]
-            ) : name in NUMBERS ? (
-              <>
-                {labelOf(name).toLowerCase()} <NumberToken name={name as keyof typeof NUMBERS} />
-              </>
-            ) : (
-              <>
-                {labelOf(name).toLowerCase()} <ChoiceToken name={name as keyof typeof CHOICES} />
-              </>
-            )}
+            {i > 0 && (i === said.length - 1 ? ' and ' : ' ')}
+            {phraseOf(name, setting.document.decisions.supports, markBefore(said.length - 1 - i))}
           </Fragment>
-        ))}
-        .{' '}
+        ))}{' '}
         <MenuTrigger>
           <Small aria-label={`What differs under ${word}`}>differs in …</Small>
           <List>

@@ -19,6 +19,8 @@ type Props = {
 export const Letter = memo(function Letter({ chosen }: Props) {
   const { document } = usePlanSetting()
   const { decisions, printer } = document
+  const mayRest = decisions.placement === 'anywhere'
+  const hasTower = decisions.purgeWhere === 'tower'
   const touching = document.exceptions.flatMap(({ standFilament, interfaceFilament }) => [
     standFilament,
     interfaceFilament,
@@ -41,9 +43,9 @@ export const Letter = memo(function Letter({ chosen }: Props) {
           'fanOffLayers',
         ]}
       >
-        On <PrinterToken />, print the part in <FilamentToken name="partFilament" /> with{' '}
+        On <PrinterToken then="," /> print the part in <FilamentToken name="partFilament" /> with{' '}
         <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines:{' '}
-        <NumberToken name="walls" /> walls, <ChoiceToken name="wallsFrom" />,{' '}
+        <NumberToken name="walls" /> walls, <ChoiceToken name="wallsFrom" then="," />{' '}
         <NumberToken name="fillDensity" /> fill, the fan at <NumberToken name="fanPercent" /> from{' '}
         <NumberToken name="fanOffLayers" /> on.
       </Paragraph>
@@ -54,16 +56,13 @@ export const Letter = memo(function Letter({ chosen }: Props) {
         Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical
         {decisions.sideAnglesDeg ? ', each side by a limit of its own' : ''}; bridges of up to{' '}
         <NumberToken name="freeSpanMm" /> stay free, laid at <NumberToken name="bridgeMmS" /> with the fan at{' '}
-        <NumberToken name="bridgeFanPercent" />.
+        <NumberToken name="bridgeFanPercent" then="." />
         {document.zones.length > 0 &&
           ` ${counted(document.zones.length, 'zone')} of your own ${document.zones.length === 1 ? 'counts' : 'count'} first.`}
         {decisions.supports && (
           <>
             {' '}
-            Stands may rest on{' '}
-            <Kept>
-              <ChoiceToken name="placement" />.
-            </Kept>
+            Stands may rest on <ChoiceToken name="placement" then="." />
           </>
         )}
       </Paragraph>
@@ -73,12 +72,13 @@ export const Letter = memo(function Letter({ chosen }: Props) {
             about="what it is made of"
             decides={['standFilament', 'interfaceFilament', 'supportFanPercent']}
           >
-            Fill the stands with <FilamentToken name="standFilament" />, and touch the part with{' '}
-            <FilamentToken name="interfaceFilament" />, the fan at <NumberToken name="supportFanPercent" />.
+            Fill the stands with <FilamentToken name="standFilament" then="," /> and touch the part with{' '}
+            <FilamentToken name="interfaceFilament" then="," /> the fan at{' '}
+            <NumberToken name="supportFanPercent" then="." />
           </Paragraph>
           <Paragraph about="gaps" decides={['upperGapMm', 'lowerGapMm', 'sideGapMm']}>
             Leave <NumberToken name="upperGapMm" /> above
-            {decisions.placement === 'anywhere' && (
+            {mayRest && (
               <>
                 , <NumberToken name="lowerGapMm" /> below
               </>
@@ -97,14 +97,15 @@ export const Letter = memo(function Letter({ chosen }: Props) {
             ]}
           >
             End each stand with <NumberToken name="interfaceLayers" /> layers of{' '}
-            <ChoiceToken name="interfaceLines" /> lines, <NumberToken name="interfaceSpacingMm" />, laid{' '}
-            <ChoiceToken name="interfaceDirection" /> the part’s first lines, <ChoiceToken name="stackMode" />
-            {decisions.placement === 'anywhere' && (
+            <ChoiceToken name="interfaceLines" /> lines, <NumberToken name="interfaceSpacingMm" then="," />{' '}
+            laid <ChoiceToken name="interfaceDirection" /> the part’s first lines,{' '}
+            <ChoiceToken name="stackMode" then={mayRest ? ';' : '.'} />
+            {mayRest && (
               <>
-                ; where it rests on the part begin with <NumberToken name="lowerInterfaceLayers" />
+                {' '}
+                where it rests on the part begin with <NumberToken name="lowerInterfaceLayers" then="." />
               </>
             )}
-            .
           </Paragraph>
           <Paragraph
             about="stands"
@@ -124,10 +125,10 @@ export const Letter = memo(function Letter({ chosen }: Props) {
             Build <ChoiceToken name="standKind" /> stands
             {leansSomewhere(document) && (
               <>
-                , leaning at most <NumberToken name="leanDeg" />,
+                , leaning at most <NumberToken name="leanDeg" then="," />
               </>
             )}{' '}
-            of <ChoiceToken name="standLines" /> lines at <NumberToken name="standDensity" />,{' '}
+            of <ChoiceToken name="standLines" /> lines at <NumberToken name="standDensity" then="," />{' '}
             <NumberToken name="denseTopMm" /> denser
             {decisions.denseTopMm > 0 && (
               <>
@@ -137,8 +138,8 @@ export const Letter = memo(function Letter({ chosen }: Props) {
             )}
             , with <NumberToken name="standWalls" /> {decisions.standWalls === 1 ? 'wall' : 'walls'},{' '}
             <NumberToken name="marginMm" /> wider than what they hold, in layers{' '}
-            <ChoiceToken name="thickStands" />; no line of theirs spans more than{' '}
-            <NumberToken name="supportSpanMm" />.
+            <ChoiceToken name="thickStands" then=";" /> no line of theirs spans more than{' '}
+            <NumberToken name="supportSpanMm" then="." />
           </Paragraph>
           <Paragraph about="feet" decides={['footingLines', 'brimLines']}>
             On the bed give them <NumberToken name="footingLines" /> lines of footing, and the part{' '}
@@ -150,19 +151,15 @@ export const Letter = memo(function Letter({ chosen }: Props) {
               decides={['purgeMm3', 'purgeAwayMm3', 'purgeInto', 'purgeWhere', 'towerAtMm']}
             >
               {SWAP_WORDS[printer.feed]} <NumberToken name="purgeMm3" /> before the part and{' '}
-              <NumberToken name="purgeAwayMm3" /> before supports.{' '}
-              <Kept>
-                <ChoiceToken name="purgeInto" />;
-              </Kept>{' '}
+              <NumberToken name="purgeAwayMm3" /> before supports. <ChoiceToken name="purgeInto" then=";" />{' '}
               {decisions.purgeInto === 'nothing' ? 'what is purged' : 'the rest'} goes{' '}
-              <ChoiceToken name="purgeWhere" />
-              {decisions.purgeWhere === 'tower' && (
+              <ChoiceToken name="purgeWhere" then={hasTower ? undefined : '.'} />
+              {hasTower && (
                 <>
                   {' '}
                   <TowerToken />
                 </>
               )}
-              .
             </Paragraph>
           )}
         </>
@@ -177,11 +174,6 @@ export const Letter = memo(function Letter({ chosen }: Props) {
  * of its own is only primed.
  */
 const SWAP_WORDS = { nozzles: 'Wipe and prime with', carriages: 'Prime with', changer: 'Purge' } as const
-
-/** A long token with the mark that follows it: a full stop alone on a row would look lost. */
-const Kept = styled.span`
-  white-space: nowrap;
-`
 
 const Text = styled(Sheet)`
   font: 400 ${({ theme }) => `${theme.size.lead}/1.62 ${theme.font.serif}`};

@@ -61,11 +61,11 @@ export function Paragraph({
             </Soft>
             {own.map((name, i) => (
               <span key={name}>
-                {i > 0 && ', '}
-                {labelOf(name).toLowerCase()} <TokenOf name={name} />
+                {i > 0 && ' '}
+                {labelOf(name).toLowerCase()} <TokenOf name={name} then={i < own.length - 1 ? ',' : '.'} />
               </span>
             ))}
-            .
+            {own.length === 0 && '.'}
           </>
         ) : (
           children
@@ -75,11 +75,11 @@ export function Paragraph({
   )
 }
 
-function TokenOf({ name }: { name: keyof Decisions }) {
-  if (name in NUMBERS) return <NumberToken name={name as NumberDecision} />
-  if (name in CHOICES) return <ChoiceToken name={name as ChoiceDecision} />
-  if (name in FILAMENT_ROLES) return <FilamentToken name={name as FilamentDecision} />
-  return null
+function TokenOf({ name, then }: { name: keyof Decisions; then: ',' | '.' }) {
+  if (name in NUMBERS) return <NumberToken name={name as NumberDecision} then={then} />
+  if (name in CHOICES) return <ChoiceToken name={name as ChoiceDecision} then={then} />
+  if (name in FILAMENT_ROLES) return <FilamentToken name={name as FilamentDecision} then={then} />
+  return then
 }
 
 const Block = styled.div`

@@ -18,10 +18,15 @@ const SOURCES = {
   guess: 'a starting guess',
 } as const
 
+type Followed = {
+  /** The mark right behind it, which stays on its row: a full stop alone would look lost. */
+  then?: '.' | ',' | ';'
+}
+
 /**
  * A number in the letter. Arrow keys step it, Enter opens its card, Backspace takes it back to the evidence.
  */
-export function NumberToken({ name }: { name: NumberDecision }) {
+export function NumberToken({ name, then }: Followed & { name: NumberDecision }) {
   const { document, decide } = usePlanSetting()
   const value = document.decisions[name]
   const [low, high, step] = DECISION_RANGES[name]
@@ -40,6 +45,7 @@ export function NumberToken({ name }: { name: NumberDecision }) {
     <TokenShell
       label={`${label}: ${show(value)}${evidence ? `, ${own ? 'your own wish' : SOURCES[evidence.source]}` : ''}`}
       shown={show(value)}
+      then={then}
       source={own ? undefined : evidence?.source}
       onKeyDown={onKeyDown}
     >
@@ -48,33 +54,33 @@ export function NumberToken({ name }: { name: NumberDecision }) {
   )
 }
 
-export function ChoiceToken({ name }: { name: ChoiceDecision }) {
+export function ChoiceToken({ name, then }: Followed & { name: ChoiceDecision }) {
   const { document } = usePlanSetting()
   const { label, options } = CHOICES[name]
   const word = (options as readonly { value: unknown; word: string }[]).find(
     (option) => option.value === document.decisions[name],
   )!.word
   return (
-    <TokenShell label={`${label}: ${word}`} shown={word}>
+    <TokenShell label={`${label}: ${word}`} shown={word} then={then}>
       <ChoiceCard name={name} />
     </TokenShell>
   )
 }
 
-export function FilamentToken({ name }: { name: FilamentDecision }) {
+export function FilamentToken({ name, then }: Followed & { name: FilamentDecision }) {
   const { document } = usePlanSetting()
   const filament = filamentOf(document.filaments, document.decisions[name]).name
   return (
-    <TokenShell label={`${FILAMENT_ROLES[name]}: ${filament}`} shown={filament}>
+    <TokenShell label={`${FILAMENT_ROLES[name]}: ${filament}`} shown={filament} then={then}>
       <FilamentCard name={name} />
     </TokenShell>
   )
 }
 
-export function PrinterToken() {
+export function PrinterToken({ then }: Followed) {
   const { document } = usePlanSetting()
   return (
-    <TokenShell label={`Printer: ${document.printer.name}`} shown={document.printer.name}>
+    <TokenShell label={`Printer: ${document.printer.name}`} shown={document.printer.name} then={then}>
       <PrinterCard />
     </TokenShell>
   )
@@ -84,14 +90,15 @@ export function PrinterToken() {
 export function CardToken({
   label,
   face,
+  then,
   children,
-}: {
+}: Followed & {
   label: string
   face: ReactNode
   children: ReactNode
 }) {
   return (
-    <TokenShell label={label} shown={face}>
+    <TokenShell label={label} shown={face} then={then}>
       {children}
     </TokenShell>
   )
@@ -102,8 +109,9 @@ function TokenShell({
   shown,
   source,
   onKeyDown,
+  then,
   children,
-}: {
+}: Followed & {
   label: string
   shown: ReactNode
   source?: Evidence['source']
@@ -113,10 +121,13 @@ function TokenShell({
   const [open, setOpen] = useState(false)
   return (
     <DialogTrigger isOpen={open} onOpenChange={setOpen}>
-      <Face aria-label={label} onKeyDown={(event) => (onKeyDown ? onKeyDown(event) : undefined)}>
-        {source && <Dot data-source={source} aria-hidden />}
-        {shown}
-      </Face>
+      <Kept>
+        <Face aria-label={label} onKeyDown={(event) => (onKeyDown ? onKeyDown(event) : undefined)}>
+          {source && <Dot data-source={source} aria-hidden />}
+          {shown}
+        </Face>
+        {then}
+      </Kept>
       <Card placement="right top" offset={10} aria-label={label}>
         {/* Fields keep Escape to themselves; here it always closes the card. */}
         <Body onKeyDownCapture={(event) => event.key === 'Escape' && setOpen(false)}>{children}</Body>
@@ -125,6 +136,9 @@ function TokenShell({
   )
 }
 
+const Kept = styled.span`
+  white-space: nowrap;
+`
 const Face = styled(Button)`
   font: 0.84em ${({ theme }) => theme.font.mono};
   background: ${({ theme }) => theme.color.damsonWash};

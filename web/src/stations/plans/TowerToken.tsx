@@ -18,7 +18,7 @@ export function TowerToken() {
   const { document } = usePlanSetting()
   const word = towerWords(document.decisions.towerAtMm)
   return (
-    <CardToken label={`Place of the tower: ${word}`} face={word}>
+    <CardToken label={`Place of the tower: ${word}`} face={word} then=".">
       <TowerCard />
     </CardToken>
   )
