@@ -17,9 +17,9 @@ export type PlanSetting = {
   readonly printers: readonly Printer[]
   readonly filaments: readonly StoredFilament[]
   readonly trials: readonly KnownTrial[]
-  /** What the readings of today say where that differs from what the plan remembers. */
   /** Where the values of a plan come from, as the token's sentence sees it. */
   readonly evidenceOf: (document: PlanDocument) => PlanDocument['evidence']
+  /** What the readings of today say where that differs from what the plan remembers. */
   readonly newer: Partial<Record<SpokenFor, Evidence>>
   /** The plan as a change would leave it: what a card shows and a key does come from the same. */
   readonly after: (change: PlanChange) => PlanDocument
