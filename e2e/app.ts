@@ -211,8 +211,16 @@ export function savesOf(page: Page): () => Promise<void> {
   }
 }
 
-/** A plan of a small part, which is worked out in a moment; gives its identity. */
-export async function aSmallPlan(url: string, name: string, mesh: Mesh = table): Promise<string> {
+/**
+ * A plan of a small part, which is worked out in a moment; gives its identity.
+ * @param of the plan that it decides as, and knows as much as; a new one by default
+ */
+export async function aSmallPlan(
+  url: string,
+  name: string,
+  mesh: Mesh = table,
+  of?: string,
+): Promise<string> {
   const [part, plan] = [randomUUID(), randomUUID()]
   const put = async (path: string, body: BodyInit, type: string) => {
     const answer = await fetch(`${url}/api/${path}`, {
@@ -224,7 +232,9 @@ export async function aSmallPlan(url: string, name: string, mesh: Mesh = table):
   }
   const file = `parts/${part}/file?name=${encodeURIComponent(name)}&fileName=table.stl`
   await put(file, new Uint8Array(writeStl(mesh)), 'application/octet-stream')
-  const document = newDocument({ name })
+  const document = of
+    ? { ...(await (await fetch(`${url}/api/plans/${of}`)).json()).document, name }
+    : newDocument({ name })
   await put(`plans/${plan}`, JSON.stringify({ partId: part, document, figures: null }), 'application/json')
   return plan
 }

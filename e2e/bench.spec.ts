@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { plainFilament, FAMILIES } from '@tender/core/bench'
-import { choose, expect, expectAccessible, settled, test } from './app'
+import { table } from '@tender/core/testing'
+import { aSmallPlan, choose, expect, expectAccessible, settled, test } from './app'
 
 test('the matrix: arrow keys move, the pairing beside it follows, Enter opens it; what was measured stands apart from guesses', async ({
   page,
@@ -126,7 +127,8 @@ test('spools: weighed in, loaded on a nozzle, missed by the plan when they are n
   await dialog.getByRole('button', { name: 'Write it down' }).click()
   await expect(page.getByRole('row', { name: /^Moss PETG/ })).toContainText('600')
 
-  const plan = `${demo.url}/plans/${await demo.idOf('plans', 'Moss touch layers')}`
+  const touching = await demo.idOf('plans', 'Moss touch layers')
+  const plan = `${demo.url}/plans/${await aSmallPlan(demo.url, 'Moss under a table', table, touching)}`
   const twin = page.getByRole('article').filter({ hasText: 'Workshop twin' })
   await twin.getByRole('button', { name: /Nozzle 2/ }).click()
   await page.getByRole('option', { name: 'nothing' }).click()

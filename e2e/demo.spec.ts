@@ -79,7 +79,11 @@ test('a value of a plan: stepped by arrow keys, priced a step ahead, taken back 
   page,
   demo,
 }) => {
-  const id = await demo.idOf('plans', 'Chalk only')
+  const board = boxes([
+    { size: [8, 8, 30], at: [26, 26, 0] },
+    { size: [60, 60, 4], at: [0, 0, 30] },
+  ])
+  const id = await aSmallPlan(demo.url, 'Stepped', board, await demo.idOf('plans', 'Chalk only'))
   await page.goto(`${demo.url}/plans/${id}`)
   await settled(page)
   const mass = async () =>
