@@ -26,6 +26,6 @@ export default {
   },
   transformIgnorePatterns: ['/node_modules/'],
   testSequencer: '<rootDir>/scripts/jest/heavyFirst.mjs',
-  testTimeout: 60_000,
+  testTimeout: 300_000,
   maxWorkers: 2,
 }

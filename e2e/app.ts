@@ -140,7 +140,7 @@ export const test = base.extend<{ empty: App; quiet: void }, { demo: App; rehear
       await use(app)
       await app.discard()
     },
-    { scope: 'worker', timeout: 120_000 },
+    { scope: 'worker', timeout: 300_000 },
   ],
   rehearsed: [
     // eslint-disable-next-line no-empty-pattern
@@ -149,7 +149,7 @@ export const test = base.extend<{ empty: App; quiet: void }, { demo: App; rehear
       await use(app)
       await app.discard()
     },
-    { scope: 'worker', timeout: 120_000 },
+    { scope: 'worker', timeout: 300_000 },
   ],
   /** No view may throw, whatever a test does. */
   quiet: [
@@ -180,7 +180,7 @@ export async function violations(page: Page, rules?: readonly string[]): Promise
 
 /** Waits until the plan's numbers are those of the values shown. */
 export async function settled(page: Page): Promise<void> {
-  await expect(page.getByRole('button', { name: 'Take to printer' })).toBeEnabled({ timeout: 60_000 })
+  await expect(page.getByRole('button', { name: 'Take to printer' })).toBeEnabled({ timeout: 180_000 })
 }
 
 /** Opens a choice and takes an option of it. */

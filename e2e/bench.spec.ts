@@ -56,7 +56,7 @@ test('a pairing: bonds and remedies, whether the two live together, ways with th
   )
   const ways = page.getByRole('region', { name: 'Ways to use it' })
   await choose(page, /On another part/, 'Vane pivot')
-  await expect(ways.locator('[aria-busy=true]')).toHaveCount(0, { timeout: 60_000 })
+  await expect(ways.locator('[aria-busy=true]')).toHaveCount(0, { timeout: 180_000 })
   const swaps = async (way: string) =>
     Number(
       await ways

@@ -5,7 +5,7 @@ test('a better plan is searched by the workers, shown with what differs, and tak
   page,
   demo,
 }) => {
-  test.setTimeout(240_000)
+  test.setTimeout(600_000)
   await page.goto(`${demo.url}/parts/${await demo.idOf('parts', 'Vane pivot')}`)
   await page.getByRole('button', { name: 'Plan how to hold it' }).click()
   await settled(page)

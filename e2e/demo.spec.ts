@@ -21,7 +21,7 @@ const VIEWS: readonly [string, RegExp][] = [
 ]
 
 test('axe finds nothing on any view, light and dark', async ({ page, demo }) => {
-  test.setTimeout(300_000)
+  test.setTimeout(600_000)
   const found: string[] = []
   for (const [path, title] of VIEWS) {
     const [, shelf, name] = /\{(.*?):(.*?)\}/.exec(path) ?? []
@@ -160,7 +160,7 @@ test('the cut moves by key, layer by layer and from event to event, and stands i
   await page.getByRole('button', { name: /held 15\.00/ }).click()
   await expect(page.getByRole('img', { name: /^Layer 76/ })).toBeVisible()
   await page.reload()
-  await expect(page.getByRole('img', { name: /^Layer 76.*hangs past/ })).toBeVisible({ timeout: 60_000 })
+  await expect(page.getByRole('img', { name: /^Layer 76.*hangs past/ })).toBeVisible({ timeout: 180_000 })
 })
 
 test('two tabs change the same plan: the second is told, and keeps its own as a variant', async ({

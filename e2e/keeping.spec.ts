@@ -55,7 +55,7 @@ test('files that are no parts get a sentence each, and a large real one goes thr
   expect((large.length - 84) / 50).toBeGreaterThan(300_000)
   await bring('large.stl', Buffer.from(large))
   await page.getByRole('dialog').getByRole('button', { name: 'Bring it in' }).click()
-  await expect(page.getByRole('heading', { level: 1, name: 'large' })).toBeVisible({ timeout: 30_000 })
+  await expect(page.getByRole('heading', { level: 1, name: 'large' })).toBeVisible({ timeout: 90_000 })
   await page.getByRole('button', { name: 'Plan how to hold it' }).click()
   await settled(page)
   await expect(page.getByLabel('Contact')).toContainText('Rounded underside')

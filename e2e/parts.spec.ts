@@ -125,7 +125,7 @@ test('a search finds the pose that needs nothing, and it is taken; reshaping sav
   await page.getByRole('dialog').getByRole('button', { name: 'Bring it in' }).click()
   await page.getByRole('button', { name: 'Search', exact: true }).click()
   const found = page.getByRole('region', { name: 'Poses found' })
-  await expect(page.getByText('The poses found stand below')).toBeVisible({ timeout: 90_000 })
+  await expect(page.getByText('The poses found stand below')).toBeVisible({ timeout: 180_000 })
   await expect(found.getByRole('listitem').first()).toContainText('0.0 g supports')
   for (const i of [0, 1]) await found.getByRole('button', { name: 'Compare' }).nth(i).click()
   await expect(found.getByRole('table')).toContainText('Tallest thin stand')

@@ -49,7 +49,6 @@ test('a whole evening of readings on a phone, by keys alone, the connection gone
   page,
   empty,
 }) => {
-  test.setTimeout(180_000)
   await page.setViewportSize({ width: 390, height: 844 })
   await aBench(empty)
   const { fan, span, gap, purge, offset } = STARTING_COUPONS
@@ -255,7 +254,7 @@ test('prints of one coupon are read together, what would tell most next is said 
   await page.goto(`${demo.url}/trials`)
   const next = page.getByRole('region', { name: 'What to print next' })
   await expect(next.getByRole('listitem')).toHaveCount(3)
-  await expect(next.getByText(/\d\sg, .*to print/)).toHaveCount(3, { timeout: 30_000 })
+  await expect(next.getByText(/\d\sg, .*to print/)).toHaveCount(3, { timeout: 90_000 })
   const link = next.getByRole('link', { name: /^Strips at/ })
   const volumes = [...(await link.innerText()).matchAll(/\d+(?= mm)/g)].map(([value]) => value)
   expect(volumes).toHaveLength(3)
