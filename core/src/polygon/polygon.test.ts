@@ -20,6 +20,12 @@ beforeAll(async () => {
   engine = await polygonEngine()
 })
 
+const circle = (corners: number, radiusMm: number) =>
+  Array.from({ length: corners }, (_, n) => (2 * Math.PI * n) / corners).flatMap((turn) => [
+    radiusMm * Math.cos(turn),
+    radiusMm * Math.sin(turn),
+  ])
+
 describe('boolean operations', () => {
   test('areas agree with the hand calculation', () => {
     // Two 10 mm squares, one moved by 4 in x and 3 in y: they share 6 x 7 = 42.
@@ -38,11 +44,6 @@ describe('boolean operations', () => {
   })
 
   test('rings of any length come out as they went in, also when the memory of the engine has to grow', () => {
-    const circle = (corners: number, radiusMm: number) =>
-      Array.from({ length: corners }, (_, n) => (2 * Math.PI * n) / corners).flatMap((turn) => [
-        radiusMm * Math.cos(turn),
-        radiusMm * Math.sin(turn),
-      ])
     const [wide, pentagon] = [regionFromRings([circle(400_000, 300)]), regionFromRings([circle(5, 60)])]
     const around = engine.minus(wide, pentagon)
     expect(ringCount(around)).toBe(2)
@@ -105,10 +106,7 @@ describe('boolean operations', () => {
   test('memory of the engine does not grow with use', async () => {
     setFlagsFromString('--expose-gc')
     const collect = runInNewContext('gc') as () => void
-    const round = Array.from({ length: 500 }, (_, n) => (2 * Math.PI * n) / 500).flatMap((turn) => [
-      30 * Math.cos(turn),
-      30 * Math.sin(turn),
-    ])
+    const round = circle(500, 30)
     // A shape of 500 corners is some 12 kB in the engine: what is kept of 1500 of them shows.
     const work = () => engine.minus(engine.grow(regionFromRings([round]), 1), square(10, 5, 5))
     // Arrays that are let go are given back on a thread beside: only what stays after a while is held.

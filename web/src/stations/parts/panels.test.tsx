@@ -18,6 +18,8 @@ import { PoseStrip } from './PoseStrip'
 import { ZonesPanel } from './ZonesPanel'
 import { inputOf } from './usePartDraft'
 
+const notBegun = () => new Told({ stage: 'slice' as const, share: 0, sinceMs: 0 })
+
 const standing = {
   verdict: 'stands',
   footprintMm2: 200,
@@ -67,7 +69,7 @@ function Setting({
       version: 1,
       error: null,
       working: false,
-      progress: new Told({ stage: 'slice', share: 0, sinceMs: 0 }),
+      progress: notBegun(),
     },
     drawing,
     meshKey: undefined,
@@ -155,7 +157,7 @@ describe('zones', () => {
         version: 1,
         error: null,
         working: false,
-        progress: new Told({ stage: 'slice', share: 0, sinceMs: 0 }),
+        progress: notBegun(),
       },
     })
     expect(screen.getByRole('alert').textContent).toMatch(
@@ -239,7 +241,7 @@ describe('what needs holding', () => {
         version: 1,
         error: null,
         working: false,
-        progress: new Told({ stage: 'slice', share: 0, sinceMs: 0 }),
+        progress: notBegun(),
       },
     })
     const patches = within(screen.getByRole('region', { name: 'Undersides: 43' }))
@@ -258,7 +260,7 @@ describe('what needs holding', () => {
         version: 0,
         error: new Error('40 mm in layers of 0.001 mm makes too many layers.'),
         working: false,
-        progress: new Told({ stage: 'slice', share: 0, sinceMs: 0 }),
+        progress: notBegun(),
       },
     })
     expect(screen.getByRole('region', { name: 'What needs holding' }).textContent).toContain(
