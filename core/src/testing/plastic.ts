@@ -58,44 +58,20 @@ class Picture {
   readonly bytes: Uint8Array
   readonly width: number
   readonly height: number
-  private readonly column: number
-  private readonly row: number
   private readonly left: number
   private readonly low: number
 
   /** Of a box and a millimetre around it. */
   constructor({ minX, minY, maxX, maxY }: Box) {
-    this.column = Math.floor((minX - 1) / PIXEL_MM)
-    this.row = Math.floor((minY - 1) / PIXEL_MM)
-    this.left = this.column * PIXEL_MM
-    this.low = this.row * PIXEL_MM
-    this.width = Math.max(0, Math.ceil((maxX + 1) / PIXEL_MM) - this.column)
-    this.height = Math.max(0, Math.ceil((maxY + 1) / PIXEL_MM) - this.row)
+    const [column, row] = [Math.floor((minX - 1) / PIXEL_MM), Math.floor((minY - 1) / PIXEL_MM)]
+    this.left = column * PIXEL_MM
+    this.low = row * PIXEL_MM
+    this.width = Math.max(0, Math.ceil((maxX + 1) / PIXEL_MM) - column)
+    this.height = Math.max(0, Math.ceil((maxY + 1) / PIXEL_MM) - row)
     this.bytes = new Uint8Array(this.width * this.height)
   }
 
-  /** Marks what another picture marks, as far as it lies in this one. */
-  add(other: Picture): void {
-    const [dx, dy] = [this.column - other.column, this.row - other.row]
-    const from = Math.max(0, -dx)
-    const to = Math.min(this.width, other.width - dx)
-    for (let y = Math.max(0, -dy); y < Math.min(this.height, other.height - dy); y++) {
-      const here = y * this.width
-      const there = (y + dy) * other.width + dx
-      for (let x = from; x < to; x++) this.bytes[here + x] |= other.bytes[there + x]
-    }
-  }
-
-  area(): number {
-    let n = 0
-    for (const byte of this.bytes) n += byte ? 1 : 0
-    return n * PIXEL_MM * PIXEL_MM
-  }
-
-  /**
-   * Marks everything within a distance of the lines; returns how much would have been marked had no line lain
-   * on another.
-   */
+  /** Marks everything within a distance of the lines. */
   draw({ xyMm, starts, flow }: ToolPaths, widthMm: number, reachMm = 0): void {
     for (let p = 0; p + 1 < starts.length; p++) {
       const radius = (widthMm * flow[p]) / 2 + reachMm
@@ -104,33 +80,29 @@ class Picture {
     }
   }
 
+  /** Marks what lies near a line: one run of each row, between its round ends or long sides. */
   private capsule(ax: number, ay: number, bx: number, by: number, radius: number): void {
     const { left, low, width, height, bytes } = this
-    const x0 = Math.max(0, Math.floor((Math.min(ax, bx) - radius - left) / PIXEL_MM))
-    const x1 = Math.min(width - 1, Math.ceil((Math.max(ax, bx) + radius - left) / PIXEL_MM))
     const y0 = Math.max(0, Math.floor((Math.min(ay, by) - radius - low) / PIXEL_MM))
     const y1 = Math.min(height - 1, Math.ceil((Math.max(ay, by) + radius - low) / PIXEL_MM))
     const [ux, uy] = [bx - ax, by - ay]
-    const l2 = ux * ux + uy * uy
+    const aside = radius / Math.max(1e-12, Math.hypot(ux, uy))
     for (let yy = y0; yy <= y1; yy++) {
-      const py = low + (yy + 0.5) * PIXEL_MM - ay
-      let from = x0
-      let to = x1
-      if (l2 > 0 && Math.abs(uy) > 1e-9) {
-        // Only where the row passes near the line.
-        const half = (radius * Math.sqrt(l2)) / Math.abs(uy) + PIXEL_MM
-        const mid = ax + (ux * py) / uy
-        const [s, e] = [Math.min(ax, bx) - radius, Math.max(ax, bx) + radius]
-        from = Math.max(x0, Math.floor((Math.max(s, mid - half) - left) / PIXEL_MM))
-        to = Math.min(x1, Math.ceil((Math.min(e, mid + half) - left) / PIXEL_MM))
+      const y = low + (yy + 0.5) * PIXEL_MM
+      const [endA, endB] = [radius * radius - (y - ay) ** 2, radius * radius - (y - by) ** 2]
+      const [halfA, halfB] = [Math.sqrt(Math.max(0, endA)), Math.sqrt(Math.max(0, endB))]
+      let from = Math.min(endA < 0 ? Infinity : ax - halfA, endB < 0 ? Infinity : bx - halfB)
+      let to = Math.max(endA < 0 ? -Infinity : ax + halfA, endB < 0 ? -Infinity : bx + halfB)
+      for (let side = -aside; side <= aside; side += 2 * aside) {
+        const share = (y - ay - side * ux) / uy
+        if (!(share >= 0 && share <= 1)) continue
+        const x = ax - side * uy + share * ux
+        from = Math.min(from, x)
+        to = Math.max(to, x)
       }
-      for (let xx = from; xx <= to; xx++) {
-        const px = left + (xx + 0.5) * PIXEL_MM - ax
-        const t = l2 > 0 ? Math.max(0, Math.min(1, (px * ux + py * uy) / l2)) : 0
-        const dx = px - t * ux
-        const dy = py - t * uy
-        if (dx * dx + dy * dy <= radius * radius) bytes[yy * width + xx] = 1
-      }
+      const first = Math.max(0, Math.ceil((from - left) / PIXEL_MM - 0.5))
+      const last = Math.min(width - 1, Math.floor((to - left) / PIXEL_MM - 0.5))
+      if (first <= last) bytes.fill(1, yy * width + first, yy * width + last + 1)
     }
   }
 
@@ -183,18 +155,6 @@ export function checkPlastic(
     const key = at(bottomMm, topMm)
     slabs.set(key, [...(slabs.get(key) ?? []), i])
   })
-  const pictures = new Map<number, Picture>()
-  const pictureOf = (i: number): Picture => {
-    let picture = pictures.get(i)
-    if (!picture) {
-      picture = new Picture(boxOf([supportPaths[i].xyMm]))
-      picture.draw(supportPaths[i], w)
-      pictures.set(i, picture)
-      if (pictures.size > 40) pictures.delete(pictures.keys().next().value!)
-    }
-    return picture
-  }
-
   let [wantedMm2, heldMm2] = [0, 0]
   hold.forEach((region, i) => {
     if (isEmptyRegion(region)) return
@@ -229,17 +189,15 @@ export function checkPlastic(
       own.draw(supportPaths[i], w)
       laid += laidArea(supportPaths[i], w)
     }
-    laidMm2 += laid
-    doubledMm2 += Math.max(0, laid - own.area())
     // What carries it: the bed, support plastic that ends where it begins, the part within the lower gap.
+    const below = new Picture(box)
     if (bottomMm > 1e-6) {
-      const below = new Picture(box)
       passes.forEach(({ topMm: top, bottomMm: bottom }, p) => {
-        if (bottom < bottomMm - 1e-6 && top > bottomMm - CARRIED_MM && bottom < topMm) below.add(pictureOf(p))
+        if (bottom < bottomMm - 1e-6 && top > bottomMm - CARRIED_MM && bottom < topMm)
+          below.draw(supportPaths[p], w)
       })
       for (const { region, bottomMm: b, topMm: t } of layers)
         if (b < bottomMm && t > bottomMm - ask.lowerGapMm - 0.35) below.fill(region)
-      floatingMm2 += floatingArea(own, below)
       for (const i of members)
         if (passes[i].role === 'interface') {
           const { end, span } = hangs(supportPaths[i], below, w)
@@ -249,6 +207,10 @@ export function checkPlastic(
           worstSpanMm = Math.max(worstSpanMm, span)
         }
     }
+    const { areaMm2, carriedMm2 } = areasOf(own, below)
+    laidMm2 += laid
+    doubledMm2 += Math.max(0, laid - areaMm2)
+    if (bottomMm > 1e-6) floatingMm2 += areaMm2 - carriedMm2
     for (const layer of layers)
       if (layer.bottomMm < topMm - 1e-6 && layer.topMm > bottomMm + 1e-6)
         for (const i of members) sideContactMm += nearLength(supportPaths[i], layer.region, w, TOUCH_MM)
@@ -286,31 +248,39 @@ function laidArea({ xyMm, starts, flow }: ToolPaths, w: number): number {
   return area
 }
 
-/** Area of connected plastic that meets nothing below it. */
-function floatingArea(own: Picture, below: Picture): number {
-  const { width, bytes } = own
-  const seen = new Uint8Array(bytes.length)
-  const stack: number[] = []
-  let floating = 0
-  for (let start = 0; start < bytes.length; start++) {
-    if (!bytes[start] || seen[start]) continue
-    let size = 0
-    let carried = false
-    stack.push(start)
-    seen[start] = 1
-    while (stack.length > 0) {
-      const n = stack.pop()!
-      size++
-      if (below.bytes[n]) carried = true
-      for (const m of [n - 1, n + 1, n - width, n + width])
-        if (m >= 0 && m < bytes.length && bytes[m] && !seen[m]) {
-          seen[m] = 1
-          stack.push(m)
-        }
-    }
-    if (!carried) floating += size * PIXEL_MM * PIXEL_MM
+/** What of a picture is marked, and how much of that in connected pieces that meet something below. */
+function areasOf({ width, bytes }: Picture, below: Picture): { areaMm2: number; carriedMm2: number } {
+  // Runs of marked pixels, row by row; what touches is one piece, known by its first run.
+  const starts: number[] = []
+  const ends: number[] = []
+  const firsts: number[] = []
+  const carried: boolean[] = []
+  const firstOf = (run: number) => {
+    while (firsts[run] !== run) run = firsts[run] = firsts[firsts[run]]
+    return run
   }
-  return floating
+  let touched = 0
+  for (let start = bytes.indexOf(1); start >= 0; start = bytes.indexOf(1, ends.at(-1))) {
+    const end = bytes.indexOf(0, start)
+    const run = starts.length
+    const isCarried = below.bytes.subarray(start, end).includes(1)
+    starts.push(start)
+    ends.push(end)
+    firsts.push(run)
+    carried.push(isCarried)
+    while (ends[touched] <= start - width) touched++
+    for (let other = touched; starts[other] < end - width; other++) {
+      const [one, two] = [firstOf(run), firstOf(other)]
+      carried[two] ||= carried[one]
+      firsts[one] = two
+    }
+  }
+  let [all, held] = [0, 0]
+  for (let run = 0; run < starts.length; run++) {
+    all += ends[run] - starts[run]
+    if (carried[firstOf(run)]) held += ends[run] - starts[run]
+  }
+  return { areaMm2: all * PIXEL_MM * PIXEL_MM, carriedMm2: held * PIXEL_MM * PIXEL_MM }
 }
 
 /** A line along a slot that is narrower than this share of it lies on both of its sides. */
