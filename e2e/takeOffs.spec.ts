@@ -1,6 +1,7 @@
 import { readFileSync } from 'node:fs'
 import type { StoredTakeOff } from '@tender/contract'
-import { expect, settled, test } from './app'
+import { boxes } from '@tender/core/testing'
+import { aSmallPlan, expect, settled, test } from './app'
 
 const recordOf = async (url: string, id: string): Promise<StoredTakeOff> =>
   (await (await fetch(`${url}/api/take-offs/${id}`)).json()) as StoredTakeOff
@@ -9,13 +10,17 @@ test('the circle closes: a plan is printed, taken off and read; what that teache
   page,
   demo,
 }) => {
-  await page.goto(`${demo.url}/plans/${await demo.idOf('plans', 'Chalk only')}`)
+  const post = boxes([
+    { size: [8, 8, 24], at: [0, 0, 0] },
+    { size: [20, 8, 3], at: [-20, 0, 10] },
+    { size: [20, 8, 3], at: [8, 0, 21] },
+  ])
+  const planId = await aSmallPlan(demo.url, 'Signpost', post, await demo.idOf('plans', 'Chalk only'))
+  await page.goto(`${demo.url}/plans/${planId}`)
   await settled(page)
   await page.getByRole('button', { name: 'Take to printer' }).click()
   await page.getByRole('menuitem', { name: 'It is printed' }).click()
-  await expect(
-    page.getByRole('heading', { level: 1, name: /^Louvre shield plate, Chalk only/ }),
-  ).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: /^Signpost, Signpost/ })).toBeVisible()
   const id = page.url().split('/').at(-1)!.split('?')[0]
   const { printed } = await recordOf(demo.url, id)
   await expect(page.getByText(`None of ${printed.contacts.length} contacts read yet.`)).toBeVisible()
@@ -42,13 +47,12 @@ test('the circle closes: a plan is printed, taken off and read; what that teache
     .toBe(printed.contacts.length)
 
   // The plan stands on older readings now, and says what they would change.
-  await page.getByRole('link', { name: 'Chalk only', exact: true }).click()
+  await page.getByRole('link', { name: 'Signpost', exact: true }).first().click()
   await settled(page)
   await expect(page.getByText('More has been read since this plan was made.')).toBeVisible()
   await expect(page.getByLabel('How it comes off')).toContainText(/by 2 take-offs; guessed were/)
   await page.getByRole('button', { name: 'Take the new readings' }).click()
   await expect(page.getByText('More has been read since')).toHaveCount(0)
-  const planId = await demo.idOf('plans', 'Chalk only')
   await expect
     .poll(async () => {
       const { document } = await (await fetch(`${demo.url}/api/plans/${planId}`)).json()
@@ -69,7 +73,7 @@ test('the circle closes: a plan is printed, taken off and read; what that teache
   await page.getByRole('button', { name: 'will not come off' }).click()
   await page.getByRole('button', { name: 'Make this variant' }).first().click()
   await expect(page).toHaveURL(/\/plans\//)
-  await expect(page.getByRole('heading', { level: 1, name: /^Chalk only, 2/ })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: /^Signpost, 2/ })).toBeVisible()
 
   // So does one about a print that never got as far as a record.
   await page.getByRole('button', { name: 'Take to printer' }).click()
@@ -81,7 +85,7 @@ test('the circle closes: a plan is printed, taken off and read; what that teache
   const before = page.url()
   await wrong.getByRole('button', { name: 'Make this variant' }).first().click()
   await expect(page).not.toHaveURL(before)
-  await expect(page.getByRole('heading', { level: 1, name: /^Chalk only, / })).toBeVisible()
+  await expect(page.getByRole('heading', { level: 1, name: /^Signpost, / })).toBeVisible()
 })
 
 test('a record on a phone, by keyboard, with the connection dropping in the middle: nothing lost, nothing doubled', async ({
