@@ -21,6 +21,8 @@ export default {
   setupFiles: ['<rootDir>/scripts/jest/browser.mjs'],
   moduleNameMapper: {
     '^styled-components$': '<rootDir>/scripts/jest/styled.mjs',
+    // In one file; it has more than two thousand modules, and all are loaded for the first icon.
+    '^lucide-react$': '<rootDir>/node_modules/lucide-react/dist/cjs/lucide-react.js',
     // Without a browser there are no threads: what they do is done here.
     '/workers/fitting$|^\\./fitting$': '<rootDir>/web/src/testing/fittingHere.ts',
   },

@@ -21,7 +21,8 @@ export function recordSentence({ printed, notes }: Pick<StoredTakeOff, 'printed'
   )
   const all = printed.contacts.length
   if (all === 0) return 'Nothing of it was held.'
-  if (read.length === 0) return `None of ${counted(all, 'contact')} read yet.`
+  if (read.length === 0)
+    return all === 1 ? 'Its one contact is not read yet.' : `None of ${all} contacts read yet.`
   const graded = read.filter(({ release }) => release !== null)
   const clean = graded.filter(({ release }) => release! <= 2).length
   const fine = read.filter(({ finish }) => finish !== null && finish <= 3).length
