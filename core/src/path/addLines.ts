@@ -24,12 +24,13 @@ export function addRings(writer: PathWriter, kind: PathKind, region: Region): vo
 }
 
 /**
- * Lines whose ends are this near are tied, where the tie stays in a region. Without one nothing can lie
- * between ends that near.
+ * Lines whose ends are this near are tied, where the tie stays in a region and so far from its corners.
+ * Without one nothing can lie between ends that near.
  */
 export type Tie = {
   readonly mm: number
   readonly within?: Region
+  readonly clearMm?: number
   /** Ends that are not tied go on by so much. */
   readonly reachMm?: number
 }
@@ -48,7 +49,7 @@ export function addSegments(writer: PathWriter, kind: PathKind, segments: Segmen
       const x = segments[4 * s]
       const y = segments[4 * s + 1]
       const isNear = Math.hypot(x - endX, y - endY) <= tie.mm
-      if (isNear && !(tie.within && crossesSides(tie.within, endX, endY, x, y))) continue
+      if (isNear && !(tie.within && crossesSides(tie.within, endX, endY, x, y, tie.clearMm))) continue
     }
     const run = tie?.reachMm ? reaching(segments.slice(4 * from, 4 * s), tie.reachMm) : null
     if (run) writer.add(kind, run, 0, run.length / 2, false)

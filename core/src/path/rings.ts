@@ -113,6 +113,7 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
     before[i] = lastIn[place]
     lastIn[place] = i
   }
+  const roomIn = roomWithin(samples, cell)
   // Runs of samples with a line of their own; where the other side lies near, the line moves between the two.
   for (let r = 0; r + 1 < samples.starts.length; r++) {
     const [from, to] = [samples.starts[r], samples.starts[r + 1]]
@@ -150,11 +151,54 @@ function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number):
       const [ux, uy] = [x[to] - x[from], y[to] - y[from]]
       const length = Math.sqrt(ux * ux + uy * uy) || 1
       const across = ((y[j] - y[i]) * ux - (x[j] - x[i]) * uy) / length
-      xy[2 * n] -= (uy / length) * (across / 2)
-      xy[2 * n + 1] += (ux / length) * (across / 2)
-      flow[n] += Math.abs(across) / w
+      const [midX, midY] = [x[i] - (uy / length) * (across / 2), y[i] + (ux / length) * (across / 2)]
+      // Where the sides end or turn there may be less room than between the two samples.
+      const roomMm = roomIn(midX, midY)
+      if (roomMm < 0) return
+      xy[2 * n] = midX
+      xy[2 * n + 1] = midY
+      flow[n] += Math.min(Math.abs(across), 2 * roomMm) / w
     })
     addVarying(writer, kind, xy, flow, w)
+  }
+}
+
+type Samples = ReturnType<typeof sampled>
+
+/**
+ * Tells how far inside a rim a place lies that is nearer to it than half a cell; below zero when it lies
+ * outside.
+ */
+function roomWithin({ x, y, starts }: Samples, cell: number): (px: number, py: number) => number {
+  const count = x.length
+  const { lastIn, placeOf } = cellPlaces(count)
+  const before = new Int32Array(count)
+  const next = new Int32Array(count)
+  for (let r = 0; r + 1 < starts.length; r++)
+    for (let i = starts[r]; i < starts[r + 1]; i++) {
+      const place = placeOf(Math.floor(x[i] / cell), Math.floor(y[i] / cell))
+      before[i] = lastIn[place]
+      lastIn[place] = i
+      next[i] = i + 1 < starts[r + 1] ? i + 1 : starts[r]
+    }
+  return (px, py) => {
+    const [cx, cy] = [Math.floor(px / cell), Math.floor(py / cell)]
+    let [best, aside] = [Infinity, 0]
+    for (let dx = -1; dx <= 1; dx++)
+      for (let dy = -1; dy <= 1; dy++)
+        for (let i = lastIn[placeOf(cx + dx, cy + dy)]; i >= 0; i = before[i]) {
+          const [ux, uy] = [x[next[i]] - x[i], y[next[i]] - y[i]]
+          const [vx, vy] = [px - x[i], py - y[i]]
+          const l2 = ux * ux + uy * uy || 1
+          const t = Math.max(0, Math.min(1, (vx * ux + vy * uy) / l2))
+          const d = (vx - t * ux) ** 2 + (vy - t * uy) ** 2
+          // Rims run with their inside to the left; at a corner the side that is farther away tells.
+          const left = (ux * vy - uy * vx) / Math.sqrt(l2)
+          if (d > best + 1e-12 || (d > best - 1e-12 && Math.abs(left) <= Math.abs(aside))) continue
+          best = d
+          aside = left
+        }
+    return aside < 0 ? -Math.sqrt(best) : Math.sqrt(best)
   }
 }
 

@@ -79,13 +79,56 @@ describe('lines of stands without walls', () => {
   })
 })
 
+test('lines joined at their ends keep as far from something round as those that are not', () => {
+  const square = [-9, -9, 9, -9, 9, 9, -9, 9]
+  const region = regionFromRings([
+    square,
+    around(() => 4)
+      .toReversed()
+      .flat(),
+  ])
+  const options = { ...OPTIONS, standLines: 'joined', standDensity: 0.3 } as const
+  const lines = linesOf(supportPaths(pass(region, 'stand'), 0, engine, options))
+  expect(lines.some((line) => line.length > 4)).toBe(true)
+  const tooNear = lines.flatMap((line) =>
+    line.slice(1).filter(([x, y], i) => {
+      const middle = [(x + line[i][0]) / 2, (y + line[i][1]) / 2] as const
+      return nearSides(region, ...middle, W / 2 - 0.025)
+    }),
+  )
+  expect(tooNear).toEqual([])
+})
+
 describe('lines as wide as what they fill', () => {
-  test('a band narrower than two lines is filled, and its line never leaves it', () => {
-    // From 0.5 to 0.75 mm wide, around a curve that is never the same.
-    const outer = around((turn) => 8 + 0.8 * Math.sin(3 * turn))
-    const inner = around((turn) => 8 + 0.8 * Math.sin(3 * turn) - 0.62 - 0.11 * Math.cos(5 * turn))
-    const band = regionFromRings([outer.flat(), inner.toReversed().flat()])
-    const laid = supportPaths(pass(band, 'interface'), 0, engine, OPTIONS)
+  // From 0.5 to 0.75 mm wide, around a curve that is never the same.
+  const outer = around((turn) => 8 + 0.8 * Math.sin(3 * turn))
+  const inner = around((turn) => 8 + 0.8 * Math.sin(3 * turn) - 0.62 - 0.11 * Math.cos(5 * turn))
+  const band = () => regionFromRings([outer.flat(), inner.toReversed().flat()])
+  // Steps of a slope on both of its sides.
+  const stairs = () =>
+    turned([
+      [0.44, -0.36],
+      [0.29, -0.26],
+      [0.44, 0.02],
+      [0.29, 0.14],
+      [0.43, 0.38],
+      [0.42, 0.8],
+      [-0.34, 1.35],
+      [-0.83, 0.38],
+      [-0.62, 0.39],
+      [-0.82, -0.01],
+      [-0.61, 0],
+      [-0.81, -0.39],
+      [-0.6, -0.38],
+      [-0.25, -0.47],
+      [0.24, -0.79],
+    ])
+  test.each([
+    ['a band', band, 0.9 * 2 * Math.PI * 8],
+    ['stairs', stairs, 2.5],
+  ])('%s narrower than two lines: its lines fill it and never leave it', (_, shape, leastMm) => {
+    const region = shape()
+    const laid = supportPaths(pass(region, 'interface'), 0, engine, OPTIONS)
     let lengthMm = 0
     for (const [p, line] of linesOf(laid).entries()) {
       const radius = (W * laid.flow[p]) / 2
@@ -94,12 +137,12 @@ describe('lines as wide as what they fill', () => {
         lengthMm += Math.hypot(bx - ax, by - ay)
         for (const t of [0, 0.5]) {
           const [x, y] = [ax + t * (bx - ax), ay + t * (by - ay)]
-          expect(regionContains(band, x, y)).toBe(true)
-          expect(nearSides(band, x, y, radius - 0.01)).toBe(false)
+          expect(regionContains(region, x, y)).toBe(true)
+          expect(nearSides(region, x, y, radius - 0.01)).toBe(false)
         }
       }
     }
-    expect(lengthMm).toBeGreaterThan(0.9 * 2 * Math.PI * 8)
+    expect(lengthMm).toBeGreaterThan(leastMm)
   })
 })
 

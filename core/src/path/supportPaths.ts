@@ -41,6 +41,8 @@ export type SupportPathOptions = {
 
 /** Ends of neighbouring lines farther apart than this many spacings are not tied. */
 const TIED_SPACINGS = 1.6
+/** Ties may reach out of what they fill by so much, which comes from corners that stand for arcs. */
+const OUTSIDE_MM = 0.02
 /** Lines above others this far apart hang no more than 2 mm at their ends, whichever way they run. */
 const CARRYING_MM = 1.7
 /** Rings around every layer of a branch. */
@@ -218,7 +220,9 @@ function layStand(
   // What carries an interface spans from line to line: its ends lie on the wall below.
   const isBeside = isTied && hasWall && fill !== 'dense'
   const filled = isBeside ? besideWall(inside, w, engine) : inside
-  const bounds = isBeside ? { within: inside, reachMm: w / 2 } : { within: region }
+  const bounds = isBeside
+    ? { within: inside, reachMm: w / 2 }
+    : { within: region, clearMm: w / 2 - OUTSIDE_MM }
   const tie = isTied ? { mm: spacing * TIED_SPACINGS, ...bounds } : undefined
   const angle = standAngleDeg(pass, level, options)
   const segments = hatch(filled, angle, spacing)
