@@ -15,6 +15,7 @@ import {
   mm,
   money,
   percent,
+  range,
   signed,
   three,
 } from './format/numbers'
@@ -36,6 +37,7 @@ describe('numbers as people read them', () => {
     ])
     expect(mm(0.4)).toBe('0.4\u2009mm')
     expect([grams(5.25), grams(412.4)]).toEqual(['5.3\u2009g', '412\u2009g'])
+    expect([range(3.91, 4.12), range(81.6, 88.2)]).toEqual(['3.9 to 4.1', '82 to 88'])
     expect(gapMm(0.2)).toBe('0.20\u2009mm')
     expect([degrees(51.6), percent(0.125), chance(0.8649), money(1.6)]).toEqual([
       '52°',

@@ -6,6 +6,13 @@ export const three = (value: number): string =>
 
 export const grams = (value: number): string =>
   `${value >= 100 ? Math.round(value) : value.toFixed(1)}${THIN}g`
+
+/** From one number to another, with no more digits than it takes to tell them apart. */
+export function range(low: number, high: number): string {
+  const digits = Math.min(2, Math.max(0, Math.ceil(-Math.log10((high - low) / 2))))
+  return `${low.toFixed(digits)} to ${high.toFixed(digits)}`
+}
+
 export const mm = (value: number): string => `${three(value)}${THIN}mm`
 /** Gaps and layers always show two decimals: they are compared with each other. */
 export const gapMm = (value: number): string => `${value.toFixed(2)}${THIN}mm`

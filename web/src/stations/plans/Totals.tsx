@@ -2,7 +2,7 @@ import type { PlanFigures } from '@tender/contract'
 import type { CorrectedGrams } from '@tender/core/takeOff'
 import type { ReactNode } from 'react'
 import styled from 'styled-components'
-import { chance, counted, duration, grams, money } from '../../format/numbers'
+import { chance, counted, duration, grams, money, range } from '../../format/numbers'
 import { space } from '../../theme/measures'
 
 /** A plan in five numbers. */
@@ -20,7 +20,7 @@ export function Totals({
     <Row aria-label="Totals">
       <Total value={grams(figures.massG)}>
         {weighed
-          ? `${grams(weighed.g.median)} by the scale (${Math.round(weighed.g.low)} to ${Math.round(weighed.g.high)})`
+          ? `${grams(weighed.g.median)} by the scale (${range(weighed.g.low, weighed.g.high)})`
           : `${grams(figures.wasteG)} thrown away`}
       </Total>
       <Total value={money(figures.cost)}>money</Total>
