@@ -122,14 +122,21 @@ async function startApp(
 }
 
 /**
- * `demo` has the weather-station workshop in it and is shared by the tests of a file, `rehearsed` the
- * stand-ins beside it; `empty` is new for every test.
+ * `demo` has the weather-station workshop in it and is shared by whatever tests come one after the other,
+ * `rehearsed` the stand-ins beside it; `untouched` is the workshop for one test alone, whose answers what
+ * others read would move, and `empty` is new for every test.
  */
-export const test = base.extend<{ empty: App; quiet: void }, { demo: App; rehearsed: App }>({
+export const test = base.extend<{ empty: App; untouched: App; quiet: void }, { demo: App; rehearsed: App }>({
   // Playwright reads from the pattern which fixtures are wanted: none.
   // eslint-disable-next-line no-empty-pattern
   empty: async ({}, use) => {
     const app = await startApp(false)
+    await use(app)
+    await app.discard()
+  },
+  // eslint-disable-next-line no-empty-pattern
+  untouched: async ({}, use) => {
+    const app = await startApp(true)
     await use(app)
     await app.discard()
   },

@@ -7,10 +7,10 @@ import { aSmallPlan, expect, expectAccessible, savesOf, settled, test } from './
 
 test('further readings mark the plans that stood on the old ones, which keep their numbers until told otherwise', async ({
   page,
-  demo,
+  untouched,
 }) => {
-  const planId = await demo.idOf('plans', 'Chalk only')
-  await page.goto(`${demo.url}/trials/${await demo.idOf('trials', 'Chalk on Chalk')}`)
+  const planId = await untouched.idOf('plans', 'Chalk only')
+  await page.goto(`${untouched.url}/trials/${await untouched.idOf('trials', 'Chalk on Chalk')}`)
   await expect(page.getByRole('region', { name: 'Release window' })).toContainText('Leave 0.23 mm')
   // What came off by hand yesterday tore today: the window moves up.
   for (const gap of ['0.15', '0.20', '0.25']) {
@@ -19,7 +19,7 @@ test('further readings mark the plans that stood on the old ones, which keep the
   }
   await expect(page.getByRole('region', { name: 'Release window' })).toContainText(/Leave 0\.(2[5-9]|3\d) mm/)
   await expect(page.getByText('not with the server yet')).toHaveCount(0)
-  await page.goto(`${demo.url}/plans`)
+  await page.goto(`${untouched.url}/plans`)
   await expect(page.getByRole('row', { name: /Chalk only/ })).toContainText(
     /Stands on older readings: Upper gap 0\.23.mm becomes 0\.(2[5-9]|3\d)/,
   )
@@ -27,7 +27,7 @@ test('further readings mark the plans that stood on the old ones, which keep the
   await expect(page.getByRole('row', { name: /^Moss touch layers/ })).not.toContainText(
     /becomes 0\.(2[5-9]|3\d)/,
   )
-  await page.goto(`${demo.url}/plans/${planId}`)
+  await page.goto(`${untouched.url}/plans/${planId}`)
   await settled(page)
   await expect(page.getByRole('status').filter({ hasText: 'has been read since' })).toContainText(
     /Upper gap 0\.23.mm becomes/,

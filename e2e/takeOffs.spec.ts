@@ -8,21 +8,26 @@ const recordOf = async (url: string, id: string): Promise<StoredTakeOff> =>
 
 test('the circle closes: a plan is printed, taken off and read; what that teaches marks the plan and makes a variant', async ({
   page,
-  demo,
+  untouched,
 }) => {
   const post = boxes([
     { size: [8, 8, 24], at: [0, 0, 0] },
     { size: [20, 8, 3], at: [-20, 0, 10] },
     { size: [20, 8, 3], at: [8, 0, 21] },
   ])
-  const planId = await aSmallPlan(demo.url, 'Signpost', post, await demo.idOf('plans', 'Chalk only'))
-  await page.goto(`${demo.url}/plans/${planId}`)
+  const planId = await aSmallPlan(
+    untouched.url,
+    'Signpost',
+    post,
+    await untouched.idOf('plans', 'Chalk only'),
+  )
+  await page.goto(`${untouched.url}/plans/${planId}`)
   await settled(page)
   await page.getByRole('button', { name: 'Take to printer' }).click()
   await page.getByRole('menuitem', { name: 'It is printed' }).click()
   await expect(page.getByRole('heading', { level: 1, name: /^Signpost, Signpost/ })).toBeVisible()
   const id = page.url().split('/').at(-1)!.split('?')[0]
-  const { printed } = await recordOf(demo.url, id)
+  const { printed } = await recordOf(untouched.url, id)
   await expect(page.getByText(`None of ${printed.contacts.length} contacts read yet.`)).toBeVisible()
 
   // Read by the keys of a trial: everything stuck at the gap that was planned.
@@ -43,7 +48,7 @@ test('the circle closes: a plan is printed, taken off and read; what that teache
   await expect(teaches).toContainText('Gap of Chalk PLA on itself')
   await expect(teaches).toContainText('Minutes of taking off')
   await expect
-    .poll(async () => (await recordOf(demo.url, id)).notes.filter(({ release }) => release === 5).length)
+    .poll(async () => (await recordOf(untouched.url, id)).notes.filter(({ release }) => release === 5).length)
     .toBe(printed.contacts.length)
 
   // The plan stands on older readings now, and says what they would change.
@@ -55,19 +60,19 @@ test('the circle closes: a plan is printed, taken off and read; what that teache
   await expect(page.getByText('More has been read since')).toHaveCount(0)
   await expect
     .poll(async () => {
-      const { document } = await (await fetch(`${demo.url}/api/plans/${planId}`)).json()
+      const { document } = await (await fetch(`${untouched.url}/api/plans/${planId}`)).json()
       return document.evidence.upperGapMm.trials.map(({ id: of }: { id: string }) => of).join()
     })
     .toContain(`take-off.${id}`)
   // What it was printed from stays as it was.
-  await page.goto(`${demo.url}/take-offs/${id}`)
-  expect((await recordOf(demo.url, id)).document.decisions.upperGapMm).toBe(printed.contacts[0].gapMm)
+  await page.goto(`${untouched.url}/take-offs/${id}`)
+  expect((await recordOf(untouched.url, id)).document.decisions.upperGapMm).toBe(printed.contacts[0].gapMm)
 
   // A lesson that is not believed is left out, and the answer goes back.
   await page.getByLabel('Heed “Gap of Chalk PLA on itself”').focus()
   await page.keyboard.press('Space')
   await expect(teaches).toContainText('left out: it would move this')
-  expect((await recordOf(demo.url, id)).lessonsLeftOut).toEqual(['gap'])
+  expect((await recordOf(untouched.url, id)).lessonsLeftOut).toEqual(['gap'])
 
   // A complaint leads to a cause, and that to a variant with one thing changed.
   await page.getByRole('button', { name: 'will not come off' }).click()

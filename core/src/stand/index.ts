@@ -7,7 +7,8 @@ export type { Levels } from './levels'
 export { outlinesOf } from './outlines'
 export type { Outlines } from './outlines'
 export { standSupports } from './standSupports'
-export type { HoldingRules, StandInput, StandOutput } from './standSupports'
+export type { StandOutput } from './standSupports'
+export type { HoldingRules, StandInput } from './standInput'
 export { STAND_KINDS } from './supports'
 export type {
   Fill,

@@ -1,0 +1,47 @@
+import type { Region, RememberingEngine } from '../polygon'
+import type { Checkpoint } from '../slice'
+import type { StackMode } from '../stack'
+import type { Levels } from './levels'
+import type { Outlines } from './outlines'
+import type { StandKind } from './supports'
+
+/** How one holding is held. */
+export type HoldingRules = {
+  readonly standKind: StandKind
+  readonly placement: 'bed' | 'anywhere'
+  readonly upperGapMm: number
+  readonly lowerGapMm: number
+  readonly sideGapMm: number
+  readonly marginMm: number
+  readonly interfaceLayers: number
+  readonly lowerInterfaceLayers: number
+  readonly stackMode: StackMode
+  readonly denseTopMm: number
+}
+
+export type StandInput = {
+  readonly levels: Levels
+  readonly outlines: Outlines
+  readonly engine: RememberingEngine
+  /** Number of the holding among those of the plan. */
+  readonly holding: number
+  /** Per layer: what of its underside this holding holds. */
+  readonly wanted: readonly Region[]
+  /** Layers whose undersides go on over several layers. */
+  readonly sloped: ReadonlySet<number>
+  /** What ends below each layer, instead of its contact with a margin. */
+  readonly tops: ReadonlyMap<number, Region> | null
+  readonly rules: HoldingRules
+  readonly lineWidthMm: number
+  /** Thinnest and thickest layer that the nozzle can lay. */
+  readonly thicknessMm: readonly [number, number]
+  /** How far a layer of the part may step out; for full layers. */
+  readonly stepLimitMm: number
+  /** How far a stand may lean out by itself, from vertical. */
+  readonly leanDeg: number
+  /** Lines of a stand lie no farther from each other. */
+  readonly linesApartMm: number
+  /** What other supports fill at a level. */
+  taken(level: number): readonly Region[]
+  readonly checkpoint?: Checkpoint
+}
