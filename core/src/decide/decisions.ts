@@ -1,35 +1,22 @@
 import type { StandLines, InterfaceLines } from '../path'
 import type { PurgePlan } from '../print'
-import type { StackMode } from '../stack'
-import type { StandKind } from '../stand'
+import type { HoldingRules } from '../stand'
 
 /**
  * Decisions of holding: those that an exception may make differently for some undersides. Filaments are named
  * by their identity.
  */
-export type Holding = {
+export type Holding = HoldingRules & {
   /** Whether anything is held at all. */
   readonly supports: boolean
-  readonly placement: 'bed' | 'anywhere'
   readonly standFilament: string
   readonly interfaceFilament: string
-  readonly upperGapMm: number
-  readonly lowerGapMm: number
-  readonly sideGapMm: number
-  readonly marginMm: number
-  readonly interfaceLayers: number
-  /** Interface layers where a stand rests on the part. */
-  readonly lowerInterfaceLayers: number
   readonly interfaceSpacingMm: number
   readonly interfaceLines: InterfaceLines
   readonly interfaceDirection: 'across' | 'along'
-  readonly stackMode: StackMode
-  readonly standKind: StandKind
   readonly standLines: StandLines
   readonly standWalls: number
   readonly standDensity: number
-  /** Height below an interface in which the stand is denser. */
-  readonly denseTopMm: number
   readonly denseTopDensity: number
   /** Stand layers twice as thick as the part's, where the nozzle can lay them. */
   readonly thickStands: boolean

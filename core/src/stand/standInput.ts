@@ -5,7 +5,7 @@ import type { Levels } from './levels'
 import type { Outlines } from './outlines'
 import type { StandKind } from './supports'
 
-/** How one holding is held. */
+/** How one holding is held, as far as its stands and interface go. */
 export type HoldingRules = {
   readonly standKind: StandKind
   readonly placement: 'bed' | 'anywhere'
@@ -14,8 +14,10 @@ export type HoldingRules = {
   readonly sideGapMm: number
   readonly marginMm: number
   readonly interfaceLayers: number
+  /** Interface layers where a stand rests on the part. */
   readonly lowerInterfaceLayers: number
   readonly stackMode: StackMode
+  /** Height below an interface in which the stand is denser. */
   readonly denseTopMm: number
 }
 
