@@ -24,12 +24,13 @@ export function addRings(writer: PathWriter, kind: PathKind, region: Region): vo
 }
 
 /**
- * Lines whose ends are this near are tied, where the tie stays in a region and so far from its corners.
- * Without one nothing can lie between ends that near.
+ * Lines whose ends are this near are tied, where the tie stays in a region. Without one nothing can lie
+ * between ends that near.
  */
 export type Tie = {
   readonly mm: number
   readonly within?: Region
+  /** So far from the corners of that region. */
   readonly clearMm?: number
   /** Ends that are not tied go on by so much. */
   readonly reachMm?: number

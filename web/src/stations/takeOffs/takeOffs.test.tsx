@@ -110,6 +110,8 @@ test('a print in a filament that is not on the bench teaches as well', async () 
 test('a record in a sentence, changes in words, names that are free, and marks inside their contact', () => {
   const { printed } = aTakeOff()
   expect(recordSentence({ printed, notes: [] })).toBe('None of 2 contacts read yet.')
+  const single = { ...printed, contacts: printed.contacts.slice(0, 1) }
+  expect(recordSentence({ printed: single, notes: [] })).toBe('Its one contact is not read yet.')
   expect(recordSentence({ printed, notes: [aNote('c1', { release: 2, finish: 4 })] })).toBe(
     '1 of 1 came off by hand or by themselves, 0 of 1 face is fine; 1 not read yet.',
   )
