@@ -1,7 +1,7 @@
 import { angleOfShare, hangingShare } from '../units'
 import { counted } from './counted'
 import { chanceAt, type Belief } from './monotone'
-import { evenSteps, interval, logSigmoid, normalise, quantile, type Posterior } from './posterior'
+import { evenSteps, interval, normalise, quantile, sumLogSigmoids, type Posterior } from './posterior'
 import type { FanReading, Grade, Interval } from './readings'
 
 export type FanOptions = {
@@ -93,11 +93,14 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
         })),
       ({ u, sign }) => `${u} ${sign}`,
     )
-    for (const { u, sign, times } of different) {
-      for (let k = 0; k < LOG_STEP.length; k++) {
-        const step = Math.exp(LOG_STEP[k])
-        for (let s = 0; s < size; s++)
-          table[k * size + s] += times * logSigmoid((sign * (shares[s] - u)) / step)
+    const times = Float64Array.from(different, (one) => one.times)
+    const distances = new Float64Array(different.length)
+    for (let k = 0; k < LOG_STEP.length; k++) {
+      const step = Math.exp(LOG_STEP[k])
+      for (let s = 0; s < size; s++) {
+        for (let i = 0; i < different.length; i++)
+          distances[i] = (different[i].sign * (shares[s] - different[i].u)) / step
+        table[k * size + s] = sumLogSigmoids(distances, times)
       }
     }
     return table

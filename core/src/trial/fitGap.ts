@@ -1,7 +1,7 @@
 import type { Cling } from '../bench'
 import { counted } from './counted'
 import { thresholdOf, type Belief } from './monotone'
-import { evenSteps, interval, logSigmoid, normalise, sigmoid } from './posterior'
+import { evenSteps, interval, normalise, sigmoid, sumLogSigmoids } from './posterior'
 import { betweenPrints, LOG_SCATTER_PRIOR, SCATTERS_MM, spreadOut } from './printScatter'
 import type { GapReading, Grade, Interval } from './readings'
 
@@ -191,46 +191,64 @@ function fitThreshold(
         .join(),
   )
   const apart = rows.some(({ print }) => print !== '')
-  const scatters = apart ? SCATTERS_MM : Float64Array.of(0)
-  const cells = LOG_STEP.length * effects.length * scatters.length
-  const log = new Float64Array(cells * size)
+  const scatters = apart ? SCATTERS_MM : [0]
+  const log = new Float64Array(effects.length * scatters.length * LOG_STEP.length * size)
   const thresholdPrior = thresholds.map(
     (mm) => -TAIL * Math.log1p(((mm - prior.middle) / prior.spread) ** 2 / FREEDOM),
   )
-  for (let e = 0; e < effects.length; e++)
-    for (let k = 0; k < LOG_STEP.length; k++) {
-      const step = Math.exp(LOG_STEP[k])
-      const stepPrior = -0.5 * ((LOG_STEP[k] - LOG_STEP_MIDDLE) / LOG_STEP_SPREAD) ** 2
-      const alike = kinds.map(({ own }) => likelihoodOf(own, sign, effects[e], step, thresholds))
+  for (let k = 0; k < LOG_STEP.length; k++) {
+    const step = STEPS[k]
+    const stepPrior = -0.5 * ((LOG_STEP[k] - LOG_STEP_MIDDLE) / LOG_STEP_SPREAD) ** 2
+    const toldBy = kinds.map(({ own }) => {
+      const told = (effect: number): readonly Float64Array[] => {
+        const seen = likelihoodOf(own, sign, effect, step, thresholds)
+        return apart ? betweenPrints(seen, scatters, LATTICE_MM) : [seen]
+      }
+      const shifts = own.some(({ open }) => open !== 0)
+      const once = shifts ? null : told(0)
+      return (effect: number) => once ?? told(effect)
+    })
+    for (let e = 0; e < effects.length; e++) {
+      const told = toldBy.map((one) => one(effects[e]))
       for (let s = 0; s < scatters.length; s++) {
-        const base = ((e * scatters.length + s) * LOG_STEP.length + k) * size
-        const seen = apart ? alike.map((one) => betweenPrints(one, scatters[s], LATTICE_MM)) : alike
+        const cell = ((e * scatters.length + s) * LOG_STEP.length + k) * size
         const shared = stepPrior + (apart ? LOG_SCATTER_PRIOR[s] : 0)
-        for (let t = 0; t < size; t++) log[base + t] = shared + thresholdPrior[t]
-        for (let n = 0; n < seen.length; n++) {
-          const { times } = kinds[n]
-          const told = seen[n]
-          for (let t = 0; t < size; t++) log[base + t] += times * told[t]
-        }
+        for (let t = 0; t < size; t++) log[cell + t] = shared + thresholdPrior[t]
+        for (let n = 0; n < kinds.length; n++) addTimes(log, cell, kinds[n].times, told[n][s])
       }
     }
+  }
   const weights = normalise(log)
   // Effects do not matter at the reference spacing, so they are summed out before the curve is drawn; and a
   // print to come scatters.
   const summed = new Float64Array(LOG_STEP.length * size)
   const toCome = apart ? new Float64Array(LOG_STEP.length * size) : summed
-  for (let c = 0; c < cells; c++) {
-    const k = c % LOG_STEP.length
-    const cell = weights.subarray(c * size, (c + 1) * size)
-    for (let t = 0; t < size; t++) summed[k * size + t] += cell[t]
-    if (!apart) continue
-    const scattered = spreadOut(cell, scatters[Math.floor(c / LOG_STEP.length) % scatters.length], LATTICE_MM)
-    for (let t = 0; t < size; t++) toCome[k * size + t] += scattered[t]
+  for (let s = 0; s < scatters.length; s++) {
+    const all = new Float64Array(LOG_STEP.length * size)
+    for (let e = 0; e < effects.length; e++)
+      addTimes(
+        all,
+        0,
+        1,
+        weights.subarray((e * scatters.length + s) * all.length, (e * scatters.length + s + 1) * all.length),
+      )
+    addTimes(summed, 0, 1, all)
+    for (let k = 0; apart && k < LOG_STEP.length; k++)
+      addTimes(
+        toCome,
+        k * size,
+        1,
+        spreadOut(all.subarray(k * size, (k + 1) * size), scatters[s], LATTICE_MM),
+      )
   }
   return {
     belief: { thresholds, steps: STEPS, weights: summed, sign },
     chance: chanceOverGaps(toCome, sign, gapsMm, thresholds),
   }
+}
+
+function addTimes(to: Float64Array, from: number, times: number, values: Float64Array): void {
+  for (let i = 0; i < values.length; i++) to[from + i] += times * values[i]
 }
 
 /** Log likelihood of one print's readings over its own threshold. */
@@ -242,13 +260,15 @@ function likelihoodOf(
   thresholds: Float64Array,
 ): Float64Array {
   const log = new Float64Array(thresholds.length)
+  const times = Float64Array.from(rows, (row) => row.times)
+  const distances = new Float64Array(rows.length)
   for (let t = 0; t < thresholds.length; t++) {
-    let sum = 0
-    for (const { gapMm, open, good, times } of rows) {
+    for (let i = 0; i < rows.length; i++) {
+      const { gapMm, open, good } = rows[i]
       const distance = (sign * (gapMm - (thresholds[t] - effect * open))) / step
-      sum += times * logSigmoid(good ? distance : -distance)
+      distances[i] = good ? distance : -distance
     }
-    log[t] = sum
+    log[t] = sumLogSigmoids(distances, times)
   }
   return log
 }

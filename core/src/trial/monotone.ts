@@ -1,5 +1,5 @@
 import { counted } from './counted'
-import { evenSteps, logSigmoid, normalise, sigmoid, type Posterior } from './posterior'
+import { evenSteps, normalise, sigmoid, sumLogSigmoids, type Posterior } from './posterior'
 
 /**
  * What is believed of a monotone curve before any reading: a threshold in the middle of it, and how wide the
@@ -39,16 +39,19 @@ export function fitMonotone(
   const different = counted(rows, ({ x, good }) => `${x} ${good}`)
   const size = thresholds.length
   const log = new Float64Array(logSteps.length * size)
+  const times = Float64Array.from(different, (row) => row.times)
+  const distances = new Float64Array(different.length)
   for (let k = 0; k < logSteps.length; k++) {
     const step = Math.exp(logSteps[k])
     const base = -0.5 * ((logSteps[k] - prior.logStepMiddle) / prior.logStepSpread) ** 2
     for (let t = 0; t < size; t++) {
-      let sum = base - 0.5 * ((thresholds[t] - prior.middle) / prior.spread) ** 2
-      for (const { x, good, times } of different) {
+      for (let i = 0; i < different.length; i++) {
+        const { x, good } = different[i]
         const distance = (sign * (x - thresholds[t])) / step
-        sum += times * logSigmoid(good ? distance : -distance)
+        distances[i] = good ? distance : -distance
       }
-      log[k * size + t] = sum
+      const believed = base - 0.5 * ((thresholds[t] - prior.middle) / prior.spread) ** 2
+      log[k * size + t] = believed + sumLogSigmoids(distances, times)
     }
   }
   return { thresholds, steps: logSteps.map(Math.exp), weights: normalise(log), sign }

@@ -1,7 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { closeTo } from '../testing'
-import { evenSteps, interval, logSigmoid, normalise, quantile, sigmoid } from './posterior'
+import { evenSteps, interval, logSigmoid, normalise, quantile, sigmoid, sumLogSigmoids } from './posterior'
 
 describe('a posterior on a grid', () => {
   test('quantiles of an even spread are where they should be, however coarse the grid', () => {
@@ -50,4 +50,23 @@ test('sigmoid and its logarithm agree, and neither overflows', () => {
   for (const x of [-30, -2, 0, 0.5, 30]) closeTo(Math.exp(logSigmoid(x)), sigmoid(x), 1e-12)
   for (const x of [-1e4, 1e4]) expect(Number.isFinite(logSigmoid(x))).toBe(true)
   closeTo(sigmoid(1.3) + sigmoid(-1.3), 1, 1e-15)
+})
+
+test('logarithms taken together are those taken one by one, however many and however far out', () => {
+  const one = fc.record({
+    x: fc.double({ min: -800, max: 800, noNaN: true }),
+    times: fc.constantFrom(1, 1, 1, 2, 7000),
+  })
+  fc.assert(
+    fc.property(fc.array(one), (rows) => {
+      const apart = rows.reduce((sum, { x, times }) => sum + times * logSigmoid(x), 0)
+      const together = sumLogSigmoids(
+        Float64Array.from(rows, ({ x }) => x),
+        Float64Array.from(rows, ({ times }) => times),
+      )
+      closeTo(together, apart, 1e-12 * Math.max(1, Math.abs(apart)))
+    }),
+  )
+  // Past what a product may become: each of these doubles it.
+  closeTo(sumLogSigmoids(new Float64Array(5000), new Float64Array(5000).fill(1)), -5000 * Math.LN2, 1e-9)
 })

@@ -14,6 +14,29 @@ export const sigmoid = (x: number): number => 1 / (1 + Math.exp(-x))
 export const logSigmoid = (x: number): number =>
   x > 0 ? -Math.log1p(Math.exp(-x)) : x - Math.log1p(Math.exp(x))
 
+/** A product of numbers from 1 to 2 up to here is far from overflowing. */
+const MUCH = 1e200
+
+/**
+ * Sum of `times` log(sigmoid(x)): log likelihood of what went as it did so many times. Of those that happened
+ * once the logarithm is taken together.
+ */
+export function sumLogSigmoids(xs: Float64Array, times: Float64Array): number {
+  let sum = 0
+  let product = 1
+  for (let i = 0; i < xs.length; i++) {
+    const x = xs[i]
+    const rest = Math.exp(-Math.abs(x))
+    if (x < 0) sum += times[i] * x
+    if (times[i] !== 1) sum -= times[i] * Math.log1p(rest)
+    else product *= 1 + rest
+    if (product < MUCH) continue
+    sum -= Math.log(product)
+    product = 1
+  }
+  return sum - Math.log(product)
+}
+
 /**
  * Turns log weights into weights that sum to 1.
  * Source: log-sum-exp, the largest taken out first.
