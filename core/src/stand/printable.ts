@@ -58,17 +58,17 @@ function divide(whole: Region, lineWidthMm: number, engine: RememberingEngine): 
   const half = lineWidthMm / 2
   const rim = engine.grow(piece, -half, 'miter', ARC_MM)
   if (isEmptyRegion(rim)) return { kept: EMPTY_REGION, slivers: whole }
-  const asItIs = { kept: piece, slivers: EMPTY_REGION }
+  const asItIs = () => ({ kept: piece, slivers: piece === whole ? EMPTY_REGION : engine.minus(whole, piece) })
   // What shrinks away takes its outline with it.
   const lost = regionPerimeterMm(piece) - regionPerimeterMm(rim)
   const asMany = ringCount(rim) === ringCount(piece)
-  if (asMany && lost <= lostAtCorners(piece, half) + half) return asItIs
+  if (asMany && lost <= lostAtCorners(piece, half) + half) return asItIs()
   const opened = engine.grow(rim, half + HAIR_MM, 'miter', ARC_MM)
   const regained = regionAreaMm2(opened) - HAIR_MM * regionPerimeterMm(opened)
   // A wall as thin as a hair has no area to speak of, but the rim has lost the hole that it closed.
-  if (asMany && regained > regionAreaMm2(piece) - LEAST_SLIVER_MM2) return asItIs
-  const slivers = engine.minus(piece, opened)
-  if (isEmptyRegion(slivers)) return asItIs
+  if (asMany && regained > regionAreaMm2(piece) - LEAST_SLIVER_MM2) return asItIs()
+  const slivers = engine.minus(whole, opened)
+  if (isEmptyRegion(slivers)) return asItIs()
   const kept = needleless(engine.common(piece, opened), needleMm, engine)
   const pieces = piecesOf(kept)
   // What was narrower is not in the rim of the whole either: the rim of what is kept is the same.
@@ -77,13 +77,21 @@ function divide(whole: Region, lineWidthMm: number, engine: RememberingEngine): 
   return { kept, slivers }
 }
 
+/** Joining what a needle cut open may leave another one. */
+const MOST_CUTS = 4
+
 /**
  * Where a needle ends at a hole, cutting it off leaves the hole sticking out: an outline that begins with a
  * hole would be taken for inside out, and shrink to nothing.
  */
 function needleless(region: Region, widthMm: number, engine: RememberingEngine): Region {
-  const cut = withoutNeedles(region, widthMm)
-  return cut === region || ringCount(cut) < 2 ? cut : engine.clean(cut, 'positive')
+  let whole = region
+  for (let n = 0; n < MOST_CUTS; n++) {
+    const cut = withoutNeedles(whole, widthMm)
+    if (cut === whole || ringCount(cut) < 2) return cut
+    whole = engine.clean(cut, 'positive')
+  }
+  return whole
 }
 
 /** Corners that are sharper than a third of a turn lose no more than those. */

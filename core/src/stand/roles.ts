@@ -109,14 +109,14 @@ export function rolesOf(
   return roles
 
   /**
-   * What is too narrow here is laid by nobody. Tips of corners do not count: what lies on them steps out no
-   * farther than it may.
+   * What is too narrow here is laid by nobody: what lies on it steps out farther than it may, if only by as
+   * much as that.
    */
   function layStand(laid: Printable, k: number): void {
     roles.stand.push(laid.kept)
     const lost = splitPieces(laid.slivers).filter((piece) => {
       const { minX, minY, maxX, maxY } = boxOf(piece)
-      return Math.hypot(maxX - minX, maxY - minY) > rules.stepMm
+      return Math.hypot(maxX - minX, maxY - minY) > 2 * HAIR_MM
     })
     if (lost.length === 0) return
     roles.incomplete.push(k)

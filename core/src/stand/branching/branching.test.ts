@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine, solidEngine } from '../../../node'
 import { plainFilament } from '../../bench'
 import type { Decisions } from '../../decide'
-import { demoParts, weldTriangles, type Mesh } from '../../mesh'
+import { demoParts, meshOfSolid, weldTriangles, type Mesh } from '../../mesh'
 import { createPlanner, type PlanResult } from '../../plan'
 import { regionAreaMm2, splitPieces, type PolygonEngine, type Region } from '../../polygon'
 import { aFilament, aPlan, boxes, checkPlastic, join, leansTooFarAt, sphere, turned } from '../../testing'
@@ -189,6 +189,19 @@ describe('branching stands, measured on their sections and lines', () => {
     const report = checkPlastic(result.geometry, { lineWidthMm: LINE_MM, gapMm: 0.2, lowerGapMm: 0.2 })
     expect(report.heldMm2).toBeGreaterThan(0.95 * heldMm2(result))
     expect(report.floatingMm2).toBeLessThan(0.05)
+  })
+
+  test('along a screw, where crowns meet in needles: nothing steps out farther than it may, however narrow', async () => {
+    const { Manifold } = await solidEngine()
+    const steps = Array.from({ length: 80 }, (_, i) =>
+      Manifold.cube([6, 2, 2.2])
+        .translate([4.2, -1, 3 + (18 * i) / 80])
+        .rotate([0, 0, (900 * i) / 80]),
+    )
+    const screw = meshOfSolid(Manifold.union([Manifold.cylinder(20, 5, -1, 32), ...steps]))
+    const { result, document } = await planned(screw, { standKind: 'branching', placement: 'bed' })
+    expect(heldMm2(result)).toBeGreaterThan(200)
+    expect(leansTooFarAt(result, document.decisions.leanDeg, engine)).toEqual([])
   })
 
   test('kinds mix: straight under the low shelf, branching under the high one, each by a sentence', async () => {
