@@ -66,3 +66,24 @@ test('ends of interface lines hang 1.9 mm at most, also where a line goes on as 
   expect(third).toEqual(chain[2].flat())
   expect(more).toEqual([])
 })
+
+test('an end that only touches the rim of what carries it hangs, if it then goes on over nothing', async () => {
+  // Its end lies beside a short line, half a width away, and the next that it meets is three millimetres off.
+  const touching: Line = [
+    [0, W / 2],
+    [10, W / 2],
+  ]
+  const rim: Line = [
+    [-1, 0],
+    [0.05, 0],
+  ]
+  const across = (x: number): Line => [
+    [x, -2],
+    [x, 2],
+  ]
+  const passes = [pass('stand', 0, 0.2), pass('interface', 0.2, 0.4)]
+  const below = laid(rim, across(3), across(5), across(7), across(9.9))
+  const [, held] = await onSomething(passes, [below, laid(touching)], NO_PART, W)
+  const [[x]] = endsOf(held)
+  closeTo(x, 3 - W / 2 - 1.9, 0.15)
+})

@@ -19,6 +19,9 @@ const STEP = 0.25
 /** A line lies on another, or is tied to one beside it, when it shares so much of their widths. */
 const SHARED = 0.1
 
+/** A line lies firmly on another when its middle is so much of a width inside that one's edge. */
+const INSIDE = 0.1
+
 /** What support lines may lie on besides each other. */
 export type Ground = {
   /** Layers of the part, from below. */
@@ -237,19 +240,35 @@ function somewhere(
 
 /**
  * How far a line hangs at the end that is the point `from`; Infinity where it is nowhere over something, but
- * perhaps beside it.
+ * perhaps beside it. What only touches the rim of what carries it swings free until it lies on something.
  */
 function hangsMm(xyMm: Float64Array, from: number, to: number, isOver: Over, w: number): number {
+  const firmly = untilOver(xyMm, from, to, isOver, w, -INSIDE * w)
+  // It hangs up to the edge of that.
+  return firmly < Infinity
+    ? Math.max(0, firmly - INSIDE * w)
+    : untilOver(xyMm, from, to, isOver, w, SHARED * w)
+}
+
+/** How far a line goes until its middle lies so near to something that carries. */
+function untilOver(
+  xyMm: Float64Array,
+  from: number,
+  to: number,
+  isOver: Over,
+  w: number,
+  moreMm: number,
+): number {
   const step = to > from ? 1 : -1
-  let hangs = 0
+  let mm = 0
   for (let i = from; i !== to; i += step) {
     const [ax, ay] = [xyMm[2 * i], xyMm[2 * i + 1]]
     const [ux, uy] = [xyMm[2 * (i + step)] - ax, xyMm[2 * (i + step) + 1] - ay]
     const length = Math.sqrt(ux * ux + uy * uy)
     const steps = Math.max(1, Math.ceil(length / (STEP * w)))
     for (let k = 0; k < steps; k++) {
-      if (isOver(ax + (k / steps) * ux, ay + (k / steps) * uy, SHARED * w)) return hangs
-      hangs += length / steps
+      if (isOver(ax + (k / steps) * ux, ay + (k / steps) * uy, moreMm)) return mm
+      mm += length / steps
     }
   }
   return Infinity
