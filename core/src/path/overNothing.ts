@@ -21,6 +21,8 @@ const SHARED = 0.1
 
 /** A line lies firmly on another when its middle is so much of a width inside that one's edge. */
 const INSIDE = 0.1
+/** Or when what lies so many widths to both sides of its middle does. */
+const BESIDE = 0.4
 
 /** What support lines may lie on besides each other. */
 export type Ground = {
@@ -243,21 +245,24 @@ function somewhere(
  * perhaps beside it. What only touches the rim of what carries it swings free until it lies on something.
  */
 function hangsMm(xyMm: Float64Array, from: number, to: number, isOver: Over, w: number): number {
-  const firmly = untilOver(xyMm, from, to, isOver, w, -INSIDE * w)
+  const firmly = untilOver(xyMm, from, to, w, (x, y, aheadX, aheadY) => {
+    if (isOver(x, y, -INSIDE * w)) return true
+    // Or across a slot between two that carry it.
+    const [dx, dy] = [BESIDE * w * aheadY, BESIDE * w * aheadX]
+    return isOver(x - dx, y + dy, 0) && isOver(x + dx, y - dy, 0)
+  })
   // It hangs up to the edge of that.
-  return firmly < Infinity
-    ? Math.max(0, firmly - INSIDE * w)
-    : untilOver(xyMm, from, to, isOver, w, SHARED * w)
+  if (firmly < Infinity) return Math.max(0, firmly - INSIDE * w)
+  return untilOver(xyMm, from, to, w, (x, y) => isOver(x, y, SHARED * w))
 }
 
-/** How far a line goes until its middle lies so near to something that carries. */
+/** How far a line goes, from one of its ends, until something holds of a place on it and its direction. */
 function untilOver(
   xyMm: Float64Array,
   from: number,
   to: number,
-  isOver: Over,
   w: number,
-  moreMm: number,
+  holds: (x: number, y: number, aheadX: number, aheadY: number) => boolean,
 ): number {
   const step = to > from ? 1 : -1
   let mm = 0
@@ -265,9 +270,10 @@ function untilOver(
     const [ax, ay] = [xyMm[2 * i], xyMm[2 * i + 1]]
     const [ux, uy] = [xyMm[2 * (i + step)] - ax, xyMm[2 * (i + step) + 1] - ay]
     const length = Math.sqrt(ux * ux + uy * uy)
+    if (length === 0) continue
     const steps = Math.max(1, Math.ceil(length / (STEP * w)))
     for (let k = 0; k < steps; k++) {
-      if (isOver(ax + (k / steps) * ux, ay + (k / steps) * uy, moreMm)) return mm
+      if (holds(ax + (k / steps) * ux, ay + (k / steps) * uy, ux / length, uy / length)) return mm
       mm += length / steps
     }
   }

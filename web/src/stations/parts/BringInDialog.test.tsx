@@ -45,9 +45,13 @@ function shelf(known: readonly Part[] = [], scale = 1) {
     return { body: { ...made.find((one) => one.id === id)!, ...(body as object), revision: 2 } }
   })
 }
-const dialog = (files: readonly Brought[], refused: readonly string[] = []) => {
+/** Comes up when it is known what else there is. */
+const dialog = async (files: readonly Brought[], refused: readonly string[] = []) => {
   const onClose = jest.fn()
-  return { ...show(<BringInDialog files={files} refused={refused} onClose={onClose} />), onClose }
+  const view = show(<BringInDialog files={files} refused={refused} onClose={onClose} />)
+  expect(screen.queryByRole('dialog')).toBeNull()
+  await screen.findByRole('dialog')
+  return { ...view, onClose }
 }
 const sent = (server: PretendServer) =>
   server.changes.map(({ path, query }) =>
@@ -56,7 +60,7 @@ const sent = (server: PretendServer) =>
 
 test('a file is told as it is, gets a name a person would give, and goes in', async () => {
   const server = shelf()
-  const { user, onClose } = dialog([
+  const { user, onClose } = await dialog([
     brought('vane_pivot-v2.stl', { notes: ['2 triangles faced the wrong way; they were turned round.'] }),
   ])
   expect(screen.getByText(/12 triangles in 1 shell/).textContent).toMatch(
@@ -73,7 +77,7 @@ test('a file is told as it is, gets a name a person would give, and goes in', as
 
 test('drawn in inches: sizes follow the choice, and the scale is saved when the server guessed another', async () => {
   const server = shelf([], 1)
-  const { user } = dialog([
+  const { user } = await dialog([
     brought('clip.stl', { facts: { ...aPart().facts, sizeMm: [1, 2, 3], volumeMm3: 6 }, unit: guessUnit(3) }),
   ])
   expect(screen.getByText(/Drawn in inches, it would be 76.2 mm/)).toBeTruthy()
@@ -92,7 +96,7 @@ test('drawn in inches: sizes follow the choice, and the scale is saved when the 
 
 test('without a name nothing can be brought in', async () => {
   shelf()
-  const { user } = dialog([brought('clip.stl')])
+  const { user } = await dialog([brought('clip.stl')])
   await user.clear(screen.getByRole('textbox', { name: 'Name of the part' }))
   expect(screen.getByText('A part needs a name.')).toBeTruthy()
   expect(screen.getByRole('button', { name: 'Bring it in' }).hasAttribute('disabled')).toBe(true)
@@ -104,7 +108,7 @@ test('the very same file is recognised, and a file of the same name offered as a
     old,
     aPart({ id: idOf(72), name: 'Twin', meshSha256: 'b'.repeat(64), fileName: 'twin.stl' }),
   ])
-  const { user } = dialog([brought('clip.stl')])
+  const { user } = await dialog([brought('clip.stl')])
   expect((await screen.findByRole('link', { name: 'Twin' })).getAttribute('href')).toBe(`/parts/${idOf(72)}`)
   await user.click(screen.getByRole('button', { name: 'It is a newer version' }))
   await user.click(screen.getByRole('button', { name: 'Bring it in' }))
@@ -115,7 +119,7 @@ test('the very same file is recognised, and a file of the same name offered as a
 
 test('several files: told apart, refused ones by name, stored one after the other', async () => {
   const server = shelf()
-  const { user } = dialog(
+  const { user } = await dialog(
     [brought('a.stl'), brought('b.obj', { bodies: ['lid', ''] })],
     ['“c.stl” was not taken in. The file is empty.'],
   )
@@ -134,7 +138,7 @@ test('a refusal of the server stands in the dialog, which stays', async () => {
       ? { body: { items: [], total: 0 } }
       : refusal(413, 'TOO_LARGE', 'The file is larger than this server takes in. Nothing was stored.'),
   )
-  const { user, onClose } = dialog([brought('a.stl')])
+  const { user, onClose } = await dialog([brought('a.stl')])
   await user.click(screen.getByRole('button', { name: 'Bring it in' }))
   expect(await screen.findByText(/larger than this server takes in/)).toBeTruthy()
   expect(onClose).not.toHaveBeenCalled()
