@@ -11,6 +11,16 @@ test('removing asks for nothing and can be taken back', async ({ page, demo }) =
   await expect(page.getByRole('row', { name: /^Reed TPU/ })).toContainText('318')
 })
 
+test('a browser that sees no network asks the server all the same: it stands on this machine', async ({
+  page,
+  demo,
+}) => {
+  await page.goto(demo.url)
+  await page.evaluate(() => window.dispatchEvent(new Event('offline')))
+  await page.getByRole('link', { name: 'Trials', exact: true }).click()
+  await expect(page.getByRole('link', { name: /Chalk fan/ }).first()).toBeVisible()
+})
+
 test('find goes anywhere by name', async ({ page, demo }) => {
   await page.goto(demo.url)
   await expect(page.getByText('6 filaments')).toBeVisible()

@@ -18,10 +18,14 @@ const client = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 5_000,
+      // Whether the browser sees a network says nothing of a server on this machine or in this house: asked is
+      // always, and silence is told.
+      networkMode: 'always',
+      refetchOnReconnect: true,
       // Only silence is worth asking again; a refusal stays one.
       retry: (count, error) => count < 2 && error instanceof ApiError && error.problem.code === 'OFFLINE',
     },
-    mutations: { retry: false },
+    mutations: { retry: false, networkMode: 'always' },
   },
 })
 

@@ -196,50 +196,35 @@ function fitThreshold(
   const thresholdPrior = thresholds.map(
     (mm) => -TAIL * Math.log1p(((mm - prior.middle) / prior.spread) ** 2 / FREEDOM),
   )
+  /** Of a grid over step and threshold; there is one for each effect and scatter. */
+  const cells = LOG_STEP.length * size
+  const gridOf = (e: number, s: number) => (e * scatters.length + s) * cells
   for (let k = 0; k < LOG_STEP.length; k++) {
-    const step = STEPS[k]
+    const told = kinds.map(({ own }) =>
+      toldAt(own, sign, STEPS[k], effects, thresholds, apart ? scatters : null),
+    )
     const stepPrior = -0.5 * ((LOG_STEP[k] - LOG_STEP_MIDDLE) / LOG_STEP_SPREAD) ** 2
-    const toldBy = kinds.map(({ own }) => {
-      const told = (effect: number): readonly Float64Array[] => {
-        const seen = likelihoodOf(own, sign, effect, step, thresholds)
-        return apart ? betweenPrints(seen, scatters, LATTICE_MM) : [seen]
-      }
-      const shifts = own.some(({ open }) => open !== 0)
-      const once = shifts ? null : told(0)
-      return (effect: number) => once ?? told(effect)
-    })
-    for (let e = 0; e < effects.length; e++) {
-      const told = toldBy.map((one) => one(effects[e]))
+    for (let e = 0; e < effects.length; e++)
       for (let s = 0; s < scatters.length; s++) {
-        const cell = ((e * scatters.length + s) * LOG_STEP.length + k) * size
+        const from = gridOf(e, s) + k * size
         const shared = stepPrior + (apart ? LOG_SCATTER_PRIOR[s] : 0)
-        for (let t = 0; t < size; t++) log[cell + t] = shared + thresholdPrior[t]
-        for (let n = 0; n < kinds.length; n++) addTimes(log, cell, kinds[n].times, told[n][s])
+        for (let t = 0; t < size; t++) log[from + t] = shared + thresholdPrior[t]
+        for (let n = 0; n < kinds.length; n++) add(log, from, told[n][e][s], kinds[n].times)
       }
-    }
   }
   const weights = normalise(log)
   // Effects do not matter at the reference spacing, so they are summed out before the curve is drawn; and a
   // print to come scatters.
-  const summed = new Float64Array(LOG_STEP.length * size)
-  const toCome = apart ? new Float64Array(LOG_STEP.length * size) : summed
+  const summed = new Float64Array(cells)
+  const toCome = apart ? new Float64Array(cells) : summed
   for (let s = 0; s < scatters.length; s++) {
-    const all = new Float64Array(LOG_STEP.length * size)
+    const grid = new Float64Array(cells)
     for (let e = 0; e < effects.length; e++)
-      addTimes(
-        all,
-        0,
-        1,
-        weights.subarray((e * scatters.length + s) * all.length, (e * scatters.length + s + 1) * all.length),
-      )
-    addTimes(summed, 0, 1, all)
-    for (let k = 0; apart && k < LOG_STEP.length; k++)
-      addTimes(
-        toCome,
-        k * size,
-        1,
-        spreadOut(all.subarray(k * size, (k + 1) * size), scatters[s], LATTICE_MM),
-      )
+      add(grid, 0, weights.subarray(gridOf(e, s), gridOf(e, s) + cells))
+    add(summed, 0, grid)
+    if (!apart) continue
+    for (let from = 0; from < cells; from += size)
+      add(toCome, from, spreadOut(grid.subarray(from, from + size), scatters[s], LATTICE_MM))
   }
   return {
     belief: { thresholds, steps: STEPS, weights: summed, sign },
@@ -247,8 +232,29 @@ function fitThreshold(
   }
 }
 
-function addTimes(to: Float64Array, from: number, times: number, values: Float64Array): void {
+function add(to: Float64Array, from: number, values: Float64Array, times = 1): void {
   for (let i = 0; i < values.length; i++) to[from + i] += times * values[i]
+}
+
+/**
+ * What a print tells of the common threshold, by the effect of open lines and by how far prints scatter;
+ * without scatters its own threshold is the common one.
+ */
+function toldAt(
+  own: readonly Row[],
+  sign: 1 | -1,
+  step: number,
+  effects: Float64Array,
+  thresholds: Float64Array,
+  scatters: readonly number[] | null,
+): readonly (readonly Float64Array[])[] {
+  const told = (effect: number) => {
+    const seen = likelihoodOf(own, sign, effect, step, thresholds)
+    return scatters ? betweenPrints(seen, scatters, LATTICE_MM) : [seen]
+  }
+  if (own.some(({ open }) => open !== 0)) return Array.from(effects, told)
+  // At the reference spacing effects change nothing.
+  return new Array<readonly Float64Array[]>(effects.length).fill(told(0))
 }
 
 /** Log likelihood of one print's readings over its own threshold. */

@@ -75,6 +75,12 @@ test('a file is told as it is, gets a name a person would give, and goes in', as
   expect(sent(server)).toEqual(['file vane pivot v2'])
 })
 
+test('when nobody tells what else there is, it comes up all the same', async () => {
+  new PretendServer(() => refusal(500, 'INTERNAL', 'Something went wrong.'))
+  await dialog([brought('clip.stl')])
+  expect(screen.queryByRole('button', { name: /A newer version of/ })).toBeNull()
+})
+
 test('drawn in inches: sizes follow the choice, and the scale is saved when the server guessed another', async () => {
   const server = shelf([], 1)
   const { user } = await dialog([

@@ -120,7 +120,7 @@ export function BringInDialog({
   })
   const unnamed = wishes.some(({ name }) => name.trim() === '' || name.length > 80)
   // It comes up whole: a row that came later would move its buttons from under the pointer.
-  if (parts.isPending) return null
+  if (parts.isLoading) return null
   return (
     <Dialog title={files.length === 1 ? files[0].file.name : `${files.length} files`} open onClose={onClose}>
       {refused.map((sentence) => (
