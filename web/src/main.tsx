@@ -18,8 +18,8 @@ const client = new QueryClient({
   defaultOptions: {
     queries: {
       staleTime: 5_000,
-      // Whether the browser sees a network says nothing of a server on this machine or in this house: asked is
-      // always, and silence is told.
+      // Whether the browser sees a network says nothing of a server on this machine or in this house: it is
+      // always asked, and silence is told.
       networkMode: 'always',
       refetchOnReconnect: true,
       // Only silence is worth asking again; a refusal stays one.
