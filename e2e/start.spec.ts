@@ -152,8 +152,12 @@ test('a first start killed while it makes its files starts the next time, whatev
     expect(url).toBeNull()
     await end(child, 'SIGKILL')
   }
-  // As versions before left it: files that look complete, in their place, and are not.
+  // And in the midst of it, however long a start takes here to get that far.
   const home = join(folder, 'cluster')
+  void start(['--empty'])
+  await expect.poll(() => existsSync(join(folder, 'password')), { intervals: [20] }).toBe(true)
+  await end(running.at(-1)!, 'SIGKILL')
+  // As versions before left it: files that look complete, in their place, and are not.
   spawnSync('pkill', ['-9', '-f', home])
   // What was under way may write for a moment longer than the start that began it.
   await expect
