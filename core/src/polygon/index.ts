@@ -13,6 +13,7 @@ export { nearSides } from './nearSides'
 export { withoutNeedles } from './needles'
 export { stackEngine } from './piecewise'
 export type { RememberingEngine } from './remembering'
+export { piecesNear } from './piecesNear'
 export { thinned, thinnedLine } from './thin'
 export { dropSmallPieces, joinPieces, splitPieces } from './pieces'
 export {

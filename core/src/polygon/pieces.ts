@@ -28,34 +28,42 @@ export function splitPieces(region: Region): readonly Region[] {
 }
 
 function piecesOf(region: Region): Region[] {
-  const outers: {
-    ring: Float64Array
-    area: number
-    rings: Float64Array[]
-    alone: Region
-    bounds: ReturnType<typeof boundsOf>
-  }[] = []
-  const holes: Float64Array[] = []
-  for (let r = 0; r < ringCount(region); r++) {
-    const ring = ringOf(region, r)
-    const area = ringAreaMm2(ring)
-    if (area > 0)
-      outers.push({ ring, area, rings: [ring], alone: regionFromRings([ring]), bounds: boundsOf(ring) })
-    else if (area < 0) holes.push(ring)
+  const { xyMm, starts } = region
+  const outers: { readonly ring: number; readonly area: number; readonly holes: Float64Array[] }[] = []
+  const holes: number[] = []
+  const areas = new Float64Array(ringCount(region))
+  for (let r = 0; r < areas.length; r++) {
+    const area = (areas[r] = ringAreaMm2(xyMm, starts[r], starts[r + 1]))
+    if (area > 0) outers.push({ ring: r, area, holes: [] })
+    else if (area < 0) holes.push(r)
   }
+  if (outers.length === 1 && holes.length + 1 === areas.length) return [region]
+  const alone = (r: number): Region => ({
+    xyMm: xyMm.slice(2 * starts[r], 2 * starts[r + 1]),
+    starts: Uint32Array.of(0, starts[r + 1] - starts[r]),
+  })
+  if (holes.length === 0) return outers.map(({ ring }) => alone(ring))
   if (outers.length === 1)
-    return holes.length + 1 === ringCount(region) ? [region] : [regionFromRings([outers[0].ring, ...holes])]
+    return [regionFromRings([outers[0].ring, ...holes].map((r) => ringOf(region, r)))]
   // Smallest first: a hole belongs to the tightest outer ring around it.
-  const bySize = [...outers].sort((a, b) => a.area - b.area)
-  for (const hole of holes) {
-    const holeArea = -ringAreaMm2(hole)
+  const bySize = [...outers]
+    .sort((a, b) => a.area - b.area)
+    .map((outer) => {
+      const shape = alone(outer.ring)
+      return { ...outer, shape, bounds: boundsOf(shape.xyMm) }
+    })
+  for (const r of holes) {
+    const hole = ringOf(region, r)
     const bounds = boundsOf(hole)
     const home = bySize.find(
-      (outer) => outer.area > holeArea && boundsOverlap(outer.bounds, bounds) && surrounds(outer.alone, hole),
+      (outer) =>
+        outer.area > -areas[r] && boundsOverlap(outer.bounds, bounds) && surrounds(outer.shape, hole),
     )
-    home?.rings.push(hole)
+    home?.holes.push(hole)
   }
-  return outers.map(({ rings }) => regionFromRings(rings))
+  return outers.map(({ ring, holes: within }) =>
+    within.length === 0 ? alone(ring) : regionFromRings([ringOf(region, ring), ...within]),
+  )
 }
 
 /** So many sides of a hole are asked where they lie. */
@@ -85,9 +93,20 @@ export function dropSmallPieces(region: Region, smallestMm2: number): Region {
 
 /** Puts shapes that do not overlap into one region. */
 export function joinPieces(pieces: readonly Region[]): Region {
-  const rings: Float64Array[] = []
-  for (const piece of pieces) for (let r = 0; r < ringCount(piece); r++) rings.push(ringOf(piece, r))
-  return regionFromRings(rings)
+  let [rings, points] = [0, 0]
+  for (const piece of pieces) {
+    rings += ringCount(piece)
+    points += piece.xyMm.length / 2
+  }
+  const xyMm = new Float64Array(2 * points)
+  const starts = new Uint32Array(rings + 1)
+  let [ring, point] = [0, 0]
+  for (const piece of pieces) {
+    xyMm.set(piece.xyMm, 2 * point)
+    for (let r = 1; r < piece.starts.length; r++) starts[++ring] = point + piece.starts[r]
+    point += piece.xyMm.length / 2
+  }
+  return { xyMm, starts }
 }
 
 /** The same for pieces that `splitPieces` gave: what they make is known to be made of them. */

@@ -1,6 +1,7 @@
 import {
   EMPTY_REGION,
   isEmptyRegion,
+  piecesNear,
   regionAreaMm2,
   regionPerimeterMm,
   type Region,
@@ -80,12 +81,15 @@ export async function grounded(
     if (wanted === below) return wanted
     const hanging = isEmptyRegion(below) ? wanted : engine.minus(wanted, below)
     if (isHair(hanging, HAIR_MM, engine)) return wanted
-    const carried = isEmptyRegion(below) ? EMPTY_REGION : engine.grow(below, ground.stepMm, 'round', HAIR_MM)
+    const carried = piecesNear([below], hanging, ground.stepMm).map((piece) =>
+      engine.grow(piece, ground.stepMm, 'round', HAIR_MM),
+    )
     const onPart = ground.onPart ? outlines.at(k - ground.freeBelow(k) - 1) : EMPTY_REGION
     if (!isEmptyRegion(onPart)) {
       const start = engine.common(hanging, onPart)
       if (regionAreaMm2(start) > HAIR_MM) starts.set(k, start)
     }
-    return engine.fewer(engine.commonAll([wanted], [carried, onPart, ...landing.awaited(k)]), HAIR_MM)
+    const over = engine.minusAll([hanging], [...carried, onPart, ...landing.awaited(k)])
+    return isEmptyRegion(over) ? wanted : engine.fewer(engine.minus(wanted, over), HAIR_MM)
   }
 }
