@@ -1,3 +1,4 @@
+export { containment } from './containment'
 export { crossingsOf, headingOf } from './crossings'
 export type { Heading } from './crossings'
 export { loadPolygonEngine } from './engine'

@@ -43,8 +43,7 @@ function piecesOf(region: Region): Region[] {
     starts: Uint32Array.of(0, starts[r + 1] - starts[r]),
   })
   if (holes.length === 0) return outers.map(({ ring }) => alone(ring))
-  if (outers.length === 1)
-    return [regionFromRings([outers[0].ring, ...holes].map((r) => ringOf(region, r)))]
+  if (outers.length === 1) return [regionFromRings([outers[0].ring, ...holes].map((r) => ringOf(region, r)))]
   // Smallest first: a hole belongs to the tightest outer ring around it.
   const bySize = [...outers]
     .sort((a, b) => a.area - b.area)

@@ -17,7 +17,7 @@ export type Arm = Neck & { readonly carriesMm2: number }
 
 /** Half the widths of arms that are tried, from the thinnest on; between two of them it is halved down to. */
 const HALF_WIDTHS_MM = [0.35, 0.6, 1, 1.6, 2.5, 4]
-const HALVINGS = 7
+const HALVINGS = 5
 /** Less of an underside than this hangs on nothing worth a word. */
 const LEAST_MM2 = 4
 
@@ -49,18 +49,22 @@ export function armsOf(
     if (!pieces) known.set(byMm, (pieces = splitPieces(engine.grow(region, -byMm, 'miter'))))
     return pieces
   }
+  /** Layers shrunk by the last half width, from which the next ones are shrunk on. */
+  let last: readonly Region[] = layers.map(({ region }) => region)
   let left = undersides.flatMap((underside, i) => (underside && !isEmptyRegion(underside.region) ? [i] : []))
   for (const [step, byMm] of HALF_WIDTHS_MM.entries()) {
     if (left.length === 0) break
-    const parted = partsOf(byMm)
+    const joinedMm = step === 0 ? 0 : HALF_WIDTHS_MM[step - 1]
+    last = shrunkOn(last, byMm - joinedMm)
+    const parted = partsOf(last)
     left = left.filter((i) => {
       const { layer, region } = undersides[i]!
-      for (const limb of limbsAt(parted, layer, region, byMm)) {
-        const arm = armOf(parted, limb.root, step === 0 ? 0 : HALF_WIDTHS_MM[step - 1], byMm)
+      // What is gone there stays gone, however little is left of an arm.
+      if (parted.of[layer].length === 0) return false
+      for (const { root, carriesMm2 } of limbsAt(parted, layer, region, byMm)) {
+        const arm = armOf(parted, root, joinedMm, byMm, (neck) => weak(i, { ...neck, carriesMm2 }))
         if (!arm) continue
-        const whole = { ...arm, carriesMm2: limb.carriesMm2 }
-        if (!weak(i, whole)) continue
-        found[i] = whole
+        found[i] = { ...arm, carriesMm2 }
         return false
       }
       return true
@@ -68,11 +72,22 @@ export function armsOf(
   }
   return found
 
+  /** Layers shrunk further; the same ones stay the same. */
+  function shrunkOn(regions: readonly Region[], byMm: number): Region[] {
+    const known = new Map<Region, Region>()
+    return regions.map((region) => {
+      if (isEmptyRegion(region)) return region
+      const made = known.get(region) ?? engine.grow(region, -byMm, 'miter')
+      known.set(region, made)
+      return made
+    })
+  }
+
   /** The pieces of all layers, shrunk, and which of them belong together. */
-  function partsOf(byMm: number) {
+  function partsOf(eroded: readonly Region[]) {
     const nodes: Node[] = []
-    const of: number[][] = layers.map(({ region }, layer) =>
-      (isEmptyRegion(region) ? [] : shrunk(region, byMm)).map((piece) => {
+    const of: number[][] = eroded.map((region, layer) =>
+      (isEmptyRegion(region) ? [] : splitPieces(region)).map((piece) => {
         nodes.push({ layer, piece, parent: nodes.length, areaMm2: regionAreaMm2(piece) })
         return nodes.length - 1
       }),
@@ -84,7 +99,7 @@ export function armsOf(
     for (let layer = 1; layer < layers.length; layer++)
       for (const [a, i] of of[layer].entries())
         for (const [b, j] of of[layer - 1].entries()) {
-          const same = layers[layer].region === layers[layer - 1].region
+          const same = eroded[layer] === eroded[layer - 1]
           if (same ? a !== b : rootOf(i) === rootOf(j) || wereApart(nodes[i].piece, nodes[j].piece)) continue
           nodes[rootOf(i)].parent = rootOf(j)
         }
@@ -116,38 +131,53 @@ export function armsOf(
       .sort((a, b) => b.carriesMm2 - a.carriesMm2)
   }
 
-  /** What joins a limb with the rest, layer by layer; null where it is held from above or below as well. */
+  /**
+   * What joins a limb with the rest, layer by layer; null where it is held from above or below as well, or is
+   * not weak.
+   */
   function armOf(
     { nodes, of, rootOf }: ReturnType<typeof partsOf>,
     limb: number,
     joinedMm: number,
     partedMm: number,
+    isWeak: (arm: Neck) => boolean,
   ): Neck | null {
     const own = nodes.flatMap((node, n) => (rootOf(n) === limb ? [node] : []))
     /** Per layer the whole pieces that hold some of the limb. */
     const mine = new Map<number, Set<Region>>()
-    let [areaMm2, widthMm, heightsMm, count] = [0, Infinity, 0, 0]
+    const joints: { readonly around: Region; readonly layer: number; readonly of: readonly Region[] }[] = []
     for (const { layer, piece } of own) {
       const around = splitPieces(layers[layer].region).find((one) => holds(one, piece))
       if (!around) continue
       put(mine, layer, around)
       const other = of[layer].find((n) => rootOf(n) !== limb && holds(around, nodes[n].piece))
-      if (other === undefined) continue
+      if (other !== undefined) joints.push({ around, layer, of: [piece, nodes[other].piece] })
+    }
+    // Shrunk by less both were joined: what would not be weak were it no wider need not be measured.
+    if (joints.length === 0 || !isWeak(ofWidths(() => 2 * joinedMm)) || isHeldElsewhere()) return null
+    const arm = ofWidths(({ around, of: both }) => {
       let [low, high] = [joinedMm, partedMm]
       for (let n = 0; n < HALVINGS; n++) {
         const middle = (low + high) / 2
-        const pieces = shrunk(around, middle)
-        if (pieces.some((one) => holds(one, piece) && holds(one, nodes[other].piece))) low = middle
+        if (shrunk(around, middle).some((one) => both.every((piece) => holds(one, piece)))) low = middle
         else high = middle
       }
-      const { bottomMm, topMm } = layers[layer]
-      areaMm2 += (low + high) * (topMm - bottomMm)
-      widthMm = Math.min(widthMm, low + high)
-      heightsMm += (bottomMm + topMm) / 2
-      count++
+      return low + high
+    })
+    return isWeak(arm) ? arm : null
+
+    /** The arm that all joints make, so wide each. */
+    function ofWidths(widthOf: (joint: (typeof joints)[number]) => number): Neck {
+      let [areaMm2, widthMm, heightsMm] = [0, Infinity, 0]
+      for (const joint of joints) {
+        const { bottomMm, topMm } = layers[joint.layer]
+        const wide = widthOf(joint)
+        areaMm2 += wide * (topMm - bottomMm)
+        widthMm = Math.min(widthMm, wide)
+        heightsMm += (bottomMm + topMm) / 2
+      }
+      return { areaMm2, widthMm, zMm: heightsMm / joints.length }
     }
-    if (count === 0 || isHeldElsewhere()) return null
-    return { areaMm2, widthMm, zMm: heightsMm / count }
 
     /** Whether a way leads from the limb through other layers to the rest, however thin. */
     function isHeldElsewhere(): boolean {

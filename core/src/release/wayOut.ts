@@ -17,6 +17,8 @@ const BEST = 4
 const FINER = [1 / 6, 1 / 12, 1 / 24, 1 / 48, 1 / 96, 1 / 192]
 /** Cells by which directions are compared. */
 const COMPARED = 64
+/** One in so many cells tells which directions are worth that; one in so many of those is. */
+const ROUGHLY = 4
 /**
  * Cells nearer to the part than this share of a finer one hit the steps of a slope, which a piece slides
  * over: those beside them stand for them.
@@ -54,8 +56,9 @@ function wayBetween(grid: StandGrid, cells: number[]): WayOut | null {
   const sample = cells.filter((_, n) => n % every === 0)
   const { nx, ny, nz, cellMm } = grid
   const mostMm = Math.hypot(nx, ny, nz) * cellMm
-  const scored = DIRECTIONS.map(({ direction }) => ({ direction, score: scoreOf(direction) }))
-  for (let { direction } of scored.toSorted((a, b) => b.score - a.score).slice(0, BEST))
+  const few = sample.filter((_, n) => n % ROUGHLY === 0)
+  const likely = bestOf(DIRECTIONS.map(({ direction }) => direction), few, DIRECTIONS.length / ROUGHLY)
+  for (let direction of bestOf(likely, sample, BEST))
     for (const step of FINER)
       for (let score = scoreOf(direction); ;) {
         if (score === sample.length) {
@@ -72,12 +75,23 @@ function wayBetween(grid: StandGrid, cells: number[]): WayOut | null {
       }
   return null
 
-  /** How much of its way out each cell of the sample gets, summed up. */
-  function scoreOf(direction: Direction): number {
-    return sample.reduce(
-      (sum, c) => sum + Math.min(1, freeWayMm(grid.walls, ...middleOf(grid, c), direction) / mostMm),
-      0,
-    )
+  /** The directions in which some cells get farthest. */
+  function bestOf(all: readonly Direction[], of: readonly number[], most: number): Direction[] {
+    const scored = all.map((direction) => ({ direction, score: scoreOf(direction, of) }))
+    return scored
+      .toSorted((a, b) => b.score - a.score)
+      .slice(0, most)
+      .map(({ direction }) => direction)
+  }
+
+  /** How much of its way out each of some cells gets, summed up. */
+  function scoreOf(direction: Direction, of: readonly number[] = sample): number {
+    let sum = 0
+    for (const c of of) {
+      const [x, y, z] = middleOf(grid, c)
+      sum += Math.min(1, freeWayMm(grid.walls, x, y, z, direction) / mostMm)
+    }
+    return sum
   }
 }
 
