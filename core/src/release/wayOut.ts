@@ -57,7 +57,11 @@ function wayBetween(grid: StandGrid, cells: number[]): WayOut | null {
   const { nx, ny, nz, cellMm } = grid
   const mostMm = Math.hypot(nx, ny, nz) * cellMm
   const few = sample.filter((_, n) => n % ROUGHLY === 0)
-  const likely = bestOf(DIRECTIONS.map(({ direction }) => direction), few, DIRECTIONS.length / ROUGHLY)
+  const likely = bestOf(
+    DIRECTIONS.map(({ direction }) => direction),
+    few,
+    DIRECTIONS.length / ROUGHLY,
+  )
   for (let direction of bestOf(likely, sample, BEST))
     for (const step of FINER)
       for (let score = scoreOf(direction); ;) {

@@ -20,9 +20,7 @@ export function beyond(
   const beside = engine.minusAll([region], below)
   if (isHair(beside, HAIR_MM, engine)) return null
   const farMm = stepMm + HAIR_MM
-  const carried = piecesNear(below, beside, farMm).map((piece) =>
-    engine.grow(piece, farMm, 'round', HAIR_MM),
-  )
+  const carried = piecesNear(below, beside, farMm).map((piece) => engine.grow(piece, farMm, 'round', HAIR_MM))
   const over = engine.minusAll([beside], carried)
   if (isHair(over, HAIR_MM, engine)) return null
   const hanging = engine.minusAll([over], mayBegin())
