@@ -152,7 +152,7 @@ test('a first start killed while it makes its files starts the next time, whatev
     expect(url).toBeNull()
     await end(child, 'SIGKILL')
   }
-  // And in the midst of it, however long a start takes here to get that far.
+  // And once it has begun on its files, however long a start takes here to get that far.
   const home = join(folder, 'cluster')
   void start(['--empty'])
   await expect.poll(() => existsSync(join(folder, 'password')), { intervals: [20] }).toBe(true)

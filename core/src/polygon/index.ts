@@ -14,9 +14,9 @@ export { nearSides } from './nearSides'
 export { withoutNeedles } from './needles'
 export { stackEngine } from './piecewise'
 export type { RememberingEngine } from './remembering'
-export { piecesNear } from './piecesNear'
 export { thinned, thinnedLine } from './thin'
 export { dropSmallPieces, joinPieces, splitPieces } from './pieces'
+export { piecesNear } from './piecesNear'
 export {
   BACKWARD_FRAME,
   boundsOf,

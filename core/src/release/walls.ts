@@ -94,7 +94,6 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
   /** Of each slice the layer that its middle lies in, or the next one. */
   const layerOf = new Int32Array(nz)
   const thin = new Uint8Array(nz)
-  const asked = new Array<ReturnType<typeof containment>>(layers.length)
   const seen = seenLayers()
   withinSlices()
   acrossSlices()
@@ -111,7 +110,7 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
       let layer = layerOf[Math.min(nz - 1, Math.max(0, Math.floor(z / rise) + RIM))]
       while (layer > 0 && z < layers[layer].bottomMm) layer--
       while (layer < layers.length && z >= layers[layer].topMm) layer++
-      return layer < layers.length && z >= layers[layer].bottomMm && isIn(layer, x, y)
+      return layer < layers.length && z >= layers[layer].bottomMm && containment(layers[layer].region)(x, y)
     },
     roomMm(x, y, z) {
       const c = cellAt(x, y, z)
@@ -123,17 +122,6 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     halfWayMm: gain.map((share, c) => (1 + share) * distanceMm[c]),
     isShutX: (c) => (shut[c] & SHUT_X) !== 0,
     isShutY: (c) => (shut[c] & SHUT_Y) !== 0,
-  }
-
-  /** Whether a place lies in a layer: a way along a wall asks again and again. */
-  function isIn(layer: number, x: number, y: number): boolean {
-    let contains = asked[layer]
-    if (!contains) {
-      const { region } = layers[layer]
-      const before = layers.findIndex((one, n) => asked[n] && one.region === region)
-      contains = asked[layer] = before < 0 ? containment(region) : asked[before]
-    }
-    return contains(x, y)
   }
 
   function cellAt(x: number, y: number, z: number): number {
