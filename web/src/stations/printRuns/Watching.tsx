@@ -128,7 +128,7 @@ function Told({ run, onFail }: { run: PrintRun; onFail: (fault: (typeof STAND_IN
         </dd>
       </dl>
       {run.printer.standIn && run.state === 'printing' && (
-        <>
+        <Rehearsal>
           <SoftLine>Rehearse what goes wrong: the next move</SoftLine>
           <Faults>
             {STAND_IN_FAULTS.map((fault) => (
@@ -137,7 +137,7 @@ function Told({ run, onFail }: { run: PrintRun; onFail: (fault: (typeof STAND_IN
               </Button>
             ))}
           </Faults>
-        </>
+        </Rehearsal>
       )}
     </Sheet>
   )
@@ -185,6 +185,11 @@ const Columns = styled.div`
 `
 const Drawing = styled(Sheet)`
   height: ${length.xxl};
+`
+const Rehearsal = styled.div`
+  display: grid;
+  gap: ${({ theme }) => theme.space.sm};
+  margin-top: ${({ theme }) => theme.space.m};
 `
 const Faults = styled.div`
   display: flex;
