@@ -32,6 +32,7 @@ type Node = { readonly layer: number; readonly piece: Region; parent: number; ar
  * it parts. A limb that something else holds as well, a wall above or below, hangs on no arm.
  * Source: the widest path over a distance to the outline; erosion and connected pieces.
  * @param weak whether an underside, of which the limb carries so much, could tear such an arm
+ * @param onShare is told how much is done, from 0 to 1
  * @returns per underside the thinnest such arm, or null
  */
 export function armsOf(
@@ -39,6 +40,7 @@ export function armsOf(
   undersides: readonly (Underside | null)[],
   engine: Pick<PolygonEngine, 'grow' | 'common'>,
   weak: (underside: number, arm: Arm) => boolean,
+  onShare: (share: number) => void = () => undefined,
 ): (Arm | null)[] {
   const found = undersides.map((): Arm | null => null)
   const shrunken = new Map<Region, Map<number, readonly Region[]>>()
@@ -54,6 +56,7 @@ export function armsOf(
   let left = undersides.flatMap((underside, i) => (underside && !isEmptyRegion(underside.region) ? [i] : []))
   for (const [step, byMm] of HALF_WIDTHS_MM.entries()) {
     if (left.length === 0) break
+    onShare(step / HALF_WIDTHS_MM.length)
     const joinedMm = step === 0 ? 0 : HALF_WIDTHS_MM[step - 1]
     last = shrunkOn(last, byMm - joinedMm)
     const parted = partsOf(last)

@@ -73,6 +73,9 @@ const NARROW_MM = 10
 const MINUTES_TO_BEGIN = 0.5
 const MINUTES_A_PIECE = 0.3
 const MM2_A_MINUTE = 600
+/** How much of the work goes, about, into the fine grid and reach, and into arms; the rest goes by cells. */
+const REACH_SHARE = 0.5
+const ARMS_SHARE = 0.2
 
 /**
  * Reach, way out, necks and order of a plan's stands.
@@ -91,19 +94,32 @@ export function releaseCheck(
   onShare: (share: number) => void = () => undefined,
 ): ReleaseCheck {
   if (!grid) return { verdict: 'comes out whole', stands: [] }
-  const necks = weakNecks(layers, contacts)
-  const arms = engine ? weakArms(layers, contacts, engine) : new Map<Touching, Weak>()
   const pieces = grid.pieces.filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
+  const reach = pieces.map((piece, n) => {
+    onShare((REACH_SHARE * n) / pieces.length)
+    return piece.openingMm
+  })
+  const necks = weakNecks(layers, contacts)
+  const arms = engine
+    ? weakArms(layers, contacts, engine, (share) => onShare(REACH_SHARE + ARMS_SHARE * share))
+    : new Map<Touching, Weak>()
+  const allCells = pieces.reduce((sum, { cells }) => sum + cells.length, 0)
+  let cellsDone = 0
+  const before = REACH_SHARE + (engine ? ARMS_SHARE : 0)
   const carried = contacts.map((contact) => carriersOf(contact, pieces, layers, grid))
   const stands = pieces.map((piece, n): StandCheck => {
-    onShare((n + 1) / (pieces.length + 1))
+    const cells = piece.cells.length
+    const onPiece = (share: number) =>
+      onShare(before + ((1 - before) * (cellsDone + share * cells)) / allCells)
     const own = contacts.flatMap((contact, i) => {
       const share = carried[i].get(piece) ?? 0
       const most = Math.max(...carried[i].values())
       return share > 0 ? [{ contact, share, isMost: share === most }] : []
     })
-    const leaving = leavingOf(grid, piece.cells)
-    const lockedIn = piece.openingMm < NO_TOOL_MM
+    const leaving = leavingOf(grid, piece.cells, onPiece)
+    cellsDone += cells
+    const reachMm = reach[n]
+    const lockedIn = reachMm < NO_TOOL_MM
     const drains = dissolves ? drainsOf(grid, piece) : null
     const whole = leaving.pieces === 1 && !lockedIn
     const contactMm2 = own.reduce((sum, { contact, share }) => sum + share * contact.areaMm2, 0)
@@ -125,7 +141,7 @@ export function releaseCheck(
     return {
       atMm: piece.atMm,
       verdict: lockedIn ? 'locked in' : whole ? 'comes out whole' : 'comes out in pieces',
-      reachMm: piece.openingMm,
+      reachMm,
       wayOut: whole ? leaving.ways[0].words : null,
       pieces: lockedIn ? null : leaving.pieces,
       neckMm: weak?.widthMm ?? null,
@@ -137,8 +153,8 @@ export function releaseCheck(
       reasons: [
         ...(lockedIn
           ? [dissolves ? 'no tool gets to it, and liquid only through a crack' : 'no tool gets to it']
-          : piece.openingMm < NARROW_MM
-            ? [`only a tool up to ${piece.openingMm.toFixed(1)} mm wide gets to it`]
+          : reachMm < NARROW_MM
+            ? [`only a tool up to ${reachMm.toFixed(1)} mm wide gets to it`]
             : []),
         ...(drains && drains.length > 0 && !lockedIn ? [drainSentence(drains)] : []),
         ...(weak ? [weakSentence(weak)] : []),
@@ -165,6 +181,7 @@ function weakArms(
   layers: readonly Filled[],
   contacts: readonly Touching[],
   engine: PolygonEngine,
+  onShare: (share: number) => void,
 ): Map<Touching, Weak> {
   const shareOf = (i: number, carriesMm2: number) =>
     Math.min(1, carriesMm2 / regionAreaMm2(contacts[i].underside!.region))
@@ -174,6 +191,7 @@ function weakArms(
     engine,
     (i, { areaMm2, carriesMm2 }) =>
       contacts[i].areaMm2 * shareOf(i, carriesMm2) * contacts[i].strength > areaMm2,
+    onShare,
   )
   const found = new Map<Touching, Weak>()
   arms.forEach((arm, i) => {

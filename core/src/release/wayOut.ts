@@ -24,6 +24,9 @@ const ROUGHLY = 4
  * over: those beside them stand for them.
  */
 const TOO_NEAR = 0.75
+/** How much of the work goes, about, into ways for the whole piece, and of that into a first look around. */
+const WHOLE_SHARE = 0.7
+const ROUGH_SHARE = 0.5
 
 type Direction = WayOut['direction']
 
@@ -31,17 +34,25 @@ type Direction = WayOut['direction']
  * How a piece of support comes out past the part, in one piece or in two, four or eight.
  * Source: every cell is moved along a straight line until it leaves the grid; a few hundred directions, the
  * plain ones first, then around those in which a sample of the cells gets farthest.
+ * @param onShare is told how much is done, from 0 to 1, should nothing come out before the end
  */
-export function leavingOf(grid: StandGrid, cells: readonly number[]): Leaving {
+export function leavingOf(
+  grid: StandGrid,
+  cells: readonly number[],
+  onShare: (share: number) => void = () => undefined,
+): Leaving {
   const { walls } = grid
   const clear = cells.filter((c) => walls.roomMm(...middleOf(grid, c)) >= TOO_NEAR * walls.cellMm)
   const rims = rimOf(grid, clear.length > 0 ? clear : cells)
+  let divided = 0
   for (const parts of divisions(grid, rims)) {
+    onShare(divided === 0 ? 0 : WHOLE_SHARE + ((1 - WHOLE_SHARE) * (divided - 1)) / AXES.length)
+    divided++
     const ways: WayOut[] = []
     for (const part of parts) {
       const way =
         DIRECTIONS.find(({ direction }) => passes(grid, part, direction)) ??
-        (parts.length === 1 ? wayBetween(grid, part) : null)
+        (parts.length === 1 ? wayBetween(grid, part, (share) => onShare(WHOLE_SHARE * share)) : null)
       if (!way) break
       ways.push(way)
     }
@@ -51,7 +62,7 @@ export function leavingOf(grid: StandGrid, cells: readonly number[]): Leaving {
 }
 
 /** A way out between the directions that are tried first. */
-function wayBetween(grid: StandGrid, cells: number[]): WayOut | null {
+function wayBetween(grid: StandGrid, cells: number[], onShare: (share: number) => void): WayOut | null {
   const every = Math.ceil(cells.length / COMPARED)
   const sample = cells.filter((_, n) => n % every === 0)
   const { nx, ny, nz, cellMm } = grid
@@ -62,7 +73,9 @@ function wayBetween(grid: StandGrid, cells: number[]): WayOut | null {
     few,
     DIRECTIONS.length / ROUGHLY,
   )
-  for (let direction of bestOf(likely, sample, BEST))
+  let climbed = 0
+  for (let direction of bestOf(likely, sample, BEST)) {
+    onShare(ROUGH_SHARE + ((1 - ROUGH_SHARE) * climbed++) / BEST)
     for (const step of FINER)
       for (let score = scoreOf(direction); ;) {
         if (score === sample.length) {
@@ -77,6 +90,7 @@ function wayBetween(grid: StandGrid, cells: number[]): WayOut | null {
         if (best.own <= score) break
         ;[direction, score] = [best.next, best.own]
       }
+  }
   return null
 
   /** The directions in which some cells get farthest. */
@@ -125,6 +139,9 @@ function rimOf({ nx, ny, cells: all }: StandGrid, cells: readonly number[]): num
   return cells.filter((c) => steps.some((step) => own[c + step] === 0))
 }
 
+/** Axes across which a piece is divided, one way after the other. */
+const AXES = [[0], [1], [2], [0, 1], [0, 1, 2]]
+
 /** The piece whole; halved across either way; in quarters; in eighths. */
 function* divisions(grid: StandGrid, cells: readonly number[]): Generator<readonly number[][]> {
   yield [[...cells]]
@@ -143,7 +160,7 @@ function* divisions(grid: StandGrid, cells: readonly number[]): Generator<readon
     }
     return (low + high) / 2
   })
-  for (const axes of [[0], [1], [2], [0, 1], [0, 1, 2]]) {
+  for (const axes of AXES) {
     const parts = new Map<number, number[]>()
     for (const c of cells) {
       const at = coordinates(c)
