@@ -62,10 +62,11 @@ await runMain(async () => {
   process.on('SIGINT', () => (stop(), process.exit(130)))
   process.on('SIGTERM', () => (stop(), process.exit(143)))
   try {
-    // Side by side: each keeps one core busy.
+    // Side by side, so that no core waits for the last of them.
     await Promise.all([
       check('types', 'node', ['scripts/types.mjs']),
-      check('lint', 'npm', ['run', '--silent', 'lint']),
+      check('lint', 'npm', ['run', '--silent', 'lint:rules']),
+      check('layout', 'npm', ['run', '--silent', 'lint:layout']),
     ])
     const jest = join(folder, 'jest.json')
     await counted(
