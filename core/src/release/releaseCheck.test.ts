@@ -6,7 +6,7 @@ import { releaseCheck, standGrid } from '.'
 import type { PolygonEngine } from '../polygon'
 import { plainFilament } from '../bench'
 import { newDocument, suggest } from '../decide'
-import { aPlan, aPrint, aTile, box, boxes, join, turned } from '../testing'
+import { aPlan, aPrint, aTile, box, boxes, join, spun, turned } from '../testing'
 import type { KnownTrial } from '../trial'
 
 let engine: PolygonEngine
@@ -23,17 +23,6 @@ async function checked(mesh: Mesh, onShare?: (share: number) => void) {
 }
 const turnedInside = (mesh: Mesh): Mesh => ({ ...mesh, corners: mesh.corners.slice().reverse() })
 type Part = { size: readonly [number, number, number]; at: readonly [number, number, number] }
-/** A mesh turned about the upright. */
-const turnedBy = (mesh: Mesh, deg: number): Mesh => {
-  const [cos, sin] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)]
-  const positionsMm = mesh.positionsMm.slice()
-  for (let p = 0; p < positionsMm.length; p += 3) {
-    const [x, y] = [mesh.positionsMm[p], mesh.positionsMm[p + 1]]
-    positionsMm[p] = x * cos - y * sin
-    positionsMm[p + 1] = x * sin + y * cos
-  }
-  return { ...mesh, positionsMm }
-}
 /** A head on a stem on a foot, all round. */
 const head = (stemMm: number) =>
   turned(
@@ -128,7 +117,7 @@ describe('how stands come off', () => {
     ] as const) {
       const inner = side - 2 * wall
       const room = (front: readonly Part[]) =>
-        turnedBy(
+        spun(
           boxes([
             { size: [side, side, wall], at: [0, 0, 0] },
             // A lid so thin that slices a cell apart pass over it.
@@ -160,6 +149,28 @@ describe('how stands come off', () => {
       const { stands } = (await checked(room([]))).check
       expect(stands).toHaveLength(1)
       expect(stands[0].wayOut).toBe(deg === 45 ? 'toward the front and right' : 'toward the front')
+    }
+  })
+
+  test('through a round bore comes what is as wide as that, wherever on the grid it lies', async () => {
+    for (const [boreMm, sideMm] of [
+      [2.2, 15],
+      [3.1, 15.3],
+      [4.4, 13.6],
+    ] as const) {
+      const cup = turned([
+        [0, 0],
+        [sideMm, 0],
+        [sideMm, 20],
+        [boreMm / 2, 20],
+        [boreMm / 2, 17.5],
+        [sideMm - 3, 17.5],
+        [sideMm - 3, 3],
+        [0, 3],
+      ])
+      const { check } = await checked(spun(cup, 20))
+      expect(check.verdict).toBe('comes out in pieces')
+      expect(Math.abs(check.stands[0].reachMm - boreMm)).toBeLessThan(0.2)
     }
   })
 

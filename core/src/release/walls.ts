@@ -51,6 +51,10 @@ export const FINE: Fineness = { cells: 96, finestMm: 0.5, mostCells: 5e5 }
 /** Enough to tell what is wide open, in a sixth of the time. */
 export const ROUGH: Fineness = { cells: 48, finestMm: 0.8, mostCells: 8e4 }
 const COLUMNS_AT_ONCE = 16
+/** Room up to which it matters where in a cell the middle of a hole lies. */
+const HOLE_MM = 10
+/** Room falls from a cell to both sides when it does so by this share of the way, both together. */
+const FALLS = 0.3
 /** Free cells around everything. */
 const RIM = 3
 const SHUT_X = 1
@@ -98,6 +102,9 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
   withinSlices()
   acrossSlices()
   const distanceMm = squares.map(Math.sqrt)
+  const halfWayMm = gain.map((share, c) => (1 + share) * distanceMm[c])
+  const { around, fars } = placesWithin(cell, rise, nx, slice)
+  for (const c of inHoles()) halfWayMm[c] = Math.max(halfWayMm[c], mostWithin(c))
   return {
     nx,
     ny,
@@ -115,11 +122,15 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     roomMm(x, y, z) {
       const c = cellAt(x, y, z)
       if (c >= 0) return distanceMm[c]
-      const outside = (value: number, low: number, high: number) => Math.max(low - value, 0, value - high)
-      return Math.hypot(outside(x, minX, maxX), outside(y, minY, maxY), outside(z, 0, topMm))
+      // Beside a box that holds the part, whatever lies in the box is at least as far as that corner of a right
+      // triangle.
+      const inBox = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value))
+      const [qx, qy, qz] = [inBox(x, minX, maxX), inBox(y, minY, maxY), inBox(z, 0, topMm)]
+      const near = cellAt(qx, qy, qz)
+      return Math.hypot(x - qx, y - qy, z - qz, near < 0 ? 0 : distanceMm[near])
     },
     distanceMm,
-    halfWayMm: gain.map((share, c) => (1 + share) * distanceMm[c]),
+    halfWayMm,
     isShutX: (c) => (shut[c] & SHUT_X) !== 0,
     isShutY: (c) => (shut[c] & SHUT_Y) !== 0,
   }
@@ -129,6 +140,51 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     const j = Math.floor(y / cell) - front
     const k = Math.floor(z / rise) + RIM
     return i < 1 || j < 1 || k < 1 || i >= nx - 1 || j >= ny - 1 || k >= nz - 1 ? -1 : k * slice + j * nx + i
+  }
+
+  /**
+   * Cells with less room beside them all around a way through them: in holes and in their mouths. Not those of
+   * ways between two walls only, however they slant.
+   */
+  function inHoles(): number[] {
+    const found: number[] = []
+    const [levelMm, uprightMm] = [Math.SQRT2 * cell, Math.hypot(cell, rise)]
+    for (let k = 1; k < nz - 1; k++)
+      for (let j = 1; j < ny - 1; j++)
+        for (let i = 1, c = k * slice + j * nx + 1; i < nx - 1; i++, c++) {
+          const own = distanceMm[c]
+          if (own === 0 || own > HOLE_MM) continue
+          const x = falls(c, 1, cell)
+          const y = falls(c, nx, cell)
+          if (!x && !y) continue
+          const z = falls(c, slice, rise)
+          if (
+            (x && y && falls(c, nx + 1, levelMm) && falls(c, nx - 1, levelMm)) ||
+            (x && z && falls(c, slice + 1, uprightMm) && falls(c, slice - 1, uprightMm)) ||
+            (y && z && falls(c, slice + nx, uprightMm) && falls(c, slice - nx, uprightMm))
+          )
+            found.push(c)
+        }
+    return found
+  }
+
+  /** Whether room falls from a cell to both sides. */
+  function falls(c: number, step: number, mm: number): boolean {
+    return 2 * distanceMm[c] - distanceMm[c - step] - distanceMm[c + step] > FALLS * mm
+  }
+
+  /**
+   * The most room that a place in a cell may have, by what the cells around it have: it changes by no more than
+   * the way from one to the other. Where walls stand all around, that is what it has, within a tenth of a cell.
+   */
+  function mostWithin(c: number): number {
+    let most = 0
+    for (let p = 0; p < fars.length; p += around.length) {
+      let least = Infinity
+      for (let n = 0; n < around.length; n++) least = Math.min(least, distanceMm[c + around[n]] + fars[p + n])
+      most = Math.max(most, least)
+    }
+    return most
   }
 
   /**
@@ -275,4 +331,23 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
         for (let n = 0; n < columns; n++) squares[k * slice + from + n] = block[n * nz + k]
     }
   }
+}
+
+/** Cells around one, itself among them, and how far places in it, for each of them in turn, are from their middles. */
+function placesWithin(cell: number, rise: number, nx: number, slice: number) {
+  const around: number[] = []
+  const middles: number[][] = []
+  for (let z = -1; z <= 1; z++)
+    for (let y = -1; y <= 1; y++)
+      for (let x = -1; x <= 1; x++) {
+        around.push(z * slice + y * nx + x)
+        middles.push([x * cell, y * cell, z * rise])
+      }
+  const fars: number[] = []
+  for (const z of [-0.5, 0, 0.5])
+    for (const y of [-0.5, -0.25, 0, 0.25, 0.5])
+      for (const x of [-0.5, -0.25, 0, 0.25, 0.5])
+        for (const middle of middles)
+          fars.push(Math.hypot(x * cell - middle[0], y * cell - middle[1], z * rise - middle[2]))
+  return { around, fars: Float64Array.from(fars) }
 }

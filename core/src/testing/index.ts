@@ -1,6 +1,6 @@
 export { closeTo } from './compare'
 export { leansTooFarAt } from './leaning'
-export { box, boxes, cone, join, sphere, table, turned } from './meshes'
+export { box, boxes, cone, join, sphere, spun, table, turned } from './meshes'
 export { aFilament, aPlan } from './plans'
 export { scatteredDecisions, scatteredPart } from './scattered'
 export { seeded } from './seeded'

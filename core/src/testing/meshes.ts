@@ -37,6 +37,18 @@ export function join(meshes: readonly Mesh[]): Mesh {
   return weldTriangles(Float32Array.from(soup))
 }
 
+/** A mesh turned about the upright axis. */
+export function spun(mesh: Mesh, deg: number): Mesh {
+  const [cos, sin] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)]
+  const positionsMm = mesh.positionsMm.slice()
+  for (let p = 0; p < positionsMm.length; p += 3) {
+    const [x, y] = [mesh.positionsMm[p], mesh.positionsMm[p + 1]]
+    positionsMm[p] = x * cos - y * sin
+    positionsMm[p + 1] = x * sin + y * cos
+  }
+  return { ...mesh, positionsMm }
+}
+
 /**
  * Turns a closed profile of [radius, height] points, counter-clockwise with the axis on its left, about the
  * upright axis.
