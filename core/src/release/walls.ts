@@ -122,8 +122,8 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     roomMm(x, y, z) {
       const c = cellAt(x, y, z)
       if (c >= 0) return distanceMm[c]
-      // Beside a box that holds the part, whatever lies in the box is at least as far as that corner of a right
-      // triangle.
+      // The box around the part is convex: whatever lies in it is at least as far as the way to the box and
+      // the way on from there make up at a right angle.
       const inBox = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value))
       const [qx, qy, qz] = [inBox(x, minX, maxX), inBox(y, minY, maxY), inBox(z, 0, topMm)]
       const near = cellAt(qx, qy, qz)
@@ -143,8 +143,8 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
   }
 
   /**
-   * Cells with less room beside them all around a way through them: in holes and in their mouths. Not those of
-   * ways between two walls only, however they slant.
+   * Cells with less room beside them all around a way through them: in holes and in their mouths. Not those
+   * of ways between two walls only, however they slant.
    */
   function inHoles(): number[] {
     const found: number[] = []
@@ -174,8 +174,9 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
   }
 
   /**
-   * The most room that a place in a cell may have, by what the cells around it have: it changes by no more than
-   * the way from one to the other. Where walls stand all around, that is what it has, within a tenth of a cell.
+   * The most room that a place in a cell may have, by what the cells around it have: it changes by no more
+   * than the way from one to the other. Where walls stand all around, that is what it has, within a tenth of
+   * a cell.
    */
   function mostWithin(c: number): number {
     let most = 0
@@ -333,7 +334,7 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
   }
 }
 
-/** Cells around one, itself among them, and how far places in it, for each of them in turn, are from their middles. */
+/** Cells around one, itself among them, and how far places in it, each in turn, are from their middles. */
 function placesWithin(cell: number, rise: number, nx: number, slice: number) {
   const around: number[] = []
   const middles: number[][] = []
