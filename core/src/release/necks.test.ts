@@ -22,6 +22,19 @@ describe('necks of a part', () => {
     expect(neck!.zMm).toBeLessThan(0.8)
   })
 
+  test('tells the side to hold: of the place, below a neck or above; the bulk hangs on what it may be held by', () => {
+    const upright = (foot: number) => layersOf([square(5, 5, foot), square(9, 9, 2), square(0, 0, 20)])
+    expect(necksOf(upright(11), [at(2, 3, 3), at(0, 6, 6)])).toMatchObject([
+      { areaMm2: 4, side: 'above' },
+      { areaMm2: 4, side: 'below' },
+    ])
+    // A foot with less than a quarter of its section is nothing to hold a part by.
+    expect(necksOf(upright(9), [at(2, 3, 3)])).toEqual([null])
+    // A part that only narrows has no other end.
+    const cone = layersOf([20, 18, 16, 14, 12].map((side) => square(0, 0, side)))
+    expect(necksOf(cone, [at(0, 3, 3)])).toEqual([null])
+  })
+
   test('a neck of a neck: the narrower of two on the same way counts', () => {
     const layers = layersOf([
       square(0, 0, 20),

@@ -3,7 +3,7 @@ import { armsOf, type Underside } from './arms'
 import { bearersOf } from './bearers'
 import { drainsOf, type Drain } from './drains'
 import { insideOf } from './insideOf'
-import { necksOf, type Neck } from './necks'
+import { necksOf, type Neck, type NeckBeside } from './necks'
 import type { StandGrid, StandPiece } from './standPieces'
 import type { Steadiness } from './steadiness'
 import { leavingOf } from './wayOut'
@@ -133,7 +133,7 @@ export function releaseCheck(
         // What several stands carry together, one of them alone may be too little for.
         const tears = ({ areaMm2 }: Neck) => isMost || share * contact.areaMm2 * contact.strength > areaMm2
         return [
-          ...(neck && tears(neck) ? [{ ...neck, what: 'neck' as const, pullN }] : []),
+          ...(neck && tears(neck) ? [{ ...neck, pullN }] : []),
           ...(arm && tears(arm) ? [{ ...arm, pullN: arm.pullN === null ? null : share * arm.pullN }] : []),
         ]
       })
@@ -167,13 +167,13 @@ export function releaseCheck(
 }
 
 /** What a pull may break, and how much of a pull goes through it. */
-type Weak = Neck & { readonly what: 'neck' | 'arm'; readonly pullN: number | null }
+type Weak = Neck & { readonly side: NeckBeside['side'] | 'beyond'; readonly pullN: number | null }
 
-function weakSentence({ what, pullN, widthMm, zMm }: Weak): string {
+function weakSentence({ side, pullN, widthMm, zMm }: Weak): string {
   const pull =
     pullN === null ? 'its pull goes' : `about ${pullN < 10 ? pullN.toFixed(1) : pullN.toFixed(0)} N go`
-  const [where, hold] = what === 'arm' ? ['an arm', 'beyond'] : ['a neck', 'above']
-  return `${pull} through ${where} ${widthMm.toFixed(1)} mm wide at ${zMm.toFixed(1)} mm: hold the part ${hold} it while you pull`
+  const what = side === 'beyond' ? 'an arm' : 'a neck'
+  return `${pull} through ${what} ${widthMm.toFixed(1)} mm wide at ${zMm.toFixed(1)} mm: hold the part ${side} it while you pull`
 }
 
 /** Arms narrower than what the bonds above or below them could tear; compared as necks are. */
@@ -198,7 +198,7 @@ function weakArms(
     const { pullN } = contacts[i]
     if (!arm) return
     const through = pullN === null ? null : pullN * shareOf(i, arm.carriesMm2)
-    found.set(contacts[i], { ...arm, what: 'arm', pullN: through })
+    found.set(contacts[i], { ...arm, side: 'beyond', pullN: through })
   })
   return found
 }
@@ -219,8 +219,8 @@ function drainSentence(drains: readonly Drain[]): string {
 export function weakNecks<C extends Touching>(
   layers: readonly Filled[],
   contacts: readonly C[],
-): Map<C, Neck> {
-  const found = new Map<C, Neck>()
+): Map<C, NeckBeside> {
+  const found = new Map<C, NeckBeside>()
   const necks = necksOf(
     layers,
     contacts.map(({ layerIndex, atMm: [atX, atY], underside }) => {

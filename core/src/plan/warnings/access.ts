@@ -36,7 +36,7 @@ function weakNeck(
   return [
     warning(
       'WEAK_NECK',
-      `${Math.round(contact.areaMm2)} mm² of support pull at a neck of the part ${neck.widthMm.toFixed(1)} mm wide, at ${mm(neck.zMm)}: by the clings of the families, a guess, it may break first. Hold the part above it while you pull, or weaken that contact.`,
+      `${Math.round(contact.areaMm2)} mm² of support pull at a neck of the part ${neck.widthMm.toFixed(1)} mm wide, at ${mm(neck.zMm)}: by the clings of the families, a guess, it may break first. Hold the part ${neck.side} it while you pull, or weaken that contact.`,
       {
         atMm: [contact.atMm[0], contact.atMm[1], neck.zMm],
         remedies: held ? weaker(document, held, holdingOf(document, groups[held.holding])) : [],
