@@ -10,6 +10,7 @@ const SCAN_MM = 0.1
  * round ends. Along each scan line everything is exact; between them the area is taken as a sum of strips.
  * @param reachesMm for each set of lines, how far beyond their edges counts as covered: half the free width
  * between lines that are laid apart on purpose
+ * @param within what those lines fill: they reach no farther
  * @returns mm2
  */
 function coveredAreaMm2(
@@ -17,8 +18,9 @@ function coveredAreaMm2(
   lines: readonly ToolPaths[],
   lineWidthMm: number,
   reachesMm: readonly number[],
+  within: readonly Region[],
 ): number {
-  const { xyMm, starts } = region
+  const { xyMm } = region
   let [low, high, left, right] = [Infinity, -Infinity, Infinity, -Infinity]
   for (let p = 0; p < xyMm.length; p += 2) {
     if (xyMm[p + 1] < low) low = xyMm[p + 1]
@@ -30,13 +32,11 @@ function coveredAreaMm2(
   const count = Math.max(3, Math.ceil((high - low) / SCAN_MM))
   const stepMm = (high - low) / count
   const yOf = (n: number) => low + (n + 0.5) * stepMm
-  const wanted: number[][] = Array.from({ length: count }, () => [])
+  const wanted = onScans([region])
+  const filled = reachesMm.some((mm) => mm > 0) ? onScans(within) : null
   /** Where each scan line meets the region first and last; nothing else of it matters. */
-  const firstX = new Float64Array(count).fill(Infinity)
-  const lastX = new Float64Array(count).fill(-Infinity)
-  for (let r = 0; r + 1 < starts.length; r++)
-    for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++)
-      crossScans(xyMm[2 * q], xyMm[2 * q + 1], xyMm[2 * p], xyMm[2 * p + 1])
+  const firstX = Float64Array.from(wanted, (all) => all[0] ?? Infinity)
+  const lastX = Float64Array.from(wanted, (all) => all.at(-1) ?? -Infinity)
   /** Per scan line the last of where lines begin and end on it. */
   const laid = new Int32Array(count).fill(NONE)
   intervals = 0
@@ -49,12 +49,24 @@ function coveredAreaMm2(
   let area = 0
   for (let n = 0; n < count; n++) {
     if (wanted[n].length === 0 || laid[n] === NONE) continue
-    inOrder(wanted[n], wanted[n].length)
-    area += sharedLength(wanted[n], merged(laid[n])) * stepMm
+    const counted = filled ? shared(wanted[n], filled[n]) : wanted[n]
+    const under = shared(counted, merged(laid[n]))
+    for (let i = 0; i < under.length; i += 2) area += (under[i + 1] - under[i]) * stepMm
   }
   return area
 
-  function crossScans(ax: number, ay: number, bx: number, by: number): void {
+  /** Where each scan line enters and leaves regions that do not overlap. */
+  function onScans(regions: readonly Region[]): number[][] {
+    const found = Array.from({ length: count }, (): number[] => [])
+    for (const { xyMm: xy, starts } of regions)
+      for (let r = 0; r + 1 < starts.length; r++)
+        for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++)
+          crossScans(found, xy[2 * q], xy[2 * q + 1], xy[2 * p], xy[2 * p + 1])
+    for (const all of found) inOrder(all, all.length)
+    return found
+  }
+
+  function crossScans(into: readonly number[][], ax: number, ay: number, bx: number, by: number): void {
     if (ay === by) return
     const [from, to] = ay < by ? [ay, by] : [by, ay]
     for (let n = Math.max(0, Math.ceil((from - low) / stepMm - 0.5)); n < count; n++) {
@@ -62,10 +74,7 @@ function coveredAreaMm2(
       // Half-open, so that a corner on a scan line counts once.
       if (y < from) continue
       if (y >= to) break
-      const x = ax + ((bx - ax) * (y - ay)) / (by - ay)
-      wanted[n].push(x)
-      if (x < firstX[n]) firstX[n] = x
-      if (x > lastX[n]) lastX[n] = x
+      into[n].push(ax + ((bx - ax) * (y - ay)) / (by - ay))
     }
   }
 
@@ -174,16 +183,18 @@ function inOrder(numbers: Float64Array | number[], count: number): void {
   }
 }
 
-/** Length that two ascending lists of intervals share. */
-function sharedLength(a: readonly number[], b: readonly number[]): number {
-  let sum = 0
+/** What two ascending lists of intervals share. */
+function shared(a: readonly number[], b: readonly number[]): number[] {
+  const out: number[] = []
   let j = 0
   for (let i = 0; i + 1 < a.length; i += 2) {
     while (j + 1 < b.length && b[j + 1] <= a[i]) j += 2
-    for (let k = j; k + 1 < b.length && b[k] < a[i + 1]; k += 2)
-      sum += Math.max(0, Math.min(a[i + 1], b[k + 1]) - Math.max(a[i], b[k]))
+    for (let k = j; k + 1 < b.length && b[k] < a[i + 1]; k += 2) {
+      const [from, to] = [Math.max(a[i], b[k]), Math.min(a[i + 1], b[k + 1])]
+      if (to > from) out.push(from, to)
+    }
   }
-  return sum
+  return out
 }
 
 /** Measures cover and remembers it: most lines and undersides survive a change of one value. */
@@ -192,11 +203,11 @@ export function createCoverMeasurer(): typeof coveredAreaMm2 {
     Region,
     { readonly lines: readonly ToolPaths[]; readonly how: string; readonly area: number }
   >()
-  return (region, lines, lineWidthMm, reachesMm) => {
+  return (region, lines, lineWidthMm, reachesMm, within) => {
     const how = `${lineWidthMm} ${reachesMm.join()}`
     const before = known.get(region)
     if (before?.how === how && sameValues(before.lines, lines)) return before.area
-    const area = coveredAreaMm2(region, lines, lineWidthMm, reachesMm)
+    const area = coveredAreaMm2(region, lines, lineWidthMm, reachesMm, within)
     known.set(region, { lines, how, area })
     return area
   }

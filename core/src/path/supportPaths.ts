@@ -155,7 +155,7 @@ function layInterface(pass: SupportPass, engine: PolygonEngine, options: Support
   if (isCrossed(options)) {
     // Half of the lines each way: as much plastic as in one direction.
     for (const angle of [first, first + CROSS_DEG])
-      addSegments(writer, 'interface', withoutDots(hatch(inside, angle, 2 * (w + spacing)), w))
+      addSegments(writer, 'interface', withoutDots(hatch(inside, angle, w + interfaceApartMm(options)), w))
   } else addGathered(writer, 'interface', hatch(inside, first, w + spacing), w + spacing, w)
   return joinPaths([lines, writer.finish()])
 }
@@ -170,9 +170,15 @@ const interfaceAngleDeg = (
   { interfaceDirection }: Pick<SupportPathOptions, 'interfaceDirection'>,
 ): number => partLineAngleDeg(facesLayer) + (interfaceDirection === 'across' ? CROSS_DEG : 0)
 
+type InterfaceOptions = Pick<SupportPathOptions, 'interfaceLines' | 'interfaceSpacingMm' | 'lineWidthMm'>
+
 /** Whether interface lines of one layer cross. */
-const isCrossed = ({ interfaceLines, interfaceSpacingMm }: SupportPathOptions): boolean =>
+const isCrossed = ({ interfaceLines, interfaceSpacingMm }: Omit<InterfaceOptions, 'lineWidthMm'>): boolean =>
   interfaceLines === 'crossed' && interfaceSpacingMm > 0
+
+/** Free width between interface lines that run the same way: of those that cross there are half as many. */
+export const interfaceApartMm = (options: InterfaceOptions): number =>
+  options.interfaceSpacingMm + (isCrossed(options) ? options.interfaceSpacingMm + options.lineWidthMm : 0)
 
 /**
  * Direction of stand lines. What carries an interface lies square across its lines, and slanted across those

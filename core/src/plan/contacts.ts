@@ -1,6 +1,6 @@
 import type { Holding, PlanDocument } from '../decide'
 import type { Overhangs, Patch } from '../overhang'
-import type { createCoverMeasurer, ToolPaths } from '../path'
+import { interfaceApartMm, type createCoverMeasurer, type ToolPaths } from '../path'
 import { regionAreaMm2, wereApart, type Region } from '../polygon'
 import type { Layer } from '../slice'
 import type { Held, Supports, UnheldReason } from '../stand'
@@ -118,6 +118,7 @@ function coverOf({ document, geometry: { passes, supportPaths }, cover }: HeldIn
   const w = document.decisions.lineWidthMm
   return (region, topMm, holding) => {
     const lines: ToolPaths[] = []
+    const filled: Region[] = []
     const isInterface: boolean[] = []
     for (
       let i = firstFrom(tops, topMm - AT_ITS_GAP_MM);
@@ -128,17 +129,17 @@ function coverOf({ document, geometry: { passes, supportPaths }, cover }: HeldIn
       // What lies elsewhere at this height may change without this being asked again.
       if (wereApart(region, passes[i].region)) continue
       lines.push(supportPaths[i])
+      filled.push(passes[i].region)
       isInterface.push(passes[i].role === 'interface')
     }
     if (lines.length === 0) return 0
     const laid = laidAs(holding, document.decisions)
+    const apartMm = interfaceApartMm({ ...laid, lineWidthMm: w })
     // Lines that are laid apart on purpose hold what is between them. Where stands hold by themselves, what
     // is interface at this height begins on the part.
     const touches = holding.interfaceLayers > 0 && isInterface.includes(true)
-    const reachesMm = isInterface.map(
-      (one) => (one || touches ? laid.interfaceSpacingMm : w / laid.standDensity - w) / 2,
-    )
-    return cover(region, lines, w, reachesMm)
+    const reachesMm = isInterface.map((one) => (one || touches ? apartMm : w / laid.standDensity - w) / 2)
+    return cover(region, lines, w, reachesMm, filled)
   }
 }
 

@@ -31,6 +31,16 @@ describe('what a plan says of a plate on a post', () => {
     expect(summary.warnings.filter((warning) => warning.severity === 'error')).toHaveLength(0)
   })
 
+  test('what lies between interface lines laid apart on purpose is held, whether they cross or not', async () => {
+    for (const interfaceLines of ['straight', 'crossed'] as const) {
+      const { summary } = await planOf(
+        table,
+        aPlan({ sideGapMm: 0.5, interfaceSpacingMm: 0.3, interfaceLines }),
+      )
+      closeTo(summary.contacts[0].areaMm2, 400 - (25 - (4 - Math.PI) * 0.25), 2)
+    }
+  })
+
   test('full of plastic, the part weighs what its volume weighs', async () => {
     const { summary } = await planOf(box([20, 20, 10]), aPlan({ fillDensity: 1 }))
     closeTo(summary.estimate.roles.part.mm3, 4000, 0.03 * 4000)

@@ -84,7 +84,10 @@ export function differencesFromPlanned(
       `It takes about ${Math.round(read.timeS / 60)} min; the plan ${Math.round(planned.timeS / 60)} min.`,
     )
   const top = read.heightsMm.at(-1) ?? 0
-  if (Math.abs(top - planned.heightMm) > SAME_GAP_MM)
+  // The last layer of a tip may be too narrow for a line.
+  const lastMm = top - (read.heightsMm.at(-2) ?? 0)
+  const lowerMm = planned.heightMm - top
+  if (lowerMm < -SAME_GAP_MM || lowerMm > lastMm + SAME_GAP_MM)
     found.push(`It ends at ${top.toFixed(2)} mm; the plan at ${planned.heightMm.toFixed(2)} mm.`)
   const heights = Float64Array.from(read.heightsMm)
   const missing = Array.from(planned.supportHeightsMm).filter((z) => !hasNear(heights, z))

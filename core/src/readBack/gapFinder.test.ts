@@ -60,6 +60,18 @@ describe('gaps found in lines alone', () => {
     expect(beside.found()).toEqual([])
   })
 
+  test('between support lines laid apart a line of the part is bridged; farther apart it is at the next gap', () => {
+    const over = (spacing: number) => {
+      const finder = new GapFinder(W)
+      fill(finder, 'interface', 12, 4.6, false)
+      fill(finder, 'interface', 12, 4.8, true, 0, spacing)
+      fill(finder, 'part', 10.8, 5.2, false)
+      return finder.found().map(({ gapMm }) => gapMm)
+    }
+    expect(over(1.5)).toEqual([0.2])
+    expect(over(4)).toEqual([0.2, 0.4])
+  })
+
   test('roles that are neither part nor what holds it leave no mark', () => {
     const finder = new GapFinder(W)
     fill(finder, 'footing', 10, 0.2, true)

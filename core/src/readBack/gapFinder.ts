@@ -8,6 +8,11 @@ const SUPPORTS = ['stand', 'interface']
 /** Farther apart, a support and what is above it have nothing to do with each other. */
 const FARTHEST_MM = 2.5
 const SMALLEST_MM2 = 1
+/** Between two supports no farther apart than this a line of the part is bridged, and does not sink. */
+const BRIDGED_MM = 2
+
+/** Supports that end nearer to each other in height end at the same one. */
+const SAME_TOP_MM = 1e-6
 
 /** Cells are kept in squares of this many to a side, made when a support first reaches into them. */
 const TILE = 64
@@ -25,6 +30,11 @@ type Tile = { readonly tops: Float64Array; held: number }
 export class GapFinder {
   private readonly tiles = new Map<number, Tile>()
   private readonly cells = new Map<string, { gapMm: number; zMm: number; cells: number }>()
+
+  /** What lies under a line of the part: steps along it, and how high supports reach there. */
+  private steps = new Int32Array(256)
+  private tops = new Float64Array(256)
+  private under = 0
 
   constructor(private readonly lineWidthMm: number) {}
 
@@ -69,7 +79,7 @@ export class GapFinder {
           // The part is laid over it: the gap below ends here.
           tile.tops[cell] = NOTHING
           tile.held--
-          if (o === 0) this.count(before, bottomMm)
+          if (o === 0) this.note(step, before)
         }
       }
       if (tile && !isSupport && tile.held === 0) {
@@ -77,6 +87,33 @@ export class GapFinder {
         ;[tileKey, tile] = [NaN, undefined]
       }
     }
+    for (let i = 0; i < this.under; i++) this.count(this.bridged(i, (BRIDGED_MM * steps) / length), bottomMm)
+    this.under = 0
+  }
+
+  private note(step: number, top: number): void {
+    if (this.under === this.steps.length) {
+      const [steps, tops] = [this.steps, this.tops]
+      this.steps = new Int32Array(2 * steps.length)
+      this.tops = new Float64Array(2 * tops.length)
+      this.steps.set(steps)
+      this.tops.set(tops)
+    }
+    this.steps[this.under] = step
+    this.tops[this.under++] = top
+  }
+
+  /** How high what holds a line reaches: where it runs over a gap between two higher supports, those. */
+  private bridged(i: number, reach: number): number {
+    const { steps, tops, under } = this
+    const own = tops[i] + SAME_TOP_MM
+    let before = i - 1
+    while (before >= 0 && tops[before] <= own && steps[i] - steps[before] < reach) before--
+    if (before < 0 || tops[before] <= own) return tops[i]
+    let after = i + 1
+    while (after < under && tops[after] <= own && steps[after] - steps[before] <= reach) after++
+    if (after === under || tops[after] <= own || steps[after] - steps[before] > reach) return tops[i]
+    return Math.min(tops[before], tops[after])
   }
 
   private count(top: number, bottomMm: number): void {
