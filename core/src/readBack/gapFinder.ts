@@ -31,10 +31,12 @@ export class GapFinder {
   private readonly tiles = new Map<number, Tile>()
   private readonly cells = new Map<string, { gapMm: number; zMm: number; cells: number }>()
 
-  /** What lies under a line of the part: steps along it, and how high supports reach there. */
-  private steps = new Int32Array(256)
-  private tops = new Float64Array(256)
+  /** What lies under a path of the part: how far along it, and how high supports reach there. */
+  private along = new Float64Array(1024)
+  private tops = new Float64Array(1024)
   private under = 0
+  /** Where the path has come to, its length so far, and its underside. */
+  private readonly path = { x: NaN, y: NaN, mm: 0, bottomMm: NaN }
 
   constructor(private readonly lineWidthMm: number) {}
 
@@ -44,6 +46,8 @@ export class GapFinder {
     const length = Math.sqrt((bx - ax) * (bx - ax) + (by - ay) * (by - ay))
     if (length === 0) return
     const bottomMm = topMm - thickMm
+    const { path } = this
+    if (!isSupport && (ax !== path.x || ay !== path.y || bottomMm !== path.bottomMm)) this.endPath()
     const steps = Math.max(1, Math.ceil((1.5 * length) / CELL_MM))
     // Across the line in steps that skip no cell: a line of the part closes what it covers, and is counted in
     // its middle.
@@ -79,7 +83,7 @@ export class GapFinder {
           // The part is laid over it: the gap below ends here.
           tile.tops[cell] = NOTHING
           tile.held--
-          if (o === 0) this.note(step, before)
+          if (o === 0) this.note(path.mm + (length * step) / steps, before)
         }
       }
       if (tile && !isSupport && tile.held === 0) {
@@ -87,32 +91,42 @@ export class GapFinder {
         ;[tileKey, tile] = [NaN, undefined]
       }
     }
-    for (let i = 0; i < this.under; i++) this.count(this.bridged(i, (BRIDGED_MM * steps) / length), bottomMm)
-    this.under = 0
+    if (isSupport) return
+    path.x = bx
+    path.y = by
+    path.mm += length
+    path.bottomMm = bottomMm
   }
 
-  private note(step: number, top: number): void {
-    if (this.under === this.steps.length) {
-      const [steps, tops] = [this.steps, this.tops]
-      this.steps = new Int32Array(2 * steps.length)
+  private note(mm: number, top: number): void {
+    if (this.under === this.along.length) {
+      const [along, tops] = [this.along, this.tops]
+      this.along = new Float64Array(2 * along.length)
       this.tops = new Float64Array(2 * tops.length)
-      this.steps.set(steps)
+      this.along.set(along)
       this.tops.set(tops)
     }
-    this.steps[this.under] = step
+    this.along[this.under] = mm
     this.tops[this.under++] = top
   }
 
-  /** How high what holds a line reaches: where it runs over a gap between two higher supports, those. */
-  private bridged(i: number, reach: number): number {
-    const { steps, tops, under } = this
+  /** Counts what lies under the path that was noted. */
+  private endPath(): void {
+    for (let i = 0; i < this.under; i++) this.count(this.bridged(i), this.path.bottomMm)
+    this.under = 0
+  }
+
+  /** How high what holds a path reaches: where it runs over a gap between two higher supports, those. */
+  private bridged(i: number): number {
+    const { along, tops, under } = this
     const own = tops[i] + SAME_TOP_MM
     let before = i - 1
-    while (before >= 0 && tops[before] <= own && steps[i] - steps[before] < reach) before--
+    while (before >= 0 && tops[before] <= own && along[i] - along[before] < BRIDGED_MM) before--
     if (before < 0 || tops[before] <= own) return tops[i]
+    const farthest = along[before] + BRIDGED_MM
     let after = i + 1
-    while (after < under && tops[after] <= own && steps[after] - steps[before] <= reach) after++
-    if (after === under || tops[after] <= own || steps[after] - steps[before] > reach) return tops[i]
+    while (after < under && tops[after] <= own && along[after] <= farthest) after++
+    if (after === under || tops[after] <= own || along[after] > farthest) return tops[i]
     return Math.min(tops[before], tops[after])
   }
 
@@ -127,6 +141,7 @@ export class GapFinder {
 
   /** From the lowest underside upwards; specks are left out. */
   found(): ReadGap[] {
+    this.endPath()
     return [...this.cells.values()]
       .map(({ gapMm, zMm, cells }) => ({ gapMm, zMm, areaMm2: cells * CELL_MM * this.lineWidthMm }))
       .filter(({ areaMm2 }) => areaMm2 >= SMALLEST_MM2)
