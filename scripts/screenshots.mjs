@@ -101,12 +101,6 @@ const SHOTS = [
     ready: planned,
     act: (page) => page.getByRole('button', { name: /^Upper gap/ }).click(),
   },
-  {
-    name: 'plan-layer',
-    at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=1',
-    ready: planned,
-    act: towered,
-  },
   { name: 'watch', at: '/plans/{Moss touch layers}', ready: planned, act: watched },
   { name: 'plan-space', at: '/plans/{Chalk only}?view=space', ready: planned, dark: true, act: branching },
   { name: 'side-by-side', at: '/parts/{Louvre shield plate}/plans', ready: compared },
@@ -122,6 +116,13 @@ const SHOTS = [
     at: '/take-offs/{Louvre shield with Moss}?contact=c4',
     size: [390, 844],
     dark: true,
+  },
+  // Last: it changes the plan that others show.
+  {
+    name: 'plan-layer',
+    at: '/plans/{Moss touch layers}?view=layer&z=15.1&lines=1',
+    ready: planned,
+    act: towered,
   },
 ]
 
