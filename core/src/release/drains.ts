@@ -1,5 +1,6 @@
 import { squaresFrom } from './distances'
-import { PART, type StandGrid, type StandPiece } from './standPieces'
+import { isWalledOff } from './freeWay'
+import { middleOf, PART, type StandGrid, type StandPiece } from './standPieces'
 import { wordsOf } from './wayOut'
 
 /** Where liquid gets to a stand, and out again. */
@@ -13,8 +14,10 @@ export type Drain = {
 
 /** A stand that is open by more than this is washed from all sides. */
 const WASHED_MM = 25
-/** So does one whose mouth looks to more sides than one: less than this share of its faces agree. */
+/** So is one whose mouth looks to more sides than one: less than this share of its faces agree. */
 const ONE_WAY = 0.6
+/** Of a mouth about as wide as the way in fewer do: the ball sinks into it, up to its middle. */
+const SUNK = { oneWay: 0.42, wider: 1.3 } as const
 /** The ball is this much wider than the way in, and by so many cells: by less it might get in. */
 const WIDER = 1.06
 const ROLLED_CELLS = 0.25
@@ -40,19 +43,23 @@ export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece)
   if (2 * queue.length < own.length) return null
   for (const c of queue) pocket[c] = 1
   const mouths = new Map<number, [number, number, number]>()
-  for (let q = 0; q < queue.length; q++)
-    for (const [s, step] of steps.entries()) {
-      const n = queue[q] + step
-      if (n < 0 || n >= cells.length || cells[n] === PART) continue
-      if (outside[n]) {
-        const normal = mouths.get(n) ?? [0, 0, 0]
-        normal[s >> 1] += s % 2 === 0 ? 1 : -1
-        mouths.set(n, normal)
-      } else if (!pocket[n]) {
-        pocket[n] = 1
-        queue.push(n)
-      }
+  for (let q = 0; q < queue.length; q++) {
+    const free = steps.map((step) => queue[q] + step).filter((n) => isOpen(grid, queue[q], n))
+    free.forEach((n) => {
+      if (!outside[n]) return
+      const normal = mouths.get(n) ?? [0, 0, 0]
+      const s = steps.indexOf(n - queue[q])
+      normal[s >> 1] += s % 2 === 0 ? 1 : -1
+      mouths.set(n, normal)
+    })
+    // Between the ball and the part a layer thinner than a cell is left: what touches the outside is a rim.
+    if (free.some((n) => outside[n])) continue
+    for (const n of free) {
+      if (pocket[n]) continue
+      pocket[n] = 1
+      queue.push(n)
     }
+  }
   const drains: Drain[] = []
   for (const group of grouped(mouths, nx, ny)) {
     if (group.length < SMALLEST_CELLS) continue
@@ -69,19 +76,28 @@ export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece)
       }
     }
     const long = Math.hypot(...normal)
-    if (long < ONE_WAY * faces) return null
+    // Faces of a slanting mouth count for the plane that they make up.
+    const widthMm = 2 * cellMm * Math.sqrt(long / Math.PI)
+    if (long < (widthMm < SUNK.wider * openingMm ? SUNK.oneWay : ONE_WAY) * faces) return null
     drains.push({
       atMm: middle.map((value, axis) => originMm[axis] + value * cellMm) as [number, number, number],
-      // Faces of a slanting mouth count for the plane that they make up.
-      widthMm: 2 * cellMm * Math.sqrt(long / Math.PI),
+      widthMm,
       toward: wordsOf(normal.map((value) => value / long) as [number, number, number]),
     })
   }
   return drains.toSorted((a, b) => b.widthMm - a.widthMm)
 }
 
+/** Whether nothing of the part lies in a cell or between it and the one beside it. */
+const isOpen = (grid: StandGrid, from: number, to: number): boolean =>
+  to >= 0 &&
+  to < grid.cells.length &&
+  grid.cells[to] !== PART &&
+  !isWalledOff(grid.walls, middleOf(grid, from), middleOf(grid, to), 2 * grid.cellMm)
+
 /** Cells that a ball gets over when it is rolled in from outside. */
-function rolled({ cells, nx, ny, nz, cellMm, originMm, walls }: StandGrid, ballMm: number): Uint8Array {
+function rolled(grid: StandGrid, ballMm: number): Uint8Array {
+  const { cells, nx, ny, nz, cellMm, originMm, walls } = grid
   // Centres are a cell apart: the outermost may be that much farther from the part than the ball is wide.
   const ball = ballMm / cellMm + 1
   const reach = Math.floor(ball)
@@ -112,7 +128,19 @@ function rolled({ cells, nx, ny, nz, cellMm, originMm, walls }: StandGrid, ballM
         const far = squares[((k + reach + 1) * deep + j + reach + 1) * wide + i + reach + 1]
         if (cells[c] !== PART && far < ball * ball) over[c] = 1
       }
-  return over
+  // Through a wall thinner than a cell it seems to get over what lies behind.
+  const outside = new Uint8Array(cells.length)
+  const around = [1, -1, nx, -nx, nx * ny, -nx * ny]
+  const from = [0]
+  outside[0] = 1
+  for (let q = 0; q < from.length; q++)
+    for (const step of around) {
+      const n = from[q] + step
+      if (outside[n] || !over[n] || !isOpen(grid, from[q], n)) continue
+      outside[n] = 1
+      from.push(n)
+    }
+  return outside
 }
 
 /** Cells that touch each other, corners included. */

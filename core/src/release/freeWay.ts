@@ -38,6 +38,22 @@ export function freeWayMm(
   return Infinity
 }
 
+/**
+ * Whether a wall of the part lies between two places, however thin it is.
+ * @param nearMm with more room than this around the first place none does
+ */
+export function isWalledOff(
+  walls: Walls,
+  [x, y, z]: readonly [number, number, number],
+  to: readonly [number, number, number],
+  nearMm: number,
+): boolean {
+  if (walls.roomMm(x, y, z) > nearMm) return false
+  const [dx, dy, dz] = [to[0] - x, to[1] - y, to[2] - z]
+  const far = Math.hypot(dx, dy, dz)
+  return freeWayMm(walls, x, y, z, [dx / far, dy / far, dz / far], far) < far
+}
+
 /** Whether the middle of a cell, or of the one above or below it, lies in the part. */
 const touchesPart = ({ distanceMm, nx, ny }: Walls, c: number): boolean =>
   distanceMm[c] === 0 || distanceMm[c - nx * ny] === 0 || distanceMm[c + nx * ny] === 0

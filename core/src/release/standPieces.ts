@@ -7,7 +7,7 @@ import {
   splitPieces,
   type Region,
 } from '../polygon'
-import { freeWayMm } from './freeWay'
+import { isWalledOff } from './freeWay'
 import { openingsOf, type Openings } from './openings'
 import { FINE, ROUGH, wallsOf, type Fineness, type Walls } from './walls'
 
@@ -204,15 +204,6 @@ export function standGrid(
     },
   }
 
-  /** Whether a wall of the part that is thinner than a cell lies between two cells beside each other. */
-  function isWalledOff(from: number, to: number): boolean {
-    const [x, y, z] = middleOf(lattice, from)
-    if (walls.roomMm(x, y, z) > 2 * cell) return false
-    const [dx, dy, dz] = middleOf(lattice, to).map((at, axis) => at - [x, y, z][axis])
-    const far = Math.hypot(dx, dy, dz)
-    return freeWayMm(walls, x, y, z, [dx / far, dy / far, dz / far], far) < far
-  }
-
   /** x, y, z by turns. */
   function middlesOf(cells: readonly number[]): Float64Array {
     const places = new Float64Array(3 * cells.length)
@@ -243,7 +234,10 @@ export function standGrid(
         if (waiting[n] === 0) continue
         const move = c * steps.length + s
         let isShut = shut.get(move)
-        if (isShut === undefined) shut.set(move, (isShut = isWalledOff(c, n)))
+        if (isShut === undefined) {
+          isShut = isWalledOff(walls, middleOf(lattice, c), middleOf(lattice, n), 2 * cell)
+          shut.set(move, isShut)
+        }
         if (isShut) continue
         waiting[n] = 0
         cells.push(n)
