@@ -199,16 +199,20 @@ function shared(a: readonly number[], b: readonly number[]): number[] {
 
 /** Measures cover and remembers it: most lines and undersides survive a change of one value. */
 export function createCoverMeasurer(): typeof coveredAreaMm2 {
-  const known = new WeakMap<
-    Region,
-    { readonly lines: readonly ToolPaths[]; readonly how: string; readonly area: number }
-  >()
+  type Known = {
+    readonly lines: readonly ToolPaths[]
+    readonly within: readonly Region[]
+    readonly how: string
+    readonly area: number
+  }
+  const known = new WeakMap<Region, Known>()
   return (region, lines, lineWidthMm, reachesMm, within) => {
     const how = `${lineWidthMm} ${reachesMm.join()}`
     const before = known.get(region)
-    if (before?.how === how && sameValues(before.lines, lines)) return before.area
+    if (before?.how === how && sameValues(before.lines, lines) && sameValues(before.within, within))
+      return before.area
     const area = coveredAreaMm2(region, lines, lineWidthMm, reachesMm, within)
-    known.set(region, { lines, how, area })
+    known.set(region, { lines, within, how, area })
     return area
   }
 }

@@ -170,14 +170,14 @@ const interfaceAngleDeg = (
   { interfaceDirection }: Pick<SupportPathOptions, 'interfaceDirection'>,
 ): number => partLineAngleDeg(facesLayer) + (interfaceDirection === 'across' ? CROSS_DEG : 0)
 
-type InterfaceOptions = Pick<SupportPathOptions, 'interfaceLines' | 'interfaceSpacingMm' | 'lineWidthMm'>
+type Crossing = Pick<SupportPathOptions, 'interfaceLines' | 'interfaceSpacingMm'>
 
 /** Whether interface lines of one layer cross. */
-const isCrossed = ({ interfaceLines, interfaceSpacingMm }: Omit<InterfaceOptions, 'lineWidthMm'>): boolean =>
+const isCrossed = ({ interfaceLines, interfaceSpacingMm }: Crossing): boolean =>
   interfaceLines === 'crossed' && interfaceSpacingMm > 0
 
 /** Free width between interface lines that run the same way: of those that cross there are half as many. */
-export const interfaceApartMm = (options: InterfaceOptions): number =>
+export const interfaceApartMm = (options: Crossing & Pick<SupportPathOptions, 'lineWidthMm'>): number =>
   options.interfaceSpacingMm + (isCrossed(options) ? options.interfaceSpacingMm + options.lineWidthMm : 0)
 
 /**

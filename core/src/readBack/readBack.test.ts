@@ -55,6 +55,15 @@ describe('a plan’s own file, read back', () => {
       const asPlanned = read.gaps.filter(({ gapMm }) => Math.abs(gapMm - upperGapMm) <= 0.005)
       expect(asPlanned.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)).toBeGreaterThan(0.85 * all)
       expect(differencesFromPlanned(read, result.summary)).toEqual([])
+      // A last layer too narrow for a line is none that is missing; two are.
+      const { heightMm } = result.summary
+      const endsAfter = (layers: number) =>
+        differencesFromPlanned(read, {
+          ...result.summary,
+          heightMm: heightMm + layers * document.decisions.layerHeightMm,
+        })
+      expect(endsAfter(1)).toEqual([])
+      expect(endsAfter(2).join()).toMatch(/^It ends at [\d.]+ mm; the plan at/)
       // Of another plan of the part it is told what is laid otherwise.
       const denser = { ...document, decisions: { ...document.decisions, standDensity: 0.5, upperGapMm: 0.3 } }
       const { summary } = await createPlanner(engine).plan('part', mesh, denser)

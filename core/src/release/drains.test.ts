@@ -80,6 +80,27 @@ describe('drains of a soluble stand', () => {
     expect(shut).toMatchObject({ verdict: 'locked in', drains: [] })
   })
 
+  test('walls thinner than a cell of the grid let nothing through, and along them runs no way out', async () => {
+    const [side, deep, high, t, hole] = [36, 30, 16, 0.9, 4]
+    const [x, y] = [(side - hole) / 2, (deep - hole) / 2]
+    const box = boxes([
+      { size: [side, deep, t], at: [0, 0, 0] },
+      { size: [t, deep, high - 2 * t], at: [0, 0, t] },
+      { size: [t, deep, high - 2 * t], at: [side - t, 0, t] },
+      { size: [side - 2 * t, t, high - 2 * t], at: [t, 0, t] },
+      { size: [side - 2 * t, t, high - 2 * t], at: [t, deep - t, t] },
+      { size: [x, deep, t], at: [0, 0, high - t] },
+      { size: [x, deep, t], at: [x + hole, 0, high - t] },
+      { size: [hole, y, t], at: [x, 0, high - t] },
+      { size: [hole, y, t], at: [x, y + hole, high - t] },
+    ])
+    for (const deg of [10, 29, 61]) {
+      const { drains } = await standOf(spun(box, deg), 'PVA')
+      expect(drains?.map(({ toward }) => toward)).toEqual(['up'])
+      closeTo(drains![0].widthMm, 2 * hole * Math.sqrt(1 / Math.PI), 1)
+    }
+  })
+
   test('what does not dissolve has no drains, nor has what is washed from all sides', async () => {
     expect(await standOf(room(6, 0), 'PLA')).toMatchObject({ drains: null })
     const open = await standOf(table, 'PVA')

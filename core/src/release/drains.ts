@@ -1,6 +1,6 @@
 import { squaresFrom } from './distances'
 import { isWalledOff } from './freeWay'
-import { middleOf, PART, type StandGrid, type StandPiece } from './standPieces'
+import { middleOf, PART, sidesOf, type StandGrid, type StandPiece } from './standPieces'
 import { wordsOf } from './wayOut'
 
 /** Where liquid gets to a stand, and out again. */
@@ -34,7 +34,7 @@ export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece)
   const { cells, nx, ny, cellMm, originMm } = grid
   if (openingMm <= 0) return []
   if (openingMm > WASHED_MM) return null
-  const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
+  const steps = sidesOf(nx, ny)
   const outside = rolled(grid, (WIDER * openingMm) / 2 + ROLLED_CELLS * cellMm)
   // The pocket: whatever is joined to the stand and not reached from outside.
   const pocket = new Uint8Array(cells.length)
@@ -44,18 +44,20 @@ export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece)
   for (const c of queue) pocket[c] = 1
   const mouths = new Map<number, [number, number, number]>()
   for (let q = 0; q < queue.length; q++) {
-    const free = steps.map((step) => queue[q] + step).filter((n) => isOpen(grid, queue[q], n))
-    free.forEach((n) => {
-      if (!outside[n]) return
+    // Between the ball and the part a layer thinner than a cell is left: what touches the outside is a rim.
+    let isRim = false
+    for (const [s, step] of steps.entries()) {
+      const n = queue[q] + step
+      if (!outside[n] || !isOpen(grid, queue[q], n)) continue
+      isRim = true
       const normal = mouths.get(n) ?? [0, 0, 0]
-      const s = steps.indexOf(n - queue[q])
       normal[s >> 1] += s % 2 === 0 ? 1 : -1
       mouths.set(n, normal)
-    })
-    // Between the ball and the part a layer thinner than a cell is left: what touches the outside is a rim.
-    if (free.some((n) => outside[n])) continue
-    for (const n of free) {
-      if (pocket[n]) continue
+    }
+    if (isRim) continue
+    for (const step of steps) {
+      const n = queue[q] + step
+      if (pocket[n] || !isOpen(grid, queue[q], n)) continue
       pocket[n] = 1
       queue.push(n)
     }
@@ -109,7 +111,7 @@ function rolled(grid: StandGrid, ballMm: number): Uint8Array {
     for (let j = 0; j < deep; j++)
       for (let i = 0; i < wide; i++, c++)
         hasRoom[c] = walls.roomMm(middle(0, i), middle(1, j), middle(2, k)) >= ballMm ? 1 : 0
-  const steps = [1, -1, wide, -wide, wide * deep, -wide * deep]
+  const steps = sidesOf(wide, deep)
   const centres = new Uint8Array(hasRoom.length)
   const queue = [0]
   centres[0] = 1
@@ -130,11 +132,10 @@ function rolled(grid: StandGrid, ballMm: number): Uint8Array {
       }
   // Through a wall thinner than a cell it seems to get over what lies behind.
   const outside = new Uint8Array(cells.length)
-  const around = [1, -1, nx, -nx, nx * ny, -nx * ny]
   const from = [0]
   outside[0] = 1
   for (let q = 0; q < from.length; q++)
-    for (const step of around) {
+    for (const step of sidesOf(nx, ny)) {
       const n = from[q] + step
       if (outside[n] || !over[n] || !isOpen(grid, from[q], n)) continue
       outside[n] = 1

@@ -59,6 +59,9 @@ export type StandGrid = {
   readonly walls: Walls
 }
 
+/** From a cell to those that share a side with it. */
+export const sidesOf = (nx: number, ny: number): readonly number[] => [1, -1, nx, -nx, nx * ny, -nx * ny]
+
 /** The middle of a cell. */
 export const middleOf = (
   { nx, ny, cellMm, originMm }: Pick<StandGrid, 'nx' | 'ny' | 'cellMm' | 'originMm'>,

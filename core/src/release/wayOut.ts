@@ -1,5 +1,5 @@
 import { freeWayMm } from './freeWay'
-import { middleOf, type StandGrid } from './standPieces'
+import { middleOf, sidesOf, type StandGrid } from './standPieces'
 
 /** A direction in which something leaves whole, as a unit vector and in words; z points away from the bed. */
 export type WayOut = { readonly direction: readonly [number, number, number]; readonly words: string }
@@ -135,7 +135,7 @@ function around([x, y, z]: Direction, step: number): Direction[] {
 function rimOf({ nx, ny, cells: all }: StandGrid, cells: readonly number[]): number[] {
   const own = new Uint8Array(all.length)
   for (const c of cells) own[c] = 1
-  const steps = [1, -1, nx, -nx, nx * ny, -nx * ny]
+  const steps = sidesOf(nx, ny)
   return cells.filter((c) => steps.some((step) => own[c + step] === 0))
 }
 
