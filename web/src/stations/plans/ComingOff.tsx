@@ -75,19 +75,19 @@ function Stands({
                   <b data-verdict={stand.verdict}>{sentenceOf(stand)}</b>
                   <span>
                     <Unseen>, at </Unseen>
-                    <Num>{stand.atMm[2].toFixed(0)}</Num> mm up,{' '}
+                    <Num>{stand.atMm[2].toFixed(0)}</Num>&nbsp;mm up,{' '}
                     {stand.verdict === 'locked in' ? (
                       'closed'
                     ) : stand.reachMm > ANY_TOOL_MM ? (
                       'open to any tool'
                     ) : (
                       <>
-                        tools to <Num>{stand.reachMm.toFixed(1)}</Num> mm
+                        tools to <Num>{stand.reachMm.toFixed(1)}</Num>&nbsp;mm
                       </>
                     )}
                     {stand.pullN !== null && (
                       <>
-                        , about <Num>{three(stand.pullN)}</Num> N
+                        , about <Num>{three(stand.pullN)}</Num>&nbsp;N
                       </>
                     )}
                   </span>

@@ -164,7 +164,7 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
   const { user } = show(<ComingOff release={{ check }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
   const buttons = screen.getAllByRole('button').map((one) => one.textContent)
   expect(buttons[0]).toMatch(/^Whole, toward the front.*open to any tool/)
-  expect(buttons[1]).toMatch(/^Broken in 2.*tools to 8\.0 mm.*gets to it\./)
+  expect(buttons[1]).toMatch(/^Broken in 2.*tools to 8\.0\smm.*gets to it\./)
   expect(buttons[2]).toMatch(/^Locked in/)
   await user.click(screen.getAllByRole('button')[2])
   expect(onPlace).toHaveBeenCalledWith([9, 9, 30])
