@@ -10,7 +10,7 @@ import {
 } from '../polygon'
 import type { Fill, SupportPass } from '../stand'
 import { closeTo } from '../testing'
-import { supportPaths, type SupportPathOptions } from './supportPaths'
+import { interfaceCover, supportPaths, type SupportPathOptions } from './supportPaths'
 import type { ToolPaths } from './toolPaths'
 
 let engine: PolygonEngine
@@ -207,6 +207,30 @@ describe('what carries an interface', () => {
         for (const deg of directionsOf('interface', level + 1, standLines))
           expect(Math.abs(dense - deg) % 90).toBe(45)
         expect(directionsOf('interface', level + 1, standLines)).toHaveLength(2)
+      }
+  })
+
+  test('an interface covers of its middle what it is said to cover, lines that cross too', () => {
+    const plate = regionFromRings([[0, 0, 80, 0, 80, 80, 0, 80]])
+    for (const interfaceLines of ['straight', 'crossed'] as const)
+      for (const interfaceSpacingMm of [0, 0.45, 1]) {
+        const options = { ...OPTIONS, interfaceLines, interfaceSpacingMm }
+        const lines = linesOf(supportPaths(pass(plate, 'interface'), 10, engine, options))
+        const isCovered = (x: number, y: number) =>
+          lines.some((line) =>
+            line.some(([bx, by], i) => {
+              const [ax, ay] = line[Math.max(0, i - 1)]
+              const along =
+                ((x - ax) * (bx - ax) + (y - ay) * (by - ay)) /
+                (bx - ax || by - ay ? (bx - ax) ** 2 + (by - ay) ** 2 : 1)
+              const t = Math.min(1, Math.max(0, along))
+              return Math.hypot(x - ax - t * (bx - ax), y - ay - t * (by - ay)) <= W / 2
+            }),
+          )
+        let covered = 0
+        for (let i = 0; i < 10_000; i++)
+          if (isCovered(10 + ((i * 0.6180339887) % 1) * 60, 10 + ((i * 0.7548776662) % 1) * 60)) covered++
+        closeTo(covered / 10_000, interfaceCover(options), 0.015)
       }
   })
 })

@@ -181,6 +181,15 @@ export const interfaceApartMm = (options: Crossing & Pick<SupportPathOptions, 'l
   options.interfaceSpacingMm + (isCrossed(options) ? options.interfaceSpacingMm + options.lineWidthMm : 0)
 
 /**
+ * Share of an interface that its lines cover, 0 to 1. Source: w / (w + spacing); where lines cross, what one way
+ * covers and of the rest what the other way does.
+ */
+export function interfaceCover(options: Crossing & Pick<SupportPathOptions, 'lineWidthMm'>): number {
+  const oneWay = options.lineWidthMm / (options.lineWidthMm + interfaceApartMm(options))
+  return isCrossed(options) ? 1 - (1 - oneWay) ** 2 : oneWay
+}
+
+/**
  * Direction of stand lines. What carries an interface lies square across its lines, and slanted across those
  * below; where the lines above cross, slanted to both of them, and square across those below.
  */

@@ -14,6 +14,7 @@ import {
   type Steadiness,
   type Touching,
 } from '../release'
+import { interfaceCover } from '../path'
 import { regionAreaMm2, type PolygonEngine, type Region } from '../polygon'
 import type { HoldingGroup } from './assign'
 import { holdingOf } from './planPrint'
@@ -43,7 +44,7 @@ export function touchingOf(
           (contact.holding > 0 ? document.exceptions[contact.holding - 1]?.evidence : undefined)
             ?.upperGapMm ?? document.evidence.upperGapMm,
           contact.achievedGapMm,
-          (contact.areaMm2 * lineWidthMm) / (lineWidthMm + holding.interfaceSpacingMm),
+          contact.areaMm2 * interfaceCover({ ...holding, lineWidthMm }),
         ),
         strength: bondToPart({
           part,
@@ -51,6 +52,7 @@ export function touchingOf(
           upperGapMm: contact.achievedGapMm,
           lineWidthMm,
           interfaceSpacingMm: holding.interfaceSpacingMm,
+          interfaceLines: holding.interfaceLines,
           book,
         }),
       },

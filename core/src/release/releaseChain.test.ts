@@ -1,6 +1,7 @@
 import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { FAMILIES, plainFilament } from '../bench'
+import { INTERFACE_LINES } from '../path'
 import { closeTo } from '../testing'
 import { releaseChain, type ChainInput } from '.'
 
@@ -13,6 +14,7 @@ const base: ChainInput = {
   upperGapMm: 0.2,
   lineWidthMm: 0.45,
   interfaceSpacingMm: 0,
+  interfaceLines: 'straight',
   interfaceLayers: 3,
   standDensity: 0.12,
   footingLines: 2,
@@ -84,6 +86,7 @@ describe('release chain', () => {
       upperGapMm: between(0, 1),
       lineWidthMm: between(0.2, 1),
       interfaceSpacingMm: between(0, 2),
+      interfaceLines: fc.constantFrom(...INTERFACE_LINES),
       interfaceLayers: fc.integer({ min: 0, max: 12 }),
       standDensity: between(0.02, 1),
       footingLines: fc.integer({ min: 0, max: 20 }),

@@ -1,4 +1,5 @@
 import { clingGuess, type Cling, type FamilyBook, type Filament } from '../bench'
+import { interfaceCover, type InterfaceLines } from '../path'
 
 /** What the three bonds of a support depend on. */
 export type ChainInput = {
@@ -9,6 +10,7 @@ export type ChainInput = {
   readonly lineWidthMm: number
   /** Free width between interface lines. */
   readonly interfaceSpacingMm: number
+  readonly interfaceLines: InterfaceLines
   readonly interfaceLayers: number
   /** Share of a stand that is plastic. */
   readonly standDensity: number
@@ -64,28 +66,22 @@ const strengthOf = (cling: Cling) => STRENGTH[String(cling)]
  * Strength of the bond between part and interface per area of contact, against a weld. Source: cling strength
  * x cover x exp(-gap / scale).
  */
-export function bondToPart({
-  part,
-  touching,
-  upperGapMm,
-  lineWidthMm,
-  interfaceSpacingMm,
-  book,
-}: Pick<
-  ChainInput,
-  'part' | 'touching' | 'upperGapMm' | 'lineWidthMm' | 'interfaceSpacingMm' | 'book'
->): number {
-  const cover = lineWidthMm / (lineWidthMm + interfaceSpacingMm)
+export function bondToPart(
+  input: Pick<
+    ChainInput,
+    'part' | 'touching' | 'upperGapMm' | 'lineWidthMm' | 'interfaceSpacingMm' | 'interfaceLines' | 'book'
+  >,
+): number {
+  const { part, touching, upperGapMm, book } = input
   return (
     strengthOf(clingGuess(part.family, touching.family, book).cling) *
-    cover *
+    interfaceCover(input) *
     Math.exp(-upperGapMm / GAP_SCALE_MM)
   )
 }
 
 function bondsOf(input: ChainInput): [Bond, Bond, Bond] {
-  const { part, touching, bulk, lineWidthMm: w, interfaceSpacingMm, contactMm2, footprintMm2, book } = input
-  const cover = w / (w + interfaceSpacingMm)
+  const { part, touching, bulk, contactMm2, footprintMm2, book } = input
   const toPart = clingGuess(part.family, touching.family, book).cling
   const toBulk = touching.name === bulk.name ? 4 : clingGuess(touching.family, bulk.family, book).cling
   // Lines of a stand below meet the interface where both have plastic; a stiffer sheet spreads the pull over
@@ -103,7 +99,7 @@ function bondsOf(input: ChainInput): [Bond, Bond, Bond] {
     {
       between: 'interface and stand',
       cling: toBulk,
-      strength: strengthOf(toBulk) * contactMm2 * cover * carried,
+      strength: strengthOf(toBulk) * contactMm2 * interfaceCover(input) * carried,
     },
     {
       between: 'stand and bed',

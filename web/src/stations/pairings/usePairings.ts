@@ -39,20 +39,14 @@ export function useAllPairings() {
     }
     /** The bonds when the interface alone, or the whole stand, is printed in what touches. */
     const chainOf = (part: StoredFilament, touching: StoredFilament, bulk: StoredFilament): ReleaseChain => {
-      const { lineWidthMm, interfaceSpacingMm, interfaceLayers, standDensity, footingLines } =
-        DEFAULT_DECISIONS
       const [p, t, b] = [part, touching, bulk].map((one) => planFilament(one))
       return releaseChain({
+        ...DEFAULT_DECISIONS,
         ...USUAL,
         part: p,
         touching: t,
         bulk: b,
         upperGapMm: knownOf(part, touching).fit.suggestedGapMm,
-        lineWidthMm,
-        interfaceSpacingMm,
-        interfaceLayers,
-        standDensity,
-        footingLines,
         book,
       })
     }
