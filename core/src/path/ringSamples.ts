@@ -75,19 +75,28 @@ export function roomWithin(
       next[i] = i + 1 < starts[r + 1] ? i + 1 : starts[r]
     }
   return (px, py) => {
-    const [cx, cy] = [Math.floor(px / cell), Math.floor(py / cell)]
-    let [best, aside] = [Infinity, 0]
+    const cx = Math.floor(px / cell)
+    const cy = Math.floor(py / cell)
+    let best = Infinity
+    let aside = 0
     for (let dx = -1; dx <= 1; dx++)
       for (let dy = -1; dy <= 1; dy++)
         for (let i = lastIn[placeOf(cx + dx, cy + dy)]; i >= 0; i = before[i]) {
-          const [ux, uy] = [x[next[i]] - x[i], y[next[i]] - y[i]]
-          const [vx, vy] = [px - x[i], py - y[i]]
+          const ax = x[i]
+          const ay = y[i]
+          const ux = x[next[i]] - ax
+          const uy = y[next[i]] - ay
+          const vx = px - ax
+          const vy = py - ay
           const l2 = ux * ux + uy * uy || 1
           const t = Math.max(0, Math.min(1, (vx * ux + vy * uy) / l2))
-          const d = (vx - t * ux) ** 2 + (vy - t * uy) ** 2
+          const ox = vx - t * ux
+          const oy = vy - t * uy
+          const d = ox * ox + oy * oy
+          if (d > best + 1e-12) continue
           // Rims run with their inside to the left; at a corner the side that is farther away tells.
           const left = (ux * vy - uy * vx) / Math.sqrt(l2)
-          if (d > best + 1e-12 || (d > best - 1e-12 && Math.abs(left) <= Math.abs(aside))) continue
+          if (d > best - 1e-12 && Math.abs(left) <= Math.abs(aside)) continue
           best = d
           aside = left
         }
