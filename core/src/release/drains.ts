@@ -29,8 +29,13 @@ const SMALLEST_CELLS = 2
  * liquid washes it from several sides.
  * Source: a ball a little wider than the widest way in, rolled over the part from outside, leaves the pocket
  * as what it cannot reach; where the two meet are its openings.
+ * @param openingMm the widest way in
  */
-export function drainsOf(grid: StandGrid, { openingMm, cells: own }: StandPiece): Drain[] | null {
+export function drainsOf(
+  grid: StandGrid,
+  { cells: own }: Pick<StandPiece, 'cells'>,
+  openingMm: number,
+): Drain[] | null {
   const { cells, nx, ny, cellMm, originMm } = grid
   if (openingMm <= 0) return []
   if (openingMm > WASHED_MM) return null

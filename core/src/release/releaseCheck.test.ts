@@ -5,15 +5,15 @@ import { createPlanner, planRelease } from '../plan'
 import { releaseCheck, standGrid } from '.'
 import type { PolygonEngine } from '../polygon'
 import { plainFilament } from '../bench'
-import { newDocument, suggest } from '../decide'
+import { newDocument, suggest, type Decisions } from '../decide'
 import { aPlan, aPrint, aTile, box, boxes, join, spun, turned } from '../testing'
 import type { KnownTrial } from '../trial'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
 
-async function checked(mesh: Mesh, onShare?: (share: number) => void) {
-  const document = aPlan({ placement: 'anywhere', freeSpanMm: 0 })
+async function checked(mesh: Mesh, onShare?: (share: number) => void, decisions: Partial<Decisions> = {}) {
+  const document = aPlan({ placement: 'anywhere', freeSpanMm: 0, ...decisions })
   const result = await createPlanner(engine).plan('part', mesh, document)
   return {
     check: planRelease(document, result, onShare && engine, onShare),
@@ -108,6 +108,28 @@ describe('how stands come off', () => {
     expect(closed.check.verdict).toBe('locked in')
     expect(closed.check.stands[0]).toMatchObject({ reachMm: 0, pieces: null, wayOut: null })
     expect(closed.codes).toContain('LOCKED_IN')
+  })
+
+  test('of a stand that grew out through a slot counts what stays behind the slot', async () => {
+    const wide = 4.4
+    const gate = [0, (49 + wide) / 2].map((x) => ({
+      size: [(49 - wide) / 2, 1.6, 24.8] as const,
+      at: [x, 0, 1.6] as const,
+    }))
+    const room = boxes([
+      { size: [49, 30, 1.6], at: [0, 0, 0] },
+      { size: [49, 30, 1.6], at: [0, 0, 26.4] },
+      { size: [1.6, 26.8, 24.8], at: [0, 1.6, 1.6] },
+      { size: [1.6, 26.8, 24.8], at: [47.4, 1.6, 1.6] },
+      { size: [49, 1.6, 24.8], at: [0, 28.4, 1.6] },
+      ...gate,
+    ])
+    const { check } = await checked(room, undefined, { standKind: 'branching', placement: 'bed' })
+    for (const { verdict, reachMm } of check.stands) {
+      expect(verdict).toBe('comes out in pieces')
+      expect(Math.abs(reachMm - wide)).toBeLessThan(0.6)
+    }
+    expect(check.stands.length).toBeGreaterThan(0)
   })
 
   test('however thin its walls and however a part is turned: shut it is locked in, through a slot comes what fits, out of a drawer the stand slides whole', async () => {

@@ -65,6 +65,8 @@ export type Touching = {
 export const NO_TOOL_MM = 1.5
 /** Pieces smaller than this are specks of the grid. */
 export const SPECK_MM3 = 8
+/** A tool must get so near to an underside to free it. */
+const NEAR_MM = 10
 /** Through less than this a stand of some size comes out in pieces, whatever the directions say. */
 const NARROW_MM = 10
 /**
@@ -95,7 +97,7 @@ export function releaseCheck(
 ): ReleaseCheck {
   if (!grid) return { verdict: 'comes out whole', stands: [] }
   const pieces = grid.pieces.filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
-  const reach = pieces.map((piece, n) => {
+  const openings = pieces.map((piece, n) => {
     onShare((REACH_SHARE * n) / pieces.length)
     return piece.openingMm
   })
@@ -118,10 +120,11 @@ export function releaseCheck(
     })
     const leaving = leavingOf(grid, piece.cells, onPiece)
     cellsDone += cells
-    const reachMm = reach[n]
-    const lockedIn = reachMm < NO_TOOL_MM
-    const drains = dissolves ? drainsOf(grid, piece) : null
+    const lockedIn = openings[n] < NO_TOOL_MM
     const whole = leaving.pieces === 1 && !lockedIn
+    // One that grew out through a slot is to be had at its outer end; what stays inside must be got at there.
+    const reachMm = whole || lockedIn ? openings[n] : Math.min(openings[n], toHeldMm(piece, own, layers))
+    const drains = dissolves ? drainsOf(grid, piece, reachMm) : null
     const contactMm2 = own.reduce((sum, { contact, share }) => sum + share * contact.areaMm2, 0)
     const pullN =
       own.length > 0 && own.every(({ contact }) => contact.pullN !== null)
@@ -164,6 +167,22 @@ export function releaseCheck(
   const RANK = { 'comes out whole': 0, 'comes out in pieces': 1, 'locked in': 2 } as const
   stands.sort((a, b) => RANK[a.verdict] - RANK[b.verdict] || b.reachMm - a.reachMm)
   return { verdict: stands.at(-1)?.verdict ?? 'comes out whole', stands }
+}
+
+/** Widest tool that gets to a stand right below the largest underside that it holds; Infinity where it holds none. */
+function toHeldMm(
+  piece: StandPiece,
+  own: readonly { readonly contact: Touching; readonly share: number }[],
+  layers: readonly Filled[],
+): number {
+  const held = own.map(({ contact, share }) => share * contact.areaMm2)
+  const most = own[held.indexOf(Math.max(...held))]
+  if (!most) return Infinity
+  const { underside, atMm } = most.contact
+  const place = underside
+    ? ([...insideOf(underside.region), layers[underside.layer].bottomMm] as const)
+    : atMm
+  return piece.openingNearMm(place, NEAR_MM) ?? Infinity
 }
 
 /** What a pull may break, and how much of a pull goes through it. */

@@ -22,6 +22,8 @@ export type StandPiece = {
   readonly openingMm: number
   /** The same to a cell or two. */
   readonly roughOpeningMm: number
+  /** Widest tool that gets to what of it lies no farther than this from a place; null where nothing does. */
+  openingNearMm(place: readonly [number, number, number], withinMm: number): number | null
   readonly heightMm: number
   /** Mean section over its height. */
   readonly sectionMm2: number
@@ -270,6 +272,13 @@ export function standGrid(
         roughOpeningMm: room.rough.openings.widestMm(middlesOf(cells)),
         get openingMm() {
           return (openingMm ??= room.fine.openings.widestMm(middlesOf(cells)))
+        },
+        openingNearMm([px, py, pz], withinMm) {
+          const near = cells.filter((c) => {
+            const [x, y, z] = middleOf(lattice, c)
+            return Math.hypot(x - px, y - py, z - pz) <= withinMm
+          })
+          return near.length === 0 ? null : room.fine.openings.widestMm(middlesOf(near))
         },
         heightMm: levels * cell,
         sectionMm2: (cells.length / levels) * cell * cell,
