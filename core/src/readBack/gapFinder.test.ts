@@ -70,6 +70,21 @@ describe('gaps found in lines alone', () => {
     }
     expect(over(1.5)).toEqual([0.2])
     expect(over(4)).toEqual([0.2, 0.4])
+    // A well between them that is deeper in its middle, and the end of a line over the edge of the last one.
+    const inSteps = (farMm: number) => {
+      const finder = new GapFinder(W)
+      for (const [top, from, to] of [
+        [4.4, 0, 10],
+        [4.6, 2.2, 3.2],
+        [4.8, 0, 2.3],
+        [4.8, 3.1, 10 - farMm],
+      ])
+        for (let y = W / 2; y < 2; y += W) finder.lay('interface', from, y, to, y, top, 0.2)
+      for (let y = W / 2; y < 2; y += W) finder.lay('part', 0, y, 10, y, 5.2, 0.2)
+      return finder.found().map(({ gapMm }) => gapMm)
+    }
+    expect(inSteps(0.8)).toEqual([0.2])
+    expect(inSteps(2.5)).toEqual([0.2, 0.6])
   })
 
   test('roles that are neither part nor what holds it leave no mark', () => {

@@ -10,6 +10,8 @@ const FARTHEST_MM = 2.5
 const SMALLEST_MM2 = 1
 /** Between two supports no farther apart than this a line of the part is bridged, and does not sink. */
 const BRIDGED_MM = 2
+/** Nor does its end, no farther than this over the edge of one. */
+const HANGS_MM = BRIDGED_MM / 2
 
 /** Supports that end nearer to each other in height end at the same one. */
 const SAME_TOP_MM = 1e-6
@@ -35,8 +37,8 @@ export class GapFinder {
   private along = new Float64Array(1024)
   private tops = new Float64Array(1024)
   private under = 0
-  /** Where the path has come to, its length so far, and its underside. */
-  private readonly path = { x: NaN, y: NaN, mm: 0, bottomMm: NaN }
+  /** Where the path has come to, where it began and its length so far, and its underside. */
+  private readonly path = { x: NaN, y: NaN, beginMm: 0, mm: 0, bottomMm: NaN }
 
   constructor(private readonly lineWidthMm: number) {}
 
@@ -114,20 +116,38 @@ export class GapFinder {
   private endPath(): void {
     for (let i = 0; i < this.under; i++) this.count(this.bridged(i), this.path.bottomMm)
     this.under = 0
+    this.path.beginMm = this.path.mm
   }
 
-  /** How high what holds a path reaches: where it runs over a gap between two higher supports, those. */
+  /**
+   * How high what holds a path reaches: where it runs over a gap between two higher supports, those, and where
+   * it ends over the edge of one, that one.
+   */
   private bridged(i: number): number {
+    for (let top = this.tops[i]; ;) {
+      const higher = this.bridgedOver(i, top)
+      // What it lies between may lie between others, higher still.
+      if (higher <= top) return top
+      top = higher
+    }
+  }
+
+  private bridgedOver(i: number, top: number): number {
+    const { along, tops, path } = this
+    const [before, after] = [this.higherFrom(i, top, -1), this.higherFrom(i, top, 1)]
+    if (before >= 0 && after >= 0)
+      return along[after] - along[before] <= BRIDGED_MM ? Math.min(tops[before], tops[after]) : top
+    if (before >= 0 && path.mm - along[before] <= HANGS_MM) return tops[before]
+    if (after >= 0 && along[after] - path.beginMm <= HANGS_MM) return tops[after]
+    return top
+  }
+
+  /** What holds the path higher than that, forwards or backwards from a place; -1 where nothing near does. */
+  private higherFrom(i: number, top: number, step: 1 | -1): number {
     const { along, tops, under } = this
-    const own = tops[i] + SAME_TOP_MM
-    let before = i - 1
-    while (before >= 0 && tops[before] <= own && along[i] - along[before] < BRIDGED_MM) before--
-    if (before < 0 || tops[before] <= own) return tops[i]
-    const farthest = along[before] + BRIDGED_MM
-    let after = i + 1
-    while (after < under && tops[after] <= own && along[after] <= farthest) after++
-    if (after === under || tops[after] <= own || along[after] > farthest) return tops[i]
-    return Math.min(tops[before], tops[after])
+    for (let j = i + step; j >= 0 && j < under && Math.abs(along[j] - along[i]) <= BRIDGED_MM; j += step)
+      if (tops[j] > top + SAME_TOP_MM) return j
+    return -1
   }
 
   private count(top: number, bottomMm: number): void {
