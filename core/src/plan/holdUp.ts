@@ -12,8 +12,14 @@ import {
   type Rest,
   type SupportPass,
   type Supports,
+  type ThickRules,
 } from '../stand'
+import { SAME_HEIGHT_MM } from '../tolerances'
+import { radians } from '../units'
 import type { HoldingGroup } from './assign'
+
+/** Side gaps are kept within this. */
+const KEPT_MM = 0.01
 
 export type HoldUpInput = {
   readonly levels: Levels
@@ -81,7 +87,7 @@ export async function holdUp(input: HoldUpInput): Promise<Supports> {
         input.checkpoint && ((done, total) => input.checkpoint!(n * total + done, active.length * total)),
     })
     const laid = holding.thickStands
-      ? thickLayers(made.passes, input.thicknessMm[1], input.lineWidthMm, engine)
+      ? thickLayers(made.passes, thickRules(input, holding), engine)
       : made.passes
     passes.push(...laid)
     rests.push(...made.rests)
@@ -90,6 +96,24 @@ export async function holdUp(input: HoldUpInput): Promise<Supports> {
   }
   passes.push(...onTheBed(input, filled, active[0]?.g ?? 0))
   return { passes: passes.toSorted((a, b) => a.topMm - b.topMm), held, drawn: reachedByDrawn, rests }
+}
+
+/** How stand layers are joined: at the side gap, branches within their lean, straight stands within a line. */
+function thickRules(
+  { levels, outlines, thicknessMm, lineWidthMm, leanDeg }: HoldUpInput,
+  { standKind, sideGapMm }: Holding,
+): ThickRules {
+  return {
+    thickestMm: thicknessMm[1],
+    lineWidthMm,
+    reachMm: standKind === 'straight' ? lineWidthMm / 2 : levels.heightMm * Math.tan(radians(leanDeg)),
+    barred({ bottomMm, topMm }) {
+      const found: Region[] = []
+      for (let k = 0; k < outlines.count && levels.zOf(k) < topMm - SAME_HEIGHT_MM; k++)
+        if (levels.zOf(k + 1) > bottomMm + SAME_HEIGHT_MM) found.push(outlines.grown(k, sideGapMm - KEPT_MM))
+      return found
+    },
+  }
 }
 
 const without = (region: Region, reached: Region | undefined, engine: RememberingEngine): Region =>

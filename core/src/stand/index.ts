@@ -21,3 +21,4 @@ export type {
   UnheldReason,
 } from './supports'
 export { thickLayers } from './thickLayers'
+export type { ThickRules } from './thickLayers'

@@ -1,4 +1,4 @@
-import type { PolygonEngine } from '../polygon'
+import { isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { isHair } from './hair'
 import type { SupportPass } from './supports'
@@ -6,40 +6,61 @@ import type { SupportPass } from './supports'
 /** What would lose less than twice this below it rests on what is beside that. */
 const HAIR_MM = 0.005
 
+export type ThickRules = {
+  readonly thickestMm: number
+  readonly lineWidthMm: number
+  /** How far the next layer may reach out over what is lost. */
+  readonly reachMm: number
+  /** Where a stand layer may not grow to what the one above it fills. */
+  barred(lower: SupportPass): readonly Region[]
+}
+
 /**
  * Joins neighbouring stand layers to one twice as thick, where the nozzle can lay it and the two differ by
- * less than a line: nobody looks at a stand, and half the layers take half the time. What the lower one alone
- * fills is lost; where something else rests on that, the two stay as they are.
+ * less than a line: nobody looks at a stand, and half the layers take half the time. The lower one grows to
+ * the upper one where it may; what only one of them fills else is lost. Where something else rests on that,
+ * the two stay as they are.
  * @param passes of one holding, from the bed upwards
  */
 export function thickLayers(
   passes: readonly SupportPass[],
-  thickestMm: number,
-  lineWidthMm: number,
+  { thickestMm, lineWidthMm, reachMm, barred }: ThickRules,
   engine: PolygonEngine,
 ): SupportPass[] {
   const out: SupportPass[] = []
   const besides = passes.filter((pass) => !isPlain(pass))
-  /** Whether something besides the upper one rests on what of the lower one would be lost. */
-  const bears = (lower: SupportPass, { bottomMm, region }: SupportPass): boolean =>
-    besides.some(
-      (pass) =>
-        Math.abs(pass.bottomMm - bottomMm) < SAME_HEIGHT_MM &&
-        !isHair(engine.common(pass.region, engine.minus(lower.region, region)), HAIR_MM, engine),
-    )
+  const besidesFrom = (bottomMm: number): Region[] =>
+    besides.flatMap((pass) => (Math.abs(pass.bottomMm - bottomMm) < SAME_HEIGHT_MM ? [pass.region] : []))
+  /** Whether something besides that begins at a height shares more than a hair with a region. */
+  const bears = (region: Region, heightMm: number): boolean =>
+    besidesFrom(heightMm).some((other) => !isHair(engine.common(other, region), HAIR_MM, engine))
+  /** What two layers are laid as together; null where each is laid for itself. */
+  const joined = (lower: SupportPass, upper: SupportPass): Region | null => {
+    if (lower.region === upper.region) return upper.region
+    const below = engine.minus(lower.region, upper.region)
+    const above = engine.minus(upper.region, lower.region)
+    if (![below, above].every((region) => isHair(region, lineWidthMm / 4, engine))) return null
+    if (bears(below, upper.bottomMm)) return null
+    if (isHair(above, HAIR_MM, engine)) return upper.region
+    const lost = engine.commonAll([above], [...barred(lower), ...besidesFrom(lower.bottomMm)])
+    if (isEmptyRegion(lost)) return upper.region
+    // The next two may lose as much.
+    if (!isHair(lost, reachMm / 4, engine) || bears(lost, upper.topMm)) return null
+    return engine.minus(upper.region, lost)
+  }
   /** The last stand layer that stays single, waiting for the one above it. */
   let open: { at: number; pass: SupportPass } | null = null
   for (const pass of passes) {
     if (isPlain(pass)) {
       const below = open?.pass
-      if (
+      const region =
         below &&
         Math.abs(below.topMm - pass.bottomMm) < SAME_HEIGHT_MM &&
-        pass.topMm - below.bottomMm <= thickestMm + SAME_HEIGHT_MM &&
-        differsByLess(below, pass, lineWidthMm, engine) &&
-        !bears(below, pass)
-      ) {
-        out[open!.at] = { ...pass, bottomMm: below.bottomMm }
+        pass.topMm - below.bottomMm <= thickestMm + SAME_HEIGHT_MM
+          ? joined(below, pass)
+          : null
+      if (region) {
+        out[open!.at] = { ...pass, region, bottomMm: below!.bottomMm }
         // What takes the place of two is laid where the upper one was; the order by height is made anew
         // below.
         open = null
@@ -53,15 +74,3 @@ export function thickLayers(
 }
 
 const isPlain = ({ role, fill }: SupportPass): boolean => role === 'stand' && fill === 'stand'
-
-/** Whether nothing of either could hold a line beside what they share. */
-function differsByLess(a: SupportPass, b: SupportPass, lineWidthMm: number, engine: PolygonEngine): boolean {
-  if (a.region === b.region) return true
-  for (const [one, other] of [
-    [a.region, b.region],
-    [b.region, a.region],
-  ]) {
-    if (!isHair(engine.minus(one, other), lineWidthMm / 4, engine)) return false
-  }
-  return true
-}
