@@ -4,10 +4,12 @@ import {
   EMPTY_REGION,
   isEmptyRegion,
   regionAreaMm2,
+  regionPerimeterMm,
   type Region,
   type RememberingEngine,
 } from '../polygon'
 import { PATH_TOLERANCE_MM } from '../tolerances'
+import { isHair } from './hair'
 import type { Levels } from './levels'
 import type { Outlines } from './outlines'
 
@@ -38,6 +40,9 @@ export type ContactRules = {
 
 /** A contact smaller than this holds nothing. */
 const SMALLEST_MM2 = 1e-4
+/** An outline that goes on unchanged for so many levels is a wall, however soon it ends below that. */
+const WALL_LEVELS = 2
+const HAIR_MM = 0.005
 /** However narrow a margin is wished, half a line beyond a contact lets even a rim hold a line. */
 const LEAST_MARGIN_LINES = 0.5
 
@@ -58,8 +63,10 @@ export function contactsOf(
     if (isEmptyRegion(wanted[i])) continue
     const hold = engine.fewer(wanted[i], PATH_TOLERANCE_MM)
     const topLevel = i - rules.freeLevels - 1
-    // Right below a slope the part has receded by then; an upright wall still stands there.
-    const wall = outlines.grown(i - 1 - rules.recedes, rules.sideGapMm)
+    // Right below a slope the part has receded by then; an upright wall still stands there, or was the same
+    // outline all along.
+    const isWall = isSameOutline(outlines.at(i - 1), outlines.at(i - 1 - WALL_LEVELS), engine)
+    const wall = outlines.grown(i - 1 - (isWall ? 0 : rules.recedes), rules.sideGapMm)
     const contact = apart(hold, wall) ? hold : engine.minus(hold, wall)
     const isHeld = regionAreaMm2(contact) > SMALLEST_MM2
     const top = isHeld ? (rules.tops?.get(i) ?? engine.grow(contact, marginMm, 'miter')) : EMPTY_REGION
@@ -73,6 +80,14 @@ export function contactsOf(
     })
   }
   return found
+}
+
+/** Whether two outlines are one but for rounding. */
+function isSameOutline(a: Region, b: Region, engine: RememberingEngine): boolean {
+  if (a === b) return true
+  const sliver = HAIR_MM * Math.min(regionPerimeterMm(a), regionPerimeterMm(b))
+  if (Math.abs(regionAreaMm2(a) - regionAreaMm2(b)) > sliver) return false
+  return isHair(engine.minus(a, b), HAIR_MM, engine) && isHair(engine.minus(b, a), HAIR_MM, engine)
 }
 
 const apart = (a: Region, b: Region) => isEmptyRegion(b) || !boundsOverlap(boundsOf(a.xyMm), boundsOf(b.xyMm))

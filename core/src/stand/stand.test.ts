@@ -167,6 +167,27 @@ describe('support areas', () => {
     expect(result.summary.warnings.map(({ code }) => code)).toContain('OVERHANG_NOT_HELD')
   })
 
+  test('beside the edge of a thin plate the side gap is kept as beside a high wall; a slope is held beside itself', async () => {
+    const { result } = await planned(
+      boxes([
+        { size: [8, 8, 5], at: [11, 11, 0] },
+        { size: [20, 20, 0.6], at: [5, 5, 5] },
+        { size: [30, 30, 2], at: [0, 0, 5.6] },
+      ]),
+      { sideGapMm: 0.6 },
+    )
+    const { passes, layers } = result.geometry
+    const plate = layers.filter(({ bottomMm, topMm }) => bottomMm > 4.99 && topMm < 5.61)
+    const beside = passes.filter(({ bottomMm, topMm }) => topMm > 5.01 && bottomMm < 5.59)
+    expect([plate.length, beside.length > 1]).toEqual([3, true])
+    for (const { region } of plate)
+      for (const pass of beside)
+        expect(inCommon(pass.region, engine.grow(region, 0.58, 'round'))).toBeLessThan(1e-6)
+    expect(result.summary.contacts.at(-1)!.areaMm2).toBeGreaterThan(400)
+    const sloped = await planned(funnel, { sideGapMm: 0.6 })
+    expect(sloped.heldMm2).toBeGreaterThan(0.96 * sloped.wantedMm2)
+  })
+
   const inCommon = (a: PlanResult['geometry']['hold'][number], b: PlanResult['geometry']['hold'][number]) =>
     regionAreaMm2(engine.common(a, b))
 })
