@@ -65,9 +65,14 @@ export function contactsOf(
     const topLevel = i - rules.freeLevels - 1
     // Right below a slope the part has receded by then; an upright wall still stands there, or was the same
     // outline all along.
-    const isWall = isSameOutline(outlines.at(i - 1), outlines.at(i - 1 - WALL_LEVELS), engine)
-    const wall = outlines.grown(i - 1 - (isWall ? 0 : rules.recedes), rules.sideGapMm)
-    const contact = apart(hold, wall) ? hold : engine.minus(hold, wall)
+    const walls = [outlines.grown(i - 1 - rules.recedes, rules.sideGapMm)]
+    if (isSameOutline(outlines.at(i - 1), outlines.at(i - 1 - WALL_LEVELS), engine))
+      walls.push(outlines.grown(i - 1, rules.sideGapMm))
+    const off = (region: Region) => {
+      const near = walls.filter((wall) => !apart(region, wall))
+      return near.length === 0 ? region : engine.minusAll([region], near)
+    }
+    const contact = off(hold)
     const isHeld = regionAreaMm2(contact) > SMALLEST_MM2
     const top = isHeld ? (rules.tops?.get(i) ?? engine.grow(contact, marginMm, 'miter')) : EMPTY_REGION
     found.push({
@@ -76,7 +81,7 @@ export function contactsOf(
       wanted: hold,
       contact: isHeld ? contact : EMPTY_REGION,
       top,
-      letOff: isHeld && !apart(top, wall) ? engine.minus(top, wall) : top,
+      letOff: isHeld ? off(top) : top,
     })
   }
   return found
