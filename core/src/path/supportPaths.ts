@@ -181,8 +181,8 @@ export const interfaceApartMm = (options: Crossing & Pick<SupportPathOptions, 'l
   options.interfaceSpacingMm + (isCrossed(options) ? options.interfaceSpacingMm + options.lineWidthMm : 0)
 
 /**
- * Share of an interface that its lines cover, 0 to 1. Source: w / (w + spacing); where lines cross, what one way
- * covers and of the rest what the other way does.
+ * Share of an interface that its lines cover, 0 to 1. Source: w / (w + spacing); where lines cross, what one
+ * way covers and of the rest what the other way does.
  */
 export function interfaceCover(options: Crossing & Pick<SupportPathOptions, 'lineWidthMm'>): number {
   const oneWay = options.lineWidthMm / (options.lineWidthMm + interfaceApartMm(options))

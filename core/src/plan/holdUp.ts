@@ -98,7 +98,7 @@ export async function holdUp(input: HoldUpInput): Promise<Supports> {
   return { passes: passes.toSorted((a, b) => a.topMm - b.topMm), held, drawn: reachedByDrawn, rests }
 }
 
-/** How stand layers are joined: at the side gap, branches within their lean, straight stands within a line. */
+/** How stand layers are joined: at the side gap, branches within their lean, straight ones within a line. */
 function thickRules(
   { levels, outlines, thicknessMm, lineWidthMm, leanDeg }: HoldUpInput,
   { standKind, sideGapMm }: Holding,

@@ -142,7 +142,7 @@ export class GapFinder {
     return top
   }
 
-  /** What holds the path higher than that, forwards or backwards from a place; -1 where nothing near does. */
+  /** What holds the path higher than that, forwards or backwards from a place; -1 for nothing near. */
   private higherFrom(i: number, top: number, step: 1 | -1): number {
     const { along, tops, under } = this
     for (let j = i + step; j >= 0 && j < under && Math.abs(along[j] - along[i]) <= BRIDGED_MM; j += step)

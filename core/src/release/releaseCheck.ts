@@ -169,7 +169,10 @@ export function releaseCheck(
   return { verdict: stands.at(-1)?.verdict ?? 'comes out whole', stands }
 }
 
-/** Widest tool that gets to a stand right below the largest underside that it holds; Infinity where it holds none. */
+/**
+ * Widest tool that gets to a stand right below the largest underside that it holds; Infinity where it holds
+ * none.
+ */
 function toHeldMm(
   piece: StandPiece,
   own: readonly { readonly contact: Touching; readonly share: number }[],
