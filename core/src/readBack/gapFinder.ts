@@ -120,8 +120,8 @@ export class GapFinder {
   }
 
   /**
-   * How high what holds a path reaches: where it runs over a gap between two higher supports, those, and where
-   * it ends over the edge of one, that one.
+   * How high what holds a path reaches: where it runs over a gap between two higher supports, those, and
+   * where it ends over the edge of one, that one.
    */
   private bridged(i: number): number {
     for (let top = this.tops[i]; ;) {
