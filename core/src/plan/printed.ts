@@ -1,7 +1,7 @@
 import { filamentOf } from '../bench'
 import { bookOf, type PlanDocument } from '../decide'
 import { EMPTY_REGION, ringCount, ringOf, type PolygonEngine, type Region } from '../polygon'
-import { releaseChain, weakNecks } from '../release'
+import { releaseChain, weakArms, weakNecks } from '../release'
 import type { Layer } from '../slice'
 import type { Printed, PrintedContact } from '../takeOff'
 import { holdingOf } from './planPrint'
@@ -32,7 +32,7 @@ export function printedOf(document: PlanDocument, result: PlanResult, engine: Po
   const book = bookOf(document)
 
   const touching = touchingOf(document, groups, read)
-  const necks = weakNecks(geometry.layers, touching)
+  const thin = [weakNecks(geometry.layers, touching), weakArms(geometry.layers, touching, engine)]
 
   const contactOf = (contact: Contact, n: number): PrintedContact => {
     const group = groups[contact.holding]
@@ -68,7 +68,11 @@ export function printedOf(document: PlanDocument, result: PlanResult, engine: Po
         footprintMm2: contact.areaMm2,
         book,
       }).interfaceFollows,
-      neckMm: necks.get(touching[n])?.widthMm ?? null,
+      neckMm:
+        thin
+          .flatMap((places) => places.get(touching[n]) ?? [])
+          .toSorted((a, b) => a.areaMm2 - b.areaMm2)
+          .at(0)?.widthMm ?? null,
       outline: outlineOf(engine.union(...steps)),
     }
   }

@@ -22,7 +22,7 @@ const HALVINGS = 5
 const LEAST_MM2 = 4
 
 /** A piece of a layer, shrunk. */
-type Node = { readonly layer: number; readonly piece: Region; parent: number; areaMm2: number }
+type Node = { readonly layer: number; readonly piece: Region; parent: number }
 
 /**
  * For undersides the arms that they hang on: necks across layers, which no section of a layer shows.
@@ -91,7 +91,7 @@ export function armsOf(
     const nodes: Node[] = []
     const of: number[][] = eroded.map((region, layer) =>
       (isEmptyRegion(region) ? [] : splitPieces(region)).map((piece) => {
-        nodes.push({ layer, piece, parent: nodes.length, areaMm2: regionAreaMm2(piece) })
+        nodes.push({ layer, piece, parent: nodes.length })
         return nodes.length - 1
       }),
     )
@@ -106,11 +106,14 @@ export function armsOf(
           if (same ? a !== b : rootOf(i) === rootOf(j) || wereApart(nodes[i].piece, nodes[j].piece)) continue
           nodes[rootOf(i)].parent = rootOf(j)
         }
-    let bulk = -1
-    nodes.forEach(({ areaMm2 }, n) => {
-      if (bulk < 0 || areaMm2 > nodes[bulk].areaMm2) bulk = n
+    // The bulk is what most of the part is: a plate may be wider than a body that it hangs on.
+    const volumes = new Map<number, number>()
+    nodes.forEach(({ layer, piece }, n) => {
+      const mm3 = regionAreaMm2(piece) * (layers[layer].topMm - layers[layer].bottomMm)
+      volumes.set(rootOf(n), (volumes.get(rootOf(n)) ?? 0) + mm3)
     })
-    return { nodes, of, rootOf, bulk: bulk < 0 ? -1 : rootOf(bulk) }
+    const [bulk] = [...volumes].reduce((most, one) => (one[1] > most[1] ? one : most), [-1, 0])
+    return { nodes, of, rootOf, bulk }
   }
 
   /** Limbs that carry part of an underside, the one that carries most first. */

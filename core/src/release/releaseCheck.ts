@@ -199,11 +199,11 @@ function weakSentence({ side, pullN, widthMm, zMm }: Weak): string {
 }
 
 /** Arms narrower than what the bonds above or below them could tear; compared as necks are. */
-function weakArms(
+export function weakArms(
   layers: readonly Filled[],
   contacts: readonly Touching[],
   engine: PolygonEngine,
-  onShare: (share: number) => void,
+  onShare: (share: number) => void = () => undefined,
 ): Map<Touching, Weak> {
   const shareOf = (i: number, carriesMm2: number) =>
     Math.min(1, carriesMm2 / regionAreaMm2(contacts[i].underside!.region))

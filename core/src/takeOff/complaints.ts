@@ -342,7 +342,7 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
           ? 'No thin neck carries a strong pull.'
           : `The pull goes through a neck ${neckMm.toFixed(1)} mm wide.`,
       change: null,
-      changeInWords: 'Hold the part above the neck while you pull.',
+      changeInWords: 'Hold the part on the contact’s side of the neck while you pull.',
       price: 'care',
       test: null,
     },

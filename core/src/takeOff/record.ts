@@ -37,7 +37,7 @@ export type PrintedContact = {
   readonly bulk: string
   /** By the clings of the families: whether the interface leaves with its stand. */
   readonly guessed: 'surely' | 'perhaps' | 'hardly'
-  /** Width of a weak neck of the part that its pull goes through; null when there is none. */
+  /** Width of a weak neck or arm of the part that its pull goes through; null when there is none. */
   readonly neckMm: number | null
   /** Seen from above: rings of x, y, x, y, in mm. */
   readonly outline: readonly (readonly number[])[]

@@ -4,7 +4,7 @@ import { NO_CHANGES, plainFilament, PLAIN_PRINTER } from '../bench'
 import { newDocument, NOTHING_LEARNT, suggest, type PlanDocument } from '../decide'
 import { createPlanner, printedOf, type PlanResult } from '../plan'
 import { ringAreaMm2, type PolygonEngine } from '../polygon'
-import { aTile, box, closeTo, join, seeded, table } from '../testing'
+import { aTile, box, boxes, closeTo, join, seeded, table } from '../testing'
 import { fitGap, takeOffBehind, type GapReading } from '../trial'
 import {
   correctedGrams,
@@ -297,6 +297,19 @@ describe('a plan as printed', () => {
       of(...printed.silhouette.flatMap((ring) => ring.filter((_, i) => i % 2 === 0))),
     )
     closeTo(maxX - minX, result.summary.part.sizeMm[0], 0.3)
+  })
+
+  test('keeps the arm that an underside hangs on as its neck, as wide as it is drawn', async () => {
+    const paddle = boxes([
+      { size: [10, 20, 30], at: [0, 0, 0] },
+      { size: [6, 2, 2], at: [10, 9, 15] },
+      { size: [20, 20, 2], at: [16, 0, 15] },
+    ])
+    const own = newDocument({ filaments: [chalk], decisions: { upperGapMm: 0.1 } })
+    const { contacts } = printedOf(own, await createPlanner(engine).plan('paddle', paddle, own), engine)
+    const largest = contacts.toSorted((a, b) => b.areaMm2 - a.areaMm2)[0]
+    expect(largest.areaMm2).toBeGreaterThan(350)
+    closeTo(largest.neckMm!, 2, 0.15)
   })
 
   test('what was seen of bonds speaks before the guess, and the warning names both', async () => {
