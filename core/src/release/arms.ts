@@ -2,6 +2,7 @@ import {
   isEmptyRegion,
   regionAreaMm2,
   regionContains,
+  regionPerimeterMm,
   splitPieces,
   wereApart,
   type PolygonEngine,
@@ -59,7 +60,7 @@ export function armsOf(
     onShare(step / HALF_WIDTHS_MM.length)
     const joinedMm = step === 0 ? 0 : HALF_WIDTHS_MM[step - 1]
     last = shrunkOn(last, byMm - joinedMm)
-    const parted = partsOf(last)
+    const parted = partsOf(last, byMm)
     left = left.filter((i) => {
       const { layer, region } = undersides[i]!
       // What is gone there stays gone, however little is left of an arm.
@@ -87,7 +88,7 @@ export function armsOf(
   }
 
   /** The pieces of all layers, shrunk, and which of them belong together. */
-  function partsOf(eroded: readonly Region[]) {
+  function partsOf(eroded: readonly Region[], byMm: number) {
     const nodes: Node[] = []
     const of: number[][] = eroded.map((region, layer) =>
       (isEmptyRegion(region) ? [] : splitPieces(region)).map((piece) => {
@@ -109,7 +110,8 @@ export function armsOf(
     // The bulk is what most of the part is: a plate may be wider than a body that it hangs on.
     const volumes = new Map<number, number>()
     nodes.forEach(({ layer, piece }, n) => {
-      const mm3 = regionAreaMm2(piece) * (layers[layer].topMm - layers[layer].bottomMm)
+      const wholeMm2 = regionAreaMm2(piece) + byMm * regionPerimeterMm(piece)
+      const mm3 = wholeMm2 * (layers[layer].topMm - layers[layer].bottomMm)
       volumes.set(rootOf(n), (volumes.get(rootOf(n)) ?? 0) + mm3)
     })
     const [bulk] = [...volumes].reduce((most, one) => (one[1] > most[1] ? one : most), [-1, 0])
