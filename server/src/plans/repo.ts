@@ -32,7 +32,8 @@ export function planShelf(db: Database): Shelf<PlanInput, Plan> {
       joined: { table: part, on: eq(part.id, plan.partId) },
       searched: [sql`${plan.name} || ', ' || ${part.name}`],
       orders: {
-        part: [part.name, plan.createdAt],
+        // What was made in one go, as the demo is, goes by name.
+        part: [part.name, plan.createdAt, plan.name],
         name: [plan.name],
         touched: [plan.updatedAt],
         mass: figure('massG'),
