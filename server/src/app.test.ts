@@ -591,6 +591,8 @@ describe('demo data', () => {
       for (const plan of plans) expect(plan.figures).toMatchObject({ errors: 0 })
       // Made at the same moment: they lie in the same order on every machine.
       expect(plans.map((plan: Plan) => plan.document.name)).toEqual(['Chalk only', 'Moss touch layers'])
+      const touched = (await request(other.app).get('/api/plans?order=touched')).body.items
+      expect(touched.map((plan: Plan) => plan.document.name)).toEqual(['Chalk only', 'Moss touch layers'])
       await seedDemo(other.db)
       expect(await total('printers')).toBe(2)
       // Opening again runs no migration twice.

@@ -42,6 +42,7 @@ export type ContactRules = {
 const SMALLEST_MM2 = 1e-4
 /** An outline that goes on unchanged for so many levels is a wall, however soon it ends below that. */
 const WALL_LEVELS = 2
+/** Outlines that differ by less than twice this are one. */
 const HAIR_MM = 0.005
 /** However narrow a margin is wished, half a line beyond a contact lets even a rim hold a line. */
 const LEAST_MARGIN_LINES = 0.5

@@ -6,6 +6,7 @@ import type { SupportPass } from './supports'
 /** What would lose less than twice this below it rests on what is beside that. */
 const HAIR_MM = 0.005
 
+/** When two stand layers are laid as one. */
 export type ThickRules = {
   readonly thickestMm: number
   readonly lineWidthMm: number

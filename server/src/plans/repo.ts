@@ -35,7 +35,7 @@ export function planShelf(db: Database): Shelf<PlanInput, Plan> {
         // What was made in one go, as the demo is, goes by name.
         part: [part.name, plan.createdAt, plan.name],
         name: [plan.name],
-        touched: [plan.updatedAt],
+        touched: [plan.updatedAt, plan.name],
         mass: figure('massG'),
         waste: figure('wasteG'),
         cost: figure('cost'),
