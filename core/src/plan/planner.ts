@@ -170,6 +170,7 @@ export function createPlanner(engine: PolygonEngine, tracer: Tracer | null = nul
         geometry,
         groups,
         summary: summarise({
+          engine,
           print,
           document,
           facts,

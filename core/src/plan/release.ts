@@ -1,5 +1,12 @@
 import { factsOf, filamentOf } from '../bench'
-import { bookOf, pullFromEvidence, type PlanDocument } from '../decide'
+import {
+  bookOf,
+  farthestApartMm,
+  pullFromEvidence,
+  type Decisions,
+  type Holding,
+  type PlanDocument,
+} from '../decide'
 import {
   bondToPart,
   releaseCheck,
@@ -9,6 +16,7 @@ import {
   steadinessOfStands,
   type ReleaseCheck,
   type Room,
+  type Section,
   type StandGrid,
   type StandPiece,
   type Steadiness,
@@ -114,12 +122,24 @@ export function steadinessIn(
 ): ReadonlyMap<StandPiece, Steadiness> {
   const { lineWidthMm } = document.decisions
   const pieces = (gridOf(geometry)?.pieces ?? []).filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
-  return steadinessOfStands(pieces, geometry.passes, lineWidthMm, (areaMm2, perimeterMm, holding) => {
-    const { standDensity, standWalls } = groups[holding]
-      ? holdingOf(document, groups[holding])
-      : document.decisions
-    return Math.min(1, standDensity + (standWalls * lineWidthMm * perimeterMm) / Math.max(areaMm2, 1e-9))
-  })
+  return steadinessOfStands(pieces, geometry.passes, lineWidthMm, (section, holding) =>
+    plasticShare(
+      section,
+      groups[holding] ? holdingOf(document, groups[holding]) : document.decisions,
+      document.decisions,
+    ),
+  )
+}
+
+/** How much of a section of a stand is plastic, as its walls and lines are laid. */
+export function plasticShare(
+  { areaMm2, perimeterMm }: Pick<Section, 'areaMm2' | 'perimeterMm'>,
+  { standDensity, standWalls }: Pick<Holding, 'standDensity' | 'standWalls'>,
+  lines: Pick<Decisions, 'lineWidthMm' | 'supportSpanMm'>,
+): number {
+  const { lineWidthMm } = lines
+  const density = Math.max(standDensity, lineWidthMm / farthestApartMm(lines))
+  return Math.min(1, density + (standWalls * lineWidthMm * perimeterMm) / Math.max(areaMm2, 1e-9))
 }
 
 /**

@@ -3,6 +3,7 @@ import { estimate } from '../estimate'
 import type { MeshFacts } from '../mesh'
 import type { Overhangs } from '../overhang'
 import type { createCoverMeasurer } from '../path'
+import type { PolygonEngine } from '../polygon'
 import { measurePrint, type createPathMeasurer, type Print } from '../print'
 import type { Slices } from '../slice'
 import type { Supports } from '../stand'
@@ -17,6 +18,7 @@ import { standWidths } from './standDensity'
 import { warningsOf } from './warnings'
 
 export type Made = {
+  readonly engine: PolygonEngine
   readonly document: PlanDocument
   readonly print: Print
   readonly facts: MeshFacts
@@ -63,6 +65,7 @@ export function summarise(made: Made): PlanSummary {
     recuts,
     purges,
     warnings: warningsOf({
+      engine: made.engine,
       purges,
       document,
       facts,

@@ -1,6 +1,8 @@
 import {
+  boundsOverlap,
+  boxOf,
   isEmptyRegion,
-  regionAreaMm2,
+  nearSides,
   regionContains,
   regionPerimeterMm,
   ringCount,
@@ -19,21 +21,20 @@ export const NOZZLE_PUSHES_N = 1
 const BED_HOLDS_N_MM2 = 1
 const STIFF_N_MM2 = 2000
 
-/**
- * Which of two things a push at the top does first: it tips the stand off the bed, or it bends it by a line's
- * width.
- */
+/** A push at the top of a stand tips it off the bed, or bends it by a line's width. */
 export type Steadiness = {
   readonly heightMm: number
-  /** Push at its top that does it, in N. */
+  /** Pushes that do it, in N, and the lesser of them. */
+  readonly tipsN: number
+  readonly bendsN: number
   readonly holdsN: number
-  readonly gives: 'tips' | 'bends'
-  /**
-   * Further lines of footing around what lies on the bed with which it would not tip; null when it does not,
-   * or when no footing helps.
-   */
-  readonly footingLines: number | null
+  /** What of it lies on the bed, without footing. */
+  readonly outlines: readonly Region[]
+  /** Its middle. */
+  readonly section: Section
 }
+
+export type Section = Moments & { readonly perimeterMm: number }
 
 type Pass = {
   readonly role: string
@@ -44,50 +45,25 @@ type Pass = {
   readonly region: Region
 }
 
-const MOST_FOOTING = 30
+/**
+ * Push that tips a stand off the bed, in N.
+ * Source: a footprint holds the moment sigma W, W = I / c about its weaker axis.
+ * @param footprint all that stands and falls with it
+ */
+export const tippedByN = (footprint: readonly Region[], heightMm: number): number =>
+  (BED_HOLDS_N_MM2 * momentsOf(footprint).modulusMm3) / heightMm
 
 /**
- * How steady a stand on the bed is.
- * Source: a footprint holds the moment sigma W, W = I / c about its weaker axis; a cantilever gives way by F
- * h^3 / (3 E I).
- * @param footprint all of it that lies on the bed
- * @param section of its middle
+ * Push that bends a stand by a line's width, in N.
+ * Source: a cantilever gives way by F h^3 / (3 E I).
  * @param plasticShare of the section that is plastic
  */
-export function steadinessOf(
-  footprint: readonly Region[],
-  section: readonly Region[],
+export const bentByN = (
+  { inertiaMm4 }: Moments,
   heightMm: number,
   lineWidthMm: number,
   plasticShare: number,
-): Steadiness {
-  const foot = momentsOf(footprint)
-  const middle = momentsOf(section)
-  const tipsN = (BED_HOLDS_N_MM2 * foot.modulusMm3) / heightMm
-  const bendsN = (3 * STIFF_N_MM2 * middle.inertiaMm4 * plasticShare * lineWidthMm) / heightMm ** 3
-  const gives = tipsN <= bendsN ? 'tips' : 'bends'
-  return {
-    heightMm,
-    holdsN: Math.min(tipsN, bendsN),
-    gives,
-    footingLines:
-      gives === 'tips' && tipsN < NOZZLE_PUSHES_N ? footingFor(foot, heightMm, lineWidthMm) : null,
-  }
-}
-
-/**
- * Fewest lines around a footprint that hold it, the footprint taken as a rectangle of the same area and
- * moment.
- */
-function footingFor({ areaMm2, inertiaMm4 }: Moments, heightMm: number, lineWidthMm: number): number | null {
-  const thick = Math.sqrt((12 * inertiaMm4) / areaMm2)
-  const long = areaMm2 / thick
-  for (let lines = 1; lines <= MOST_FOOTING; lines++) {
-    const by = 2 * lines * lineWidthMm
-    if ((BED_HOLDS_N_MM2 * ((long + by) * (thick + by) ** 2)) / 6 >= NOZZLE_PUSHES_N * heightMm) return lines
-  }
-  return null
-}
+): number => (3 * STIFF_N_MM2 * inertiaMm4 * plasticShare * lineWidthMm) / heightMm ** 3
 
 export type Moments = {
   readonly areaMm2: number
@@ -139,36 +115,79 @@ export function steadinessOfStands(
   pieces: readonly StandPiece[],
   passes: readonly Pass[],
   lineWidthMm: number,
-  shareOf: (areaMm2: number, perimeterMm: number, holding: number) => number,
+  shareOf: (section: Section, holding: number) => number,
 ): Map<StandPiece, Steadiness> {
   const found = new Map<StandPiece, Steadiness>()
   const onBed = pieces.filter((piece) => piece.onBed)
   if (onBed.length === 0) return found
-  const ownedAt = (zMm: number, roles: readonly string[]) => {
+  const outlinesAt = (zMm: number, isAsked: (role: string) => boolean) =>
+    passes
+      .filter(
+        ({ role, bottomMm, topMm, region }) =>
+          isAsked(role) && bottomMm <= zMm && topMm > zMm && !isEmptyRegion(region),
+      )
+      .flatMap(({ region, holding }) => splitPieces(region).map((outline) => ({ outline, holding })))
+  const ownedAt = (zMm: number) => {
     const owned = new Map<StandPiece, { readonly outlines: Region[]; readonly holding: number }>()
-    for (const { role, holding, bottomMm, topMm, region } of passes) {
-      if (!roles.includes(role) || bottomMm > zMm || topMm <= zMm || isEmptyRegion(region)) continue
-      for (const outline of splitPieces(region)) {
-        const owner = nearestTo([...insideOf(outline), zMm], onBed)
-        const known = owned.get(owner)
-        if (known) known.outlines.push(outline)
-        else owned.set(owner, { outlines: [outline], holding })
-      }
+    for (const { outline, holding } of outlinesAt(zMm, isStand)) {
+      const owner = nearestTo([...insideOf(outline), zMm], onBed)
+      const known = owned.get(owner)
+      if (known) known.outlines.push(outline)
+      else owned.set(owner, { outlines: [outline], holding })
     }
     return owned
   }
-  const sum = (outlines: readonly Region[], of: (outline: Region) => number) =>
-    outlines.reduce((all, outline) => all + of(outline), 0)
-  const feet = ownedAt(1e-3, ['stand', 'interface', 'footing'])
-  for (const piece of onBed) {
-    const foot = feet.get(piece)
-    if (!foot) continue
+  const own = ownedAt(ON_BED_MM)
+  const footing = outlinesAt(ON_BED_MM, (role) => role === 'footing').map(({ outline }) => outline)
+  const feet = onTheirFeet(new Map([...own].map(([piece, { outlines }]) => [piece, outlines])), footing)
+  for (const [piece, standing] of own) {
     const heightMm = topOf(piece, passes)
-    const { outlines, holding } = ownedAt(heightMm / 2, ['stand', 'interface']).get(piece) ?? foot
-    const share = shareOf(sum(outlines, regionAreaMm2), sum(outlines, regionPerimeterMm), holding)
-    found.set(piece, steadinessOf(foot.outlines, outlines, heightMm, lineWidthMm, share))
+    const { outlines, holding } = ownedAt(heightMm / 2).get(piece) ?? standing
+    const perimeterMm = outlines.reduce((sum, outline) => sum + regionPerimeterMm(outline), 0)
+    const section = { ...momentsOf(outlines), perimeterMm }
+    const tipsN = tippedByN(feet.get(piece)!, heightMm)
+    const bendsN = bentByN(section, heightMm, lineWidthMm, shareOf(section, holding))
+    found.set(piece, {
+      heightMm,
+      tipsN,
+      bendsN,
+      holdsN: Math.min(tipsN, bendsN),
+      outlines: standing.outlines,
+      section,
+    })
   }
   return found
+}
+
+const ON_BED_MM = 1e-3
+const isStand = (role: string) => role === 'stand' || role === 'interface'
+
+/** Footing that begins this near to a stand is its own. */
+const TOUCHES_MM = 0.02
+
+/** All that tips with each stand: what lies on the bed of it, and of whatever stands on the same footing. */
+function onTheirFeet(
+  own: ReadonlyMap<StandPiece, readonly Region[]>,
+  footing: readonly Region[],
+): Map<StandPiece, readonly Region[]> {
+  let feet = [...own].map(([piece, outlines]) => ({ pieces: [piece], outlines }))
+  for (const ring of footing) {
+    const on = feet.filter(({ outlines }) => outlines.some((outline) => touches(outline, ring)))
+    if (on.length === 0) continue
+    feet = feet.filter((foot) => !on.includes(foot))
+    feet.push({
+      pieces: on.flatMap(({ pieces }) => pieces),
+      outlines: [...on.flatMap(({ outlines }) => outlines), ring],
+    })
+  }
+  return new Map(feet.flatMap(({ pieces, outlines }) => pieces.map((piece) => [piece, outlines] as const)))
+}
+
+function touches(outline: Region, ring: Region): boolean {
+  if (!boundsOverlap(boxOf(outline), boxOf(ring), TOUCHES_MM)) return false
+  const { xyMm } = outline
+  for (let p = 0; p < xyMm.length; p += 2) if (nearSides(ring, xyMm[p], xyMm[p + 1], TOUCHES_MM)) return true
+  return false
 }
 
 /** Where a stand ends, to the layer: its grid knows it to a cell only. */

@@ -1,9 +1,12 @@
-import { holdingUnder, type Exception, type Holding } from '../../decide'
-import { NO_TOOL_MM, NOZZLE_PUSHES_N, SPECK_MM3, weakNecks, type StandPiece } from '../../release'
+import { filamentOf } from '../../bench'
+import { bookOf, type Exception, type Holding } from '../../decide'
+import { bondToPart, NO_TOOL_MM, SPECK_MM3, weakNecks, type StandPiece, type Touching } from '../../release'
 import { holdingOf } from '../planPrint'
 import type { Contact } from '../planResult'
-import { dissolvesAll, gridOf, steadinessIn, touchingOf } from '../release'
-import { decide, error, gapMm, mm, warning, type PlanRemedy, type PlanWarning, type Warned } from './warning'
+import { dissolvesAll, gridOf, touchingOf } from '../release'
+import { heldBy, place } from './pieces'
+import { steadyWarnings } from './steady'
+import { error, gapMm, mm, warning, type PlanRemedy, type PlanWarning, type Warned } from './warning'
 
 /** Through less than this a stand of some size only comes out in pieces. */
 const NARROW_MM = 10
@@ -15,12 +18,13 @@ const IN_DOUBT_MM = 5
  * Supports that cannot be got at, stands too slender to stand, and what of the part taking them off may
  * break.
  */
-export function accessWarnings({ document, geometry, groups, contacts }: Warned): PlanWarning[] {
+export function accessWarnings(warned: Warned): PlanWarning[] {
+  const { document, geometry, groups, contacts } = warned
   const pieces = (gridOf(geometry)?.pieces ?? []).filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
   const necks = weakNecks(geometry.layers, touchingOf(document, groups, contacts))
   return [
     ...lockedIn(document, pieces, contacts),
-    ...unsteady(document, pieces, steadinessIn(document, groups, geometry), contacts),
+    ...steadyWarnings(warned),
     ...weakNeck(necks, { document, groups, contacts }),
   ]
 }
@@ -30,43 +34,87 @@ function weakNeck(
   { document, groups, contacts }: Pick<Warned, 'document' | 'groups' | 'contacts'>,
 ): PlanWarning[] {
   if (necks.size === 0) return []
-  const [contact, neck] = [...necks].reduce((a, b) => (b[1].areaMm2 < a[1].areaMm2 ? b : a))
-  const [x, y, z] = contact.atMm
-  const held = contacts.find(({ atMm, zMm }) => atMm[0] === x && atMm[1] === y && zMm === z)
+  const all = [...necks].flatMap(([touching, neck]) => {
+    const [x, y, z] = touching.atMm
+    const contact = contacts.find(({ atMm, zMm }) => atMm[0] === x && atMm[1] === y && zMm === z)
+    return contact ? [{ touching, neck, contact }] : []
+  })
+  const worst = all.reduce((a, b) => (b.neck.areaMm2 < a.neck.areaMm2 ? b : a))
+  const { touching, neck } = worst
+  const alike = all.filter(({ contact }) => contact.holding === worst.contact.holding)
+  const more =
+    all.length === 1 ? '' : ` So may ${all.length - 1} more ${all.length === 2 ? 'place' : 'places'}.`
   return [
     warning(
       'WEAK_NECK',
-      `${Math.round(contact.areaMm2)} mm² of support pull at a neck of the part ${neck.widthMm.toFixed(1)} mm wide, at ${mm(neck.zMm)}: by the clings of the families, a guess, it may break first. Hold the part ${neck.side} it while you pull, or weaken that contact.`,
+      `${Math.round(touching.areaMm2)} mm² of support pull at a neck of the part ${neck.widthMm.toFixed(1)} mm wide, at ${mm(neck.zMm)}: by the clings of the families, a guess, it may break first.${more} Hold the part ${neck.side} it while you pull, or weaken that contact.`,
       {
-        atMm: [contact.atMm[0], contact.atMm[1], neck.zMm],
-        remedies: held ? weaker(document, held, holdingOf(document, groups[held.holding])) : [],
+        atMm: [touching.atMm[0], touching.atMm[1], neck.zMm],
+        remedies: weaker(document, alike, holdingOf(document, groups[worst.contact.holding])),
       },
     ),
   ]
 }
 
-/** How much wider a gap is tried where a contact is too strong. */
-const WIDER_MM = 0.05
+type Weak = {
+  readonly touching: Touching
+  readonly neck: { readonly areaMm2: number }
+  readonly contact: Contact
+}
 
-/** Ways to let a contact hold less; what rules it already goes on to. */
-function weaker(
-  document: Warned['document'],
-  contact: Contact,
-  { upperGapMm, interfaceSpacingMm }: Holding,
-): PlanRemedy[] {
-  const gap = Number((upperGapMm + WIDER_MM).toFixed(2))
-  const spacing = Number((interfaceSpacingMm + document.decisions.lineWidthMm).toFixed(2))
-  return [
+/** How much wider a gap is tried where a contact is too strong, in such steps, and how much at most. */
+const WIDER_MM = 0.05
+const STEP_MM = 0.01
+const WIDEST_MM = 0.3
+/** Interface lines are tried up to so many lines farther from each other. */
+const APART_LINES = 4
+
+/**
+ * Ways to let contacts hold no more than their necks do, those first that are enough; what rules them already
+ * goes on to.
+ * @param holding the one they have in common
+ */
+function weaker(document: Warned['document'], weak: readonly Weak[], holding: Holding): PlanRemedy[] {
+  const { filaments, decisions } = document
+  const bond = {
+    ...holding,
+    part: filamentOf(filaments, decisions.partFilament),
+    touching: filamentOf(filaments, holding.interfaceFilament),
+    lineWidthMm: decisions.lineWidthMm,
+    book: bookOf(document),
+  }
+  const most = Math.max(
+    ...weak.map(({ touching: { areaMm2, strength }, neck }) => (areaMm2 * strength) / neck.areaMm2),
+  )
+  const isEnough = (values: Partial<Holding>) => most * bondToPart({ ...bond, ...values }) <= bondToPart(bond)
+  const shared = holding.stackMode === 'shared'
+  const [least, step] = shared ? [decisions.layerHeightMm, decisions.layerHeightMm] : [WIDER_MM, STEP_MM]
+  const gaps = upTo(Math.max(least, WIDEST_MM), least, step).map((by) => ({
+    upperGapMm: Number((holding.upperGapMm + by).toFixed(2)),
+  }))
+  const lines = upTo(APART_LINES, 1, 1).map((n) => ({
+    interfaceSpacingMm: Number((holding.interfaceSpacingMm + n * decisions.lineWidthMm).toFixed(2)),
+  }))
+  const [wider, sparser] = [gaps.find(isEnough), lines.find(isEnough)]
+  const [gap, spacing] = [wider ?? gaps[0], sparser ?? lines[0]]
+  const contacts = weak.map(({ contact }) => contact)
+  const there = contacts.length === 1 ? ' there' : `, in those ${contacts.length} places`
+  const remedies: PlanRemedy[] = [
     {
-      words: `leave ${gapMm(gap)} above there`,
-      change: exceptionsFor(document, [contact], { upperGapMm: gap }),
+      words: `leave ${gapMm(gap.upperGapMm)} above${there}`,
+      change: exceptionsFor(document, contacts, gap),
     },
     {
-      words: `interface lines ${mm(spacing)} apart there`,
-      change: exceptionsFor(document, [contact], { interfaceSpacingMm: spacing }),
+      words: `interface lines ${mm(spacing.interfaceSpacingMm)} apart${there}`,
+      change: exceptionsFor(document, contacts, spacing),
     },
   ]
+  return sparser && !wider ? remedies.reverse() : remedies
 }
+
+/** Numbers from the first to a last, so far apart. */
+const upTo = (last: number, first: number, step: number): number[] =>
+  Array.from({ length: 1 + Math.floor((last - first) / step + 1e-6) }, (_, n) => first + n * step)
 
 /** An exception for each of some undersides: as they are held now, but for these values. */
 const exceptionsFor = (
@@ -122,13 +170,6 @@ function lockedIn(
 const openingOf = (piece: StandPiece): number =>
   piece.roughOpeningMm < IN_DOUBT_MM ? piece.openingMm : piece.roughOpeningMm
 
-/** What a piece holds. */
-const heldBy = (piece: StandPiece, contacts: Warned['contacts']): Contact[] =>
-  contacts.filter(
-    ({ atMm, zMm, areaMm2 }) =>
-      areaMm2 > 0 && piece.distanceMm([...atMm, zMm], 3 * piece.cellMm) < 3 * piece.cellMm,
-  )
-
 /** What a piece holds, left free: underside for underside. */
 function leftFree(
   document: Warned['document'],
@@ -145,76 +186,7 @@ function leftFree(
   ]
 }
 
-function unsteady(
-  document: Warned['document'],
-  pieces: readonly StandPiece[],
-  steadiness: ReturnType<typeof steadinessIn>,
-  contacts: Warned['contacts'],
-): PlanWarning[] {
-  const weak = pieces.flatMap((piece) => {
-    const steady = steadiness.get(piece)
-    return steady && steady.holdsN < NOZZLE_PUSHES_N ? [{ piece, steady }] : []
-  })
-  if (weak.length === 0) return []
-  const { piece, steady } = weak.reduce((a, b) => (b.steady.holdsN < a.steady.holdsN ? b : a))
-  const what =
-    steady.gives === 'tips'
-      ? `a nozzle that pushes with ${steady.holdsN.toFixed(2)} N at its top tips it off the bed`
-      : `a nozzle that pushes with ${steady.holdsN.toFixed(2)} N at its top bends it by a line’s width`
-  const lines = steady.footingLines
-  const footing = lines === null ? null : document.decisions.footingLines + lines
-  const mend =
-    footing !== null
-      ? ` ${footing} lines of footing would hold it.`
-      : ' A wider margin, more walls or a denser stand make it stiffer.'
-  return [
-    warning(
-      'UNSTEADY',
-      `${weak.length === 1 ? 'A stand' : `${weak.length} stands, the weakest`} around ${place(piece)} is ${Math.round(steady.heightMm)} mm tall: by what beds and plastic usually hold, a guess, ${what}.${mend}`,
-      { atMm: [...piece.atMm], remedies: steadier(document, footing, ruling(heldBy(piece, contacts))) },
-    ),
-  ]
-}
-
-/** The exception that rules all of some undersides; null when that is the letter, or several of them do. */
-function ruling(contacts: readonly Contact[]): number | null {
-  const [first] = contacts
-  return first && first.holding > 0 && contacts.every(({ holding }) => holding === first.holding)
-    ? first.holding - 1
-    : null
-}
-
-/**
- * A wider foot where that holds it, else what makes it stiffer, in the sentence that rules it.
- * @param sentence the exception that does; null for the letter itself
- */
-function steadier(
-  { decisions, exceptions }: Warned['document'],
-  footing: number | null,
-  sentence: number | null,
-): PlanRemedy[] {
-  if (footing !== null) return [decide(`${footing} lines of footing`, { footingLines: footing })]
-  const own = sentence === null ? undefined : exceptions[sentence]
-  const { standWalls, standDensity } = own ? holdingUnder(decisions, own) : decisions
-  const there = (words: string, values: Partial<Pick<Holding, 'standWalls' | 'standDensity'>>): PlanRemedy =>
-    own
-      ? {
-          words: `${words} there`,
-          change: { exceptions: exceptions.map((one) => (one === own ? { ...one, ...values } : one)) },
-        }
-      : decide(words, values)
-  const denser = Math.min(1, Number((1.75 * standDensity).toFixed(2)))
-  return [
-    ...(standWalls < 2 ? [there('one wall more around stands', { standWalls: standWalls + 1 })] : []),
-    ...(denser > standDensity
-      ? [there(`stands filled to ${Math.round(100 * denser)} %`, { standDensity: denser })]
-      : []),
-  ]
-}
-
 const largest = (pieces: readonly StandPiece[]) => pieces.reduce((a, b) => (b.grossMm3 > a.grossMm3 ? b : a))
 const counted = (pieces: readonly StandPiece[]) =>
   pieces.length === 1 ? 'One piece' : `${pieces.length} pieces`
 const volume = ({ grossMm3 }: StandPiece) => `${Number((grossMm3 / 1000).toPrecision(2))} cm³`
-const place = ({ atMm }: StandPiece) =>
-  `${mm(Math.round(atMm[0]))}, ${mm(Math.round(atMm[1]))} at ${mm(Math.round(atMm[2]))} height`

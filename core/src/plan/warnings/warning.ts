@@ -1,6 +1,7 @@
 import type { PlanChange, PlanDocument } from '../../decide'
 import type { Estimate } from '../../estimate'
 import type { MeshFacts } from '../../mesh'
+import type { PolygonEngine } from '../../polygon'
 import type { Slices } from '../../slice'
 import type { Contact, IslandReport, PlanGeometry, Purges, Recut } from '../planResult'
 import type { HoldingGroup } from '../assign'
@@ -47,6 +48,7 @@ export type PlanWarning = {
 
 /** What warnings are found in. */
 export type Warned = {
+  readonly engine: PolygonEngine
   readonly document: PlanDocument
   readonly facts: MeshFacts
   readonly slices: Slices
