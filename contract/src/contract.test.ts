@@ -74,6 +74,13 @@ describe('plan files', () => {
     expect(sentenceOf({ name: '' })).toBe('"name" must not be empty.')
     expect(sentenceOf([])).toBe('The document must be an object.')
     expect(sentenceOf({ decisions: { upperGapMm: NaN } })).toContain('upperGapMm')
+    // Of what may be said in several ways, the one that it comes nearest to.
+    const where = (value: unknown) => sentenceOf({ exceptions: [{ where: value }] })
+    expect(where({ kind: 'weird' })).toBe(
+      '"exceptions.0.where.kind" must be "flat" or "sloped" or "rounded" or "tip".',
+    )
+    expect(where({ contact: [1, 2, 'x'] })).toBe('"exceptions.0.where.contact.2" must be a number.')
+    expect(where({ contact: [1, 2] })).toBe('"exceptions.0.where.contact" must have 3 values.')
   })
 })
 

@@ -6,7 +6,10 @@ type Issue = z.ZodError['issues'][number]
 export function issuePredicate(issue: Issue): string {
   switch (issue.code) {
     case 'too_small':
-      return issue.origin === 'number' ? `must be at least ${issue.minimum}.` : 'must not be empty.'
+      if (issue.origin === 'number') return `must be at least ${issue.minimum}.`
+      return issue.origin === 'array' && Number(issue.minimum) > 1
+        ? `must have ${issue.minimum} values.`
+        : 'must not be empty.'
     case 'too_big':
       return issue.origin === 'number'
         ? `must be at most ${issue.maximum}.`
@@ -28,7 +31,18 @@ export function issuePredicate(issue: Issue): string {
 
 /** The first thing wrong with a value, as one sentence: where, what, and what would be right. */
 export function issueSentence(error: z.ZodError): { readonly message: string; readonly field: string } {
-  const issue = error.issues[0]
-  const field = issue.path.join('.')
+  const { issue, path } = innermost(error.issues[0], [])
+  const field = path.join('.')
   return { field, message: `${field === '' ? 'The document' : `"${field}"`} ${issuePredicate(issue)}` }
+}
+
+/** Of what may be one of several, what is wrong with the one that it comes nearest to. */
+function innermost(
+  issue: Issue,
+  above: readonly PropertyKey[],
+): { issue: Issue; path: readonly PropertyKey[] } {
+  const path = [...above, ...issue.path]
+  if (issue.code !== 'invalid_union' || issue.errors.length === 0) return { issue, path }
+  const [nearest] = issue.errors.toSorted((a, b) => a.length - b.length)
+  return innermost(nearest[0], path)
 }

@@ -113,20 +113,30 @@ const finish = ({ parts, ...group }: Growing): HoldingGroup => ({
   ),
 })
 
-/** The underside nearest to a place. */
+/**
+ * A place means an underside at its height: sideways much of one may go, or come, with another limit, and it
+ * is still the same one.
+ */
+const MEANT_RISE_MM = 2.5
+const MEANT_ASIDE_MM = 40
+/** Of several the nearest; heights count for more. */
+const RISE_COUNTS = 4
+
+/** The underside that is meant by a place; null where none is near. */
 function patchAt([x, y, z]: readonly [number, number, number], { patches }: Overhangs): number | null {
   let best: number | null = null
   let nearest = Infinity
   for (const patch of patches) {
     const rise = Math.max(0, patch.lowestMm - z, z - patch.highestMm)
+    if (rise > MEANT_RISE_MM) continue
     for (const region of patch.steps.values()) {
       const box = boundsOf(region.xyMm)
       const aside = Math.hypot(
         Math.max(0, box.minX - x, x - box.maxX),
         Math.max(0, box.minY - y, y - box.maxY),
       )
-      const d = aside + 4 * rise
-      if (d < nearest) {
+      const d = aside + RISE_COUNTS * rise
+      if (aside <= MEANT_ASIDE_MM && d < nearest) {
         nearest = d
         best = patch.id
       }

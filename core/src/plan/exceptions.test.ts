@@ -64,6 +64,24 @@ describe('exceptions', () => {
     expect(summary.warnings.map(({ code }) => code)).not.toContain('OVERHANG_NOT_HELD')
   })
 
+  test('one that is meant for an underside that is not there leaves all others alone, and says so', async () => {
+    const { summary } = await planned(both, {
+      exceptions: [
+        { where: { contact: [50, 0, 30] }, supports: false },
+        { where: { kind: 'tip' }, supports: false },
+        { where: { kind: 'flat' }, upperGapMm: 0.3 },
+        { where: { contact: [0, 0, 10] }, upperGapMm: 0.4 },
+      ],
+    })
+    expect(summary.contacts.map(({ holding }) => holding).sort()).toEqual([0, 4])
+    const idle = summary.warnings.filter(({ code }) => code === 'EXCEPTION_IDLE')
+    expect(idle.map(({ severity, atMm }) => [severity, atMm])).toEqual([
+      ['warning', [50, 0, 30]],
+      ['note', undefined],
+      ['note', undefined],
+    ])
+  })
+
   test('a zone has its part of an underside; one that is not there is refused by name', async () => {
     const zone = {
       id: 'west',

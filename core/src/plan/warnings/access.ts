@@ -117,19 +117,25 @@ const upTo = (last: number, first: number, step: number): number[] =>
   Array.from({ length: 1 + Math.floor((last - first) / step + 1e-6) }, (_, n) => first + n * step)
 
 /** An exception for each of some undersides: as they are held now, but for these values. */
-const exceptionsFor = (
+function exceptionsFor(
   { exceptions }: Warned['document'],
   contacts: readonly Contact[],
   values: Partial<Exception>,
-): PlanRemedy['change'] => ({
-  exceptions: [
-    ...exceptions,
-    ...contacts.map(({ atMm, zMm, holding }): Exception => {
-      const { evidence: _, ...own } = exceptions[holding - 1] ?? {}
-      return { ...own, where: { contact: [...atMm, zMm] }, ...values }
-    }),
-  ],
-})
+): PlanRemedy['change'] {
+  const changed = [...exceptions]
+  for (const { atMm, zMm, holding } of contacts) {
+    const ruling = exceptions[holding - 1]
+    // One that is about this underside alone goes on to be.
+    if (ruling && 'contact' in ruling.where) {
+      const { evidence: _, ...own } = ruling
+      changed[holding - 1] = { ...own, ...values }
+    } else {
+      const { evidence: _, ...own } = ruling ?? {}
+      changed.push({ ...own, where: { contact: [...atMm, zMm] }, ...values })
+    }
+  }
+  return { exceptions: changed }
+}
 
 function lockedIn(
   document: Warned['document'],

@@ -1,5 +1,6 @@
 import { accessWarnings } from './access'
 import { chainWarnings } from './chain'
+import { exceptionWarnings } from './exceptions'
 import { gapWarnings } from './gaps'
 import { heldWarnings } from './held'
 import { machineWarnings } from './machine'
@@ -17,6 +18,7 @@ export function warningsOf(warned: Warned): PlanWarning[] {
     ...meshWarnings(warned),
     ...heldWarnings(warned),
     ...postWarnings(warned),
+    ...exceptionWarnings(warned),
     ...gapWarnings(warned),
     ...chainWarnings(warned),
     ...accessWarnings(warned),

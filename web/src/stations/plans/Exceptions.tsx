@@ -47,7 +47,7 @@ export function Exceptions({ chosen }: { /** The underside that is looked at. */
       word: `the zone “${name}”`,
       where: { zone: id },
     })),
-    ...(chosen
+    ...(chosen && !isRuledAlone(chosen, exceptions)
       ? [
           {
             id: 'chosen',
@@ -99,6 +99,12 @@ export function Exceptions({ chosen }: { /** The underside that is looked at. */
       </Adding>
     </>
   )
+}
+
+/** Whether an exception is about this underside already. */
+function isRuledAlone({ holding }: Contact, exceptions: readonly Exception[]): boolean {
+  const ruling = exceptions[holding - 1]
+  return ruling !== undefined && 'contact' in ruling.where
 }
 
 /** The plan's setting as tokens of one exception see it: they show its values and change them. */
