@@ -35,10 +35,10 @@ export function Checks({
       <List>
         {warnings
           .toSorted((a, b) => rank[a.severity] - rank[b.severity])
-          .map(({ code, severity, message, remedies = [] }) => (
-            <Line key={code + message} mark={severity}>
-              {message}
-              <Remedies remedies={remedies} partId={partId} />
+          .map((warning) => (
+            <Line key={warning.code + warning.message} mark={warning.severity}>
+              {warning.message}
+              <Remedies warning={warning} partId={partId} />
             </Line>
           ))}
         {load.map((problem) => (

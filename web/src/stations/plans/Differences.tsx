@@ -7,7 +7,15 @@ import { Num, Soft } from '../../ui/Sheet'
  * What another way would change: grams, time, swaps, chance of coming off clean. Nothing is shown that does
  * not change.
  */
-export function Differences({ now, then }: { now: PlanSummary; then: PlanSummary | null }) {
+export function Differences({
+  now,
+  then,
+  none = 'changes nothing that counts',
+}: {
+  now: PlanSummary
+  then: PlanSummary | null
+  /** What is said where nothing changes. */ none?: string
+}) {
   if (!then) return <Soft>working it out ...</Soft>
   const parts: { text: string; better: boolean }[] = []
   const mass = then.estimate.massG - now.estimate.massG
@@ -24,7 +32,7 @@ export function Differences({ now, then }: { now: PlanSummary; then: PlanSummary
   const errors = (summary: PlanSummary) =>
     summary.warnings.filter((warning) => warning.severity === 'error').length
   if (errors(then) > errors(now)) parts.push({ text: 'something would fail', better: false })
-  if (parts.length === 0) return <Soft>changes nothing that counts</Soft>
+  if (parts.length === 0) return <Soft>{none}</Soft>
   return (
     <Row>
       {parts.map(({ text, better }) => (

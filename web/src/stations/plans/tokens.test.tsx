@@ -16,6 +16,7 @@ import { Checks } from './Checks'
 import { Differences } from './Differences'
 import { Paragraph } from './Paragraph'
 import { PlanContext, type PlanSetting } from './PlanContext'
+import { outcomeOf } from './Remedies'
 import { ChoiceToken, NumberToken } from './Token'
 import { Totals } from './Totals'
 
@@ -289,6 +290,14 @@ describe('before it goes to the printer', () => {
     await user.click(screen.getByRole('button', { name: 'What would help: 6 lines of footing' }))
     await user.click(screen.getByRole('button', { name: 'Change this plan' }))
     expect(decisions().footingLines).toBe(6)
+    // What became of it, and what there is to mind instead.
+    const bends = { code: 'UNSTEADY', severity: 'warning', message: 'It bends.' }
+    const weak = { code: 'WEAK_NECK', severity: 'warning', message: 'A neck is weak.' }
+    const note = { code: 'RECUT', severity: 'note', message: 'Cut again it differs.' }
+    expect(outcomeOf('UNSTEADY', told, summary({ warnings: [note] }))).toBe('That puts it right.')
+    expect(outcomeOf('UNSTEADY', told, summary({ warnings: [bends, weak] }))).toBe(
+      'Not all of it is put right: It bends. But then: A neck is weak.',
+    )
   })
 
   test('islands: how many are held; each leads to its place', async () => {
