@@ -1,6 +1,7 @@
 import type { PatchKind } from '../overhang'
 import type { Holding } from './decisions'
-import type { PlanEvidence } from './evidence'
+import type { PlanDocument } from './document'
+import type { Evidence, PlanEvidence } from './evidence'
 
 /** Which undersides an exception is about: those of a kind, those in a zone, or the one above a place. */
 export type Where =
@@ -28,6 +29,21 @@ export function holdingUnder(base: Holding, exception: Exception): Holding {
   const { where: _, evidence: __, ...changes } = exception
   const own = Object.fromEntries(Object.entries(changes).filter(([, value]) => value !== undefined))
   return { ...base, ...own }
+}
+
+/**
+ * Where the upper gap of a holding comes from: the readings of its own pairing.
+ * @param holding 0 for the letter, then the exceptions in their order; posts are held as the letter says
+ */
+export function gapEvidenceUnder(
+  { decisions, evidence, exceptions }: Pick<PlanDocument, 'decisions' | 'evidence' | 'exceptions'>,
+  holding: number,
+): Evidence | undefined {
+  const own = exceptions[holding - 1]
+  if (own?.evidence?.upperGapMm) return own.evidence.upperGapMm
+  const isOther =
+    own?.interfaceFilament !== undefined && own.interfaceFilament !== decisions.interfaceFilament
+  return isOther ? undefined : evidence.upperGapMm
 }
 
 /** Whether anything of a plan leans: branches, or posts that look for a way down. */

@@ -2,6 +2,7 @@ import { factsOf, filamentOf } from '../bench'
 import {
   bookOf,
   farthestApartMm,
+  gapEvidenceUnder,
   pullFromEvidence,
   type Decisions,
   type Holding,
@@ -49,8 +50,7 @@ export function touchingOf(
         steps: groups[contact.holding].patches.get(contact.patch) ?? null,
         areaMm2: contact.areaMm2,
         pullN: pullFromEvidence(
-          (contact.holding > 0 ? document.exceptions[contact.holding - 1]?.evidence : undefined)
-            ?.upperGapMm ?? document.evidence.upperGapMm,
+          gapEvidenceUnder(document, contact.holding),
           contact.achievedGapMm,
           contact.areaMm2 * interfaceCover({ ...holding, lineWidthMm }),
         ),

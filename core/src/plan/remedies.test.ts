@@ -1,6 +1,6 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine } from '../../node'
-import { changePlan, type PlanDocument } from '../decide'
+import { changePlan, type Evidence, type PlanDocument } from '../decide'
 import type { Mesh } from '../mesh'
 import type { PolygonEngine } from '../polygon'
 import { aFilament, aPlan, box, boxes, join, table, turned } from '../testing'
@@ -108,6 +108,36 @@ describe('remedies of warnings', () => {
       const [{ standWalls, standDensity }] = changed.exceptions
       expect([standWalls! > 0, standDensity! > 0.1].filter(Boolean)).toHaveLength(1)
     }
+  })
+
+  test('an interface that may stay under an exception is told and mended in it, by readings of its own pairing', async () => {
+    const filaments = [
+      aFilament({ id: 'chalk' }),
+      aFilament({ id: 'fog', name: 'Fog' }),
+      aFilament({ id: 'moss', name: 'Moss', family: 'PETG' }),
+    ]
+    const own = { partFilament: 'chalk', standFilament: 'chalk', interfaceFilament: 'chalk' }
+    const clean: Evidence = {
+      ...{ value: 0.2, low: 0.1, high: 0.3, source: 'measured', sentence: '', trials: [], readings: 20 },
+      ...{ newest: null, mismatches: [], tender: { gapsMm: [0, 1], chance: [0.99, 0.99] } },
+    }
+    const document = aPlan(
+      { ...own, placement: 'anywhere', freeSpanMm: 0 },
+      {
+        filaments,
+        evidence: { upperGapMm: clean },
+        exceptions: [{ where: { kind: 'flat' }, interfaceFilament: 'fog', standFilament: 'moss' }],
+      },
+    )
+    const { warnings, pTender } = await planned(table, document)
+    // Of the letter’s own pairing nothing is held here, and its readings say nothing of another one.
+    expect(pTender).toBeNull()
+    const [found, ...others] = told(warnings, 'INTERFACE_MAY_STAY')
+    expect(others).toEqual([])
+    expect(found.message).toMatch(/^Under flat undersides: /)
+    const changed = changePlan(document, found.remedies![0].change)
+    expect(changed.decisions).toEqual(document.decisions)
+    expect(told((await planned(table, changed)).warnings, 'INTERFACE_MAY_STAY')).toEqual([])
   })
 
   test('a weak neck is spared by what weakens the contact above it, and nothing else of the plan changes', async () => {

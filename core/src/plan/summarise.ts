@@ -1,4 +1,4 @@
-import { tenderFromEvidence, type PlanDocument } from '../decide'
+import { gapEvidenceUnder, tenderFromEvidence, type PlanDocument } from '../decide'
 import { estimate } from '../estimate'
 import type { MeshFacts } from '../mesh'
 import type { Overhangs } from '../overhang'
@@ -86,16 +86,12 @@ export function summarise(made: Made): PlanSummary {
  * Chance that an underside comes off well, by the readings of its pairing at the gap it really has; by area
  * where there are several.
  */
-function tenderOf(
-  { decisions, evidence, exceptions }: PlanDocument,
-  contacts: readonly Contact[],
-): number | null {
-  if (!decisions.supports) return null
+function tenderOf(document: PlanDocument, contacts: readonly Contact[]): number | null {
+  if (!document.decisions.supports) return null
   let [sum, areas] = [0, 0]
   for (const { areaMm2, achievedGapMm, holding } of contacts) {
     if (achievedGapMm === null || areaMm2 === 0) continue
-    const own = holding > 0 ? exceptions[holding - 1]?.evidence?.upperGapMm : undefined
-    const chance = tenderFromEvidence(own ?? evidence.upperGapMm, achievedGapMm)
+    const chance = tenderFromEvidence(gapEvidenceUnder(document, holding), achievedGapMm)
     if (chance === null) continue
     sum += chance * areaMm2
     areas += areaMm2

@@ -126,13 +126,8 @@ function exceptionsFor(
   for (const { atMm, zMm, holding } of contacts) {
     const ruling = exceptions[holding - 1]
     // One that is about this underside alone goes on to be.
-    if (ruling && 'contact' in ruling.where) {
-      const { evidence: _, ...own } = ruling
-      changed[holding - 1] = { ...own, ...values }
-    } else {
-      const { evidence: _, ...own } = ruling ?? {}
-      changed.push({ ...own, where: { contact: [...atMm, zMm] }, ...values })
-    }
+    if (ruling && 'contact' in ruling.where) changed[holding - 1] = { ...ruling, ...values }
+    else changed.push({ ...ruling, where: { contact: [...atMm, zMm] }, ...values })
   }
   return { exceptions: changed }
 }

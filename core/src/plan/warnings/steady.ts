@@ -1,9 +1,9 @@
-import { DECISION_RANGES, holdingUnder, type Exception, type Holding } from '../../decide'
+import { DECISION_RANGES, holdingUnder, type Holding } from '../../decide'
 import { regionContains, splitPieces } from '../../polygon'
 import { insideOf, NOZZLE_PUSHES_N, tippedByN, type StandPiece, type Steadiness } from '../../release'
 import { plasticShare, steadinessIn } from '../release'
 import { heldBy, place } from './pieces'
-import { mm, warning, type PlanRemedy, type PlanWarning, type Warned } from './warning'
+import { holdOtherwise, mm, warning, type PlanRemedy, type PlanWarning, type Warned } from './warning'
 
 /** Corners of footing may stray this far from round. */
 const ROUND_MM = 0.01
@@ -153,13 +153,10 @@ const holdingOfSentence = (
 
 function remedyOf(
   { words, decisions, holding }: Mend,
-  { exceptions }: Warned['document'],
+  document: Warned['document'],
   sentence: number | null,
 ): PlanRemedy {
-  if (!holding || sentence === null) return { words, change: { decisions: { ...decisions, ...holding } } }
-  const changed = exceptions.map((one, i): Exception => (i === sentence ? { ...one, ...holding } : one))
-  return {
-    words: `${words} there`,
-    change: { ...(decisions && { decisions }), exceptions: changed },
-  }
+  // Footing is of the letter alone.
+  const where = holding && sentence !== null ? ' there' : ''
+  return holdOtherwise(document, holding ? sentence : null, `${words}${where}`, holding ?? {}, decisions)
 }

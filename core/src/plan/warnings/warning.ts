@@ -1,4 +1,4 @@
-import type { PlanChange, PlanDocument } from '../../decide'
+import type { Holding, PlanChange, PlanDocument } from '../../decide'
 import type { Estimate } from '../../estimate'
 import type { MeshFacts } from '../../mesh'
 import type { PolygonEngine } from '../../polygon'
@@ -102,6 +102,23 @@ export const decide = (words: string, decisions: PlanChange['decisions']): PlanR
   words,
   change: { decisions },
 })
+
+/**
+ * A remedy that changes how something is held, in the sentence that rules it.
+ * @param sentence the exception that does; null for the letter
+ * @param more changes of the letter as well
+ */
+export function holdOtherwise(
+  { exceptions }: PlanDocument,
+  sentence: number | null,
+  words: string,
+  values: Partial<Holding>,
+  more?: PlanChange['decisions'],
+): PlanRemedy {
+  if (sentence === null) return decide(words, { ...more, ...values })
+  const changed = exceptions.map((one, i) => (i === sentence ? { ...one, ...values } : one))
+  return { words, change: { ...(more && { decisions: more }), exceptions: changed } }
+}
 
 /** A length as sentences show it. */
 export const mm = (value: number): string => `${String(Number(value.toFixed(2))).replace('-', '−')} mm`
