@@ -49,6 +49,20 @@ const head = turned(
   96,
 )
 
+/** Readings by which a gap, and every other, comes off clean. */
+const cleanAt = (value: number): Evidence => ({
+  value,
+  low: 0,
+  high: 1,
+  source: 'measured',
+  sentence: '',
+  trials: [],
+  readings: 20,
+  newest: null,
+  mismatches: [],
+  tender: { gapsMm: [0, 1], chance: [0.99, 0.99] },
+})
+
 describe('remedies of warnings', () => {
   const cases: [PlanWarningCode, Mesh, PlanDocument][] = [
     ['SUPPORTS_OFF', table, aPlan({ supports: false })],
@@ -117,27 +131,51 @@ describe('remedies of warnings', () => {
       aFilament({ id: 'moss', name: 'Moss', family: 'PETG' }),
     ]
     const own = { partFilament: 'chalk', standFilament: 'chalk', interfaceFilament: 'chalk' }
-    const clean: Evidence = {
-      ...{ value: 0.2, low: 0.1, high: 0.3, source: 'measured', sentence: '', trials: [], readings: 20 },
-      ...{ newest: null, mismatches: [], tender: { gapsMm: [0, 1], chance: [0.99, 0.99] } },
-    }
     const document = aPlan(
       { ...own, placement: 'anywhere', freeSpanMm: 0 },
       {
         filaments,
-        evidence: { upperGapMm: clean },
+        evidence: { upperGapMm: cleanAt(0.2) },
         exceptions: [{ where: { kind: 'flat' }, interfaceFilament: 'fog', standFilament: 'moss' }],
       },
     )
     const { warnings, pTender } = await planned(table, document)
     // Of the letter’s own pairing nothing is held here, and its readings say nothing of another one.
     expect(pTender).toBeNull()
+    expect(told(warnings, 'WELDED_PAIR')).toEqual([])
     const [found, ...others] = told(warnings, 'INTERFACE_MAY_STAY')
     expect(others).toEqual([])
     expect(found.message).toMatch(/^Under flat undersides: /)
     const changed = changePlan(document, found.remedies![0].change)
     expect(changed.decisions).toEqual(document.decisions)
     expect(told((await planned(table, changed)).warnings, 'INTERFACE_MAY_STAY')).toEqual([])
+  })
+
+  test('a pair that welds under an exception alone is told and mended in it; what readings trust is no error', async () => {
+    const filaments = [aFilament({ id: 'chalk' }), aFilament({ id: 'moss', name: 'Moss', family: 'PETG' })]
+    const welding = (more: Partial<PlanDocument['exceptions'][0]> = {}) =>
+      aPlan(
+        {
+          ...{ partFilament: 'chalk', standFilament: 'moss', interfaceFilament: 'moss', upperGapMm: 0 },
+          ...{ placement: 'anywhere', freeSpanMm: 0 },
+        },
+        { filaments, exceptions: [{ where: { kind: 'flat' }, interfaceFilament: 'chalk', ...more }] },
+      )
+    const [found] = told((await planned(table, welding())).warnings, 'WELDED_PAIR')
+    expect(found).toMatchObject({
+      severity: 'error',
+      message: expect.stringMatching(/^Under flat undersides: .*0\.00 mm/),
+    })
+    const changed = changePlan(welding(), found.remedies![0].change)
+    expect(changed.decisions.upperGapMm).toBe(0)
+    expect(told((await planned(table, changed)).warnings, 'WELDED_PAIR')).toEqual([])
+    const trusted = welding({ evidence: { upperGapMm: cleanAt(0) } })
+    expect(told((await planned(table, trusted)).warnings, 'WELDED_PAIR')).toMatchObject([
+      {
+        severity: 'warning',
+        message: expect.stringMatching(/a guess, .*your readings give it a chance of 0\.99/),
+      },
+    ])
   })
 
   test('a weak neck is spared by what weakens the contact above it, and nothing else of the plan changes', async () => {

@@ -75,7 +75,6 @@ export function summarise(made: Made): PlanSummary {
       islands,
       rests: supports.rests,
       postsHeld: supports.held[groups.findIndex(({ kind }) => kind === 'posts')] ?? new Map(),
-      recuts,
       geometry,
       totals,
     }),

@@ -1,7 +1,9 @@
 import { clingGuess, filamentOf } from '../../bench'
-import { bookOf } from '../../decide'
+import { bookOf, gapEvidenceUnder, tenderFromEvidence, type PlanDocument } from '../../decide'
 import { SAME_HEIGHT_MM } from '../../tolerances'
-import { decide, error, gapMm, warning, type PlanWarning, type Warned } from './warning'
+import { recutsOf } from '../recut'
+import { sentencesOf, type Sentence } from './sentences'
+import { error, gapMm, holdOtherwise, warning, type PlanWarning, type Warned } from './warning'
 
 const WELDS_FROM_CLING = 3
 const WELDING_GAP_MM = 0.05
@@ -9,10 +11,11 @@ const WELDING_GAP_MM = 0.05
 const SAFE_GAP_MM = 0.2
 /** A gap that comes out this near to what was asked is the gap asked for. */
 const NEAR_ENOUGH_MM = 0.02
+/** Readings that give a gap more than this chance are not contradicted by a guess alone. */
+const TRUSTED_CHANCE = 0.5
 
 /** Gaps that come out otherwise than asked, and pairs that weld at theirs. */
-export function gapWarnings({ document, contacts, rests, recuts }: Warned): PlanWarning[] {
-  const { decisions: d, filaments, evidence } = document
+export function gapWarnings({ document, groups, contacts, rests, slices }: Warned): PlanWarning[] {
   const found: PlanWarning[] = []
   const missed = contacts.find(
     ({ achievedGapMm, gapMm: asked }) =>
@@ -37,38 +40,72 @@ export function gapWarnings({ document, contacts, rests, recuts }: Warned): Plan
       ),
     )
   }
-  const part = filamentOf(filaments, d.partFilament)
-  const touching = filamentOf(filaments, d.interfaceFilament)
-  const { cling } = clingGuess(part.family, touching.family, bookOf(document))
-  const isHeld = contacts.some(({ areaMm2 }) => areaMm2 > 0)
-  const welds = cling >= WELDS_FROM_CLING
-  if (isHeld && welds && d.upperGapMm < WELDING_GAP_MM)
-    found.push(
-      error(
-        'WELDED_PAIR',
-        `${touching.name} welds to ${part.name}; with a gap of ${gapMm(d.upperGapMm)} they become one piece.`,
-        { remedies: [decide(`leave ${gapMm(SAFE_GAP_MM)} above`, { upperGapMm: SAFE_GAP_MM })] },
-      ),
-    )
-  const window = evidence.upperGapMm
-  for (const recut of recuts) {
-    const becomes = [recut.becomesMm, ...(recut.orMm === null ? [] : [recut.orMm])]
-    if (becomes.every((gap) => Math.abs(gap - recut.gapMm) < NEAR_ENOUGH_MM)) continue
-    const closes = welds && recut.becomesMm < WELDING_GAP_MM && recut.gapMm >= WELDING_GAP_MM
+  const sentences = sentencesOf({ document, groups, contacts })
+  const welded = sentences.flatMap((sentence) => weldWarning(document, sentence))
+  const cutAgain = sentences.flatMap((sentence) => recutWarning(document, sentence, slices.layers))
+  return [...found, ...welded, ...cutAgain.slice(0, 1)]
+}
+
+/** Part and what touches it. */
+const pairOf = ({ decisions, filaments }: PlanDocument, { holding }: Sentence) =>
+  [decisions.partFilament, holding.interfaceFilament].map((id) => filamentOf(filaments, id))
+
+function welds(document: PlanDocument, sentence: Sentence): boolean {
+  const [part, touching] = pairOf(document, sentence)
+  return clingGuess(part.family, touching.family, bookOf(document)).cling >= WELDS_FROM_CLING
+}
+
+function weldWarning(document: PlanDocument, sentence: Sentence): PlanWarning[] {
+  if (!welds(document, sentence)) return []
+  const { index, contacts, under } = sentence
+  const narrowest = Math.min(...contacts.map(({ achievedGapMm }) => achievedGapMm ?? Infinity))
+  if (narrowest >= WELDING_GAP_MM) return []
+  const [part, touching] = pairOf(document, sentence)
+  const wider = holdOtherwise(document, index, `leave ${gapMm(SAFE_GAP_MM)} above`, {
+    upperGapMm: SAFE_GAP_MM,
+  })
+  const said = evidenceUnder(document, sentence)
+  const chance = said && said.source !== 'guess' ? tenderFromEvidence(said, narrowest) : null
+  const guessed = `${touching.name} welds to ${part.name}; with a gap of ${gapMm(narrowest)} they become one piece`
+  return [
+    chance !== null && chance > TRUSTED_CHANCE
+      ? warning(
+          'WELDED_PAIR',
+          `${under}By the clings of the families, a guess, ${guessed}; your readings give it a chance of ${chance.toFixed(2)} to come off clean.`,
+          { remedies: [wider] },
+        )
+      : error('WELDED_PAIR', `${under}${guessed}.`, { remedies: [wider] }),
+  ]
+}
+
+const evidenceUnder = (document: PlanDocument, { index }: Sentence) =>
+  gapEvidenceUnder(document, index === null ? 0 : index + 1)
+
+/** What plain layers make of a gap, where that welds or leaves what the readings call its window. */
+function recutWarning(
+  document: PlanDocument,
+  sentence: Sentence,
+  layers: Warned['slices']['layers'],
+): PlanWarning[] {
+  const { index, contacts, under } = sentence
+  const window = evidenceUnder(document, sentence)
+  for (const { gapMm: planned, becomesMm, orMm, layerMm } of recutsOf(contacts, layers)) {
+    const becomes = [becomesMm, ...(orMm === null ? [] : [orMm])]
+    if (becomes.every((gap) => Math.abs(gap - planned) < NEAR_ENOUGH_MM)) continue
+    const closes = welds(document, sentence) && becomesMm < WELDING_GAP_MM && planned >= WELDING_GAP_MM
     const outside =
       window !== undefined &&
       window.low !== null &&
       window.high !== null &&
       becomes.some((gap) => gap < window.low! - 1e-6 || gap > window.high! + 1e-6)
     if (!closes && !outside) continue
-    found.push(
+    return [
       warning(
         'RECUT',
-        `A program that cuts the bodies again in plain ${gapMm(recut.layerMm)} layers makes ${becomes.map(gapMm).join(' or ')} of the gap of ${gapMm(recut.gapMm)}: ${closes ? 'support and part weld' : 'outside the release window'}. Print the G-code of this plan, or let supports share the part's layers.`,
-        { remedies: [decide('share the part’s layers', { stackMode: 'shared' })] },
+        `${under}${under === '' ? 'A' : 'a'} program that cuts the bodies again in plain ${gapMm(layerMm)} layers makes ${becomes.map(gapMm).join(' or ')} of the gap of ${gapMm(planned)}: ${closes ? 'support and part weld' : 'outside the release window'}. Print the G-code of this plan, or let supports share the part’s layers.`,
+        { remedies: [holdOtherwise(document, index, 'share the part’s layers', { stackMode: 'shared' })] },
       ),
-    )
-    break
+    ]
   }
-  return found
+  return []
 }

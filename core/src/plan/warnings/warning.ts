@@ -3,7 +3,7 @@ import type { Estimate } from '../../estimate'
 import type { MeshFacts } from '../../mesh'
 import type { PolygonEngine } from '../../polygon'
 import type { Slices } from '../../slice'
-import type { Contact, IslandReport, PlanGeometry, Purges, Recut } from '../planResult'
+import type { Contact, IslandReport, PlanGeometry, Purges } from '../planResult'
 import type { HoldingGroup } from '../assign'
 import type { Held, Rest } from '../../stand'
 
@@ -59,7 +59,6 @@ export type Warned = {
   readonly rests: readonly Rest[]
   /** What posts hold, by layer. */
   readonly postsHeld: ReadonlyMap<number, Held>
-  readonly recuts: readonly Recut[]
   readonly geometry: Pick<PlanGeometry, 'layers' | 'passes' | 'towerLaid'>
   readonly totals: Estimate
   readonly purges: Purges
