@@ -81,6 +81,10 @@ describe('what a plan says of a plate on a post', () => {
     expect(
       await codes(aPlan({ interfaceFilament: 'Moss PETG', standFilament: 'Mist PVA' }, { filaments: three })),
     ).toContain('TOO_MANY_FILAMENTS')
+    // One that an exception names, but that nothing is printed in, takes no room.
+    const idle = { where: { kind: 'tip' as const }, interfaceFilament: 'Mist PVA' }
+    const withIdle = aPlan({ interfaceFilament: 'Moss PETG' }, { filaments: three, exceptions: [idle] })
+    expect(await codes(withIdle)).not.toContain('TOO_MANY_FILAMENTS')
     expect(await codes(aPlan({ stackMode: 'shared', upperGapMm: 0.13 }))).toContain('GAP_MISSED')
     const plain = box([10, 10, 3])
     expect(await codes(aPlan(), { ...plain, corners: plain.corners.slice(0, -3) })).toContain('MESH_OPEN')

@@ -8,8 +8,15 @@ const WIDTHS: readonly [number, number] = [0.8, 2]
 const FIRST_LAYER_SHARE = 0.8
 
 /** What the printer cannot do: room on the bed, thickness of layers, width of lines, filaments at once. */
-export function machineWarnings({ document, facts, contacts, geometry, purges }: Warned): PlanWarning[] {
-  const { decisions: d, printer, exceptions } = document
+export function machineWarnings({
+  document,
+  facts,
+  contacts,
+  geometry,
+  totals,
+  purges,
+}: Warned): PlanWarning[] {
+  const { decisions: d, printer } = document
   const found: PlanWarning[] = []
   const { minX, minY, maxX, maxY } = planBounds(geometry)
   const [width, depth] = [maxX - minX, maxY - minY]
@@ -52,20 +59,12 @@ export function machineWarnings({ document, facts, contacts, geometry, purges }:
       ),
     )
   const isHeld = contacts.some(({ areaMm2 }) => areaMm2 > 0)
-  const loaded = new Set([
-    d.partFilament,
-    ...(isHeld ? [d.standFilament, d.interfaceFilament] : []),
-    ...(isHeld
-      ? exceptions.flatMap(({ standFilament, interfaceFilament }) =>
-          [standFilament, interfaceFilament].filter((id) => id !== undefined),
-        )
-      : []),
-  ])
-  if (loaded.size > printer.loads)
+  const printed = totals.filaments.length
+  if (printed > printer.loads)
     found.push(
       error(
         'TOO_MANY_FILAMENTS',
-        `The plan prints in ${loaded.size} filaments; ${printer.name} holds ${printer.loads} at once.`,
+        `The plan prints in ${printed} filaments; ${printer.name} holds ${printer.loads} at once.`,
       ),
     )
   const mostMm = farthestApartMm(d)
