@@ -1,6 +1,6 @@
 export { createPlanner } from './planner'
 export type { Needs, Planner, Progress, StageName } from './planner'
-export { plainPrint, planPrint } from './planPrint'
+export { filamentOfPass, plainPrint, planPrint } from './planPrint'
 export { supportHeightsText } from './supportHeightsText'
 export type {
   Contact,

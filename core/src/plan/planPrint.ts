@@ -11,6 +11,7 @@ import {
   type Role,
   type Sweep,
 } from '../print'
+import type { SupportPass } from '../stand'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import type { HoldingGroup } from './assign'
 import type { PlanGeometry } from './planResult'
@@ -24,6 +25,23 @@ const FIRST: readonly Role[] = ['brim', 'part', 'footing', 'stand', 'interface']
 /** The decisions that rule each of a plan's groups. */
 export const holdingOf = ({ decisions, exceptions }: PlanDocument, { kind, index }: HoldingGroup): Holding =>
   kind === 'exception' ? holdingUnder(decisions, exceptions[index - 1]) : decisions
+
+/**
+ * What each of a plan's passes is printed in.
+ * @returns the identity of a filament
+ */
+export function filamentOfPass(
+  document: PlanDocument,
+  groups: readonly HoldingGroup[],
+): (pass: Pick<SupportPass, 'role' | 'holding'>) => string {
+  const { decisions } = document
+  const holdings = groups.map((group) => holdingOf(document, group))
+  return ({ role, holding }) => {
+    const own = holdings[holding] ?? decisions
+    if (role === 'brim') return decisions.partFilament
+    return role === 'interface' ? own.interfaceFilament : own.standFilament
+  }
+}
 
 /**
  * A plan as it is printed, with what its swaps purge settled, in the middle of the bed.
@@ -55,7 +73,7 @@ export function plainPrint(
   }: Pick<PlanGeometry, 'layers' | 'passes' | 'partPaths' | 'supportPaths'>,
 ): Print {
   const { decisions, filaments, name } = document
-  const holdings = groups.map((group) => holdingOf(document, group))
+  const filamentOfOne = filamentOfPass(document, groups)
   const used: string[] = []
   const slotOf = (id: string) => {
     const at = used.indexOf(id)
@@ -69,16 +87,7 @@ export function plainPrint(
   layers.forEach(({ region, bottomMm, topMm }, i) => {
     if (!isEmptyRegion(region)) add('part', decisions.partFilament, bottomMm, topMm, partPaths[i])
   })
-  passes.forEach(({ role, holding, bottomMm, topMm }, i) => {
-    const own = holdings[holding] ?? decisions
-    const filament =
-      role === 'interface'
-        ? own.interfaceFilament
-        : role === 'brim'
-          ? decisions.partFilament
-          : own.standFilament
-    add(role, filament, bottomMm, topMm, supportPaths[i])
-  })
+  passes.forEach((pass, i) => add(pass.role, filamentOfOne(pass), pass.bottomMm, pass.topMm, supportPaths[i]))
   const heights = byHeight(sweeps, SAME_HEIGHT_MM).map((group) =>
     group.toSorted((a, b) => FIRST.indexOf(a.role) - FIRST.indexOf(b.role)),
   )

@@ -1,13 +1,19 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine, solidEngine } from '../../node'
 import type { PlanDocument } from '../decide'
-import { demoParts, meshFacts, type Mesh } from '../mesh'
+import { bodiesOf, demoParts, meshFacts, meshOfBodies, readMesh, type Mesh } from '../mesh'
 import { createPlanner } from '../plan'
 import { isEmptyRegion, regionAreaMm2, type PolygonEngine } from '../polygon'
 import { cutMesh } from '../slice'
 import type { SupportPass } from '../stand'
-import { aPlan, box, closeTo, cone, leansTooFarAt, table } from '../testing'
-import { planBodies } from '.'
+import { aFilament, aPlan, box, closeTo, cone, join, leansTooFarAt, table } from '../testing'
+import { planAs3mf, planBodies } from '.'
+
+const slope = cone(60, 4, 3)
+const turnedAside: Mesh = {
+  ...slope,
+  positionsMm: slope.positionsMm.map((value, i) => value + (i % 3 === 0 ? 50 : 0)),
+}
 
 let engine: PolygonEngine
 let demo: Map<string, Mesh>
@@ -70,6 +76,42 @@ describe('bodies', () => {
       sides.has(corners[i % 3 === 2 ? i - 2 : i + 1] * positionsMm.length + from),
     )
   }
+
+  test('of exceptions in another filament are bodies of their own, each with all and only what is printed in it', async () => {
+    const [chalk, moss, fog] = ['Chalk', 'Moss', 'Fog'].map((name) => aFilament({ id: name, name }))
+    const document = aPlan(
+      {
+        ...{ partFilament: 'Chalk', standFilament: 'Chalk', interfaceFilament: 'Moss', brimLines: 4 },
+        ...{ placement: 'anywhere', freeSpanMm: 0 },
+      },
+      {
+        filaments: [chalk, { ...moss, colour: '#6d7f4b' }, fog],
+        exceptions: [{ where: { kind: 'flat' }, interfaceFilament: 'Fog', standFilament: 'Moss' }],
+      },
+    )
+    const result = await planOf(join([table, turnedAside]), document)
+    const { file } = await planAs3mf({ document, result }, { polygons: engine, solids: await solidEngine() })
+    const { mesh } = readMesh(file!)
+    const volumes = Object.fromEntries(
+      bodiesOf(mesh).map(({ name }, b) => [name, meshFacts(meshOfBodies(mesh, (one) => one === b)!)]),
+    )
+    const names = ['Interface, Fog', 'Interface, Moss', 'Part', 'Stand, Chalk', 'Stand, Moss']
+    expect(Object.keys(volumes).sort()).toEqual(names)
+    const planned = (role: string, holding: number) =>
+      result.geometry.passes
+        .filter((pass) => (pass.role === 'interface') === (role === 'interface'))
+        .filter((pass) => (pass.role === 'brim' ? 0 : pass.holding) === holding)
+        .reduce((sum, pass) => sum + regionAreaMm2(pass.region) * (pass.topMm - pass.bottomMm), 0)
+    for (const [name, role, holding] of [
+      ['Stand, Chalk', 'stand', 0],
+      ['Stand, Moss', 'stand', 1],
+      ['Interface, Moss', 'interface', 0],
+      ['Interface, Fog', 'interface', 1],
+    ] as const) {
+      expect(volumes[name].watertight).toBe(true)
+      closeTo(volumes[name].volumeMm3, planned(role, holding), 0.03 * planned(role, holding))
+    }
+  })
 
   test('can be stopped on the way', async () => {
     const { geometry } = await planOf(table, aPlan())

@@ -33,7 +33,16 @@ export type BodyEngines = {
   readonly beside?: SolidBeside
 }
 
-export type BodyColours = { readonly part: string; readonly stand: string; readonly interface: string }
+/** What a body is printed in. */
+export type BodyFilament = { readonly name: string; readonly colour: string }
+
+export type BodyColours = {
+  readonly part: string
+  readonly stand: string
+  readonly interface: string
+  /** What each pass is printed in, where that is not the same for all of its role. */
+  readonly of?: (pass: SupportPass) => BodyFilament
+}
 
 /** Bodies may stray this far sideways from the planned outlines; their heights are exact. */
 const BODY_TOLERANCE_MM = 0.01
@@ -47,7 +56,8 @@ const APART_MM = 0.002
 
 /**
  * The plan as bodies of their own: the part as posed, the stands and the interface layers with exactly the
- * heights and gaps planned. Each body of supports is one closed solid.
+ * heights and gaps planned; where exceptions print some of them in another filament, one body for each. Each
+ * body of supports is one closed solid.
  */
 export async function planBodies(
   { posed, passes }: PlanGeometry,
@@ -55,22 +65,66 @@ export async function planBodies(
   colours: BodyColours,
   checkpoint?: Checkpoint,
 ): Promise<Body3mf[]> {
-  const bodies: Body3mf[] = [{ name: 'Part', colour: colours.part, mesh: posed }]
-  const [lying, standing] = [true, false].map((isInterface) =>
-    passes
-      .filter(({ role }) => (role === 'interface') === isInterface)
-      .map(({ bottomMm, topMm, region, rounds }): Filled => ({ bottomMm, topMm, region, rounds })),
-  )
-  const soon = beside?.(lying)
-  // When the stand fails first, nobody waits for the interface any more.
-  soon?.catch(() => undefined)
-  const half: Checkpoint = (done, total) => checkpoint?.(done, soon ? total : 2 * total)
-  const stand = await solidOfPasses(standing, polygons, solids, half, lying)
-  const touching = await (soon ??
-    solidOfPasses(lying, polygons, solids, (done, total) => checkpoint?.(total + done, 2 * total)))
-  if (stand) bodies.push({ name: 'Stand', colour: colours.stand, mesh: stand })
-  if (touching) bodies.push({ name: 'Interface', colour: colours.interface, mesh: touching })
-  return bodies
+  const planned = [...supportBodies(passes, 'stand', colours), ...supportBodies(passes, 'interface', colours)]
+  const isBeside = planned.map(({ role }) => beside !== undefined && role === 'interface')
+  const soon = (async () => {
+    const made = new Map<SupportBody, Mesh | null>()
+    for (const [n, body] of planned.entries()) if (isBeside[n]) made.set(body, await beside!(body.filled))
+    return made
+  })()
+  // When one fails here first, nobody waits for the others any more.
+  soon.catch(() => undefined)
+  const here = planned.filter((_, n) => !isBeside[n])
+  const meshes = new Map<SupportBody, Mesh | null>()
+  for (const [n, body] of here.entries()) {
+    // Only stands lean.
+    const others =
+      body.role === 'interface' ? [] : planned.flatMap((other) => (other === body ? [] : other.filled))
+    const share: Checkpoint = (done, total) => checkpoint?.(n * total + done, here.length * total)
+    meshes.set(body, await solidOfPasses(body.filled, polygons, solids, share, others))
+  }
+  for (const [body, mesh] of await soon) meshes.set(body, mesh)
+  return [
+    { name: 'Part', colour: colours.part, mesh: posed },
+    ...planned.flatMap((body): Body3mf[] => {
+      const mesh = meshes.get(body)
+      return mesh ? [{ name: body.name, colour: body.colour, mesh }] : []
+    }),
+  ]
+}
+
+type SupportBody = {
+  readonly role: 'stand' | 'interface'
+  readonly name: string
+  readonly colour: string
+  readonly filled: readonly Filled[]
+}
+
+/** All that is stand, or all interface, by what it is printed in. */
+function supportBodies(
+  passes: readonly SupportPass[],
+  role: SupportBody['role'],
+  colours: BodyColours,
+): SupportBody[] {
+  const usual: BodyFilament = { name: '', colour: colours[role] }
+  const bodies = new Map<string, { filament: BodyFilament; filled: Filled[]; isBrim: boolean }>()
+  for (const pass of passes) {
+    if ((pass.role === 'interface') !== (role === 'interface')) continue
+    const filament = colours.of?.(pass) ?? usual
+    const body = bodies.get(filament.name) ?? { filament, filled: [], isBrim: true }
+    const { bottomMm, topMm, region, rounds } = pass
+    body.filled.push({ bottomMm, topMm, region, rounds })
+    body.isBrim &&= pass.role === 'brim'
+    bodies.set(filament.name, body)
+  }
+  const word = role === 'interface' ? 'Interface' : 'Stand'
+  const isOne = [...bodies.values()].filter(({ isBrim }) => !isBrim).length === 1
+  return [...bodies.values()].map(({ filament: { name, colour }, filled, isBrim }) => ({
+    role,
+    name: isBrim ? 'Brim' : isOne ? word : `${word}, ${name}`,
+    colour,
+    filled,
+  }))
 }
 
 /**

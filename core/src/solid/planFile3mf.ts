@@ -2,29 +2,35 @@ import { filamentOf } from '../bench'
 import type { PlanDocument } from '../decide'
 import { TenderError } from '../errors'
 import { write3mf, type Body3mf } from '../mesh'
-import { supportHeightsText, type PlanResult } from '../plan'
+import { filamentOfPass, supportHeightsText, type PlanResult } from '../plan'
 import { regionFromRings } from '../polygon'
 import type { BedPrint } from '../print'
 import type { Checkpoint } from '../slice'
-import { planBodies, solidOfPasses, type BodyEngines } from './bodies'
+import { planBodies, solidOfPasses, type BodyColours, type BodyEngines } from './bodies'
 
-type Planned = { readonly document: PlanDocument; readonly result: Pick<PlanResult, 'geometry' | 'summary'> }
+type Planned = {
+  readonly document: PlanDocument
+  readonly result: Pick<PlanResult, 'geometry' | 'groups' | 'summary'>
+}
 
-const coloursOf = ({ filaments, decisions }: PlanDocument) => {
-  const colour = (id: string) => filamentOf(filaments, id).colour
+function coloursOf({ document, result }: Planned): BodyColours {
+  const { filaments, decisions } = document
+  const filament = filamentOfPass(document, result.groups)
   return {
-    part: colour(decisions.partFilament),
-    stand: colour(decisions.standFilament),
-    interface: colour(decisions.interfaceFilament),
+    part: filamentOf(filaments, decisions.partFilament).colour,
+    stand: filamentOf(filaments, decisions.standFilament).colour,
+    interface: filamentOf(filaments, decisions.interfaceFilament).colour,
+    of: (pass) => filamentOf(filaments, filament(pass)),
   }
 }
 
 /**
  * Bodies of a plan that the format can hold: closed solids alone; of an open part its supports still go out.
  */
-async function closedBodies({ document, result }: Planned, engines: BodyEngines, checkpoint?: Checkpoint) {
-  const bodies = await planBodies(result.geometry, engines, coloursOf(document), checkpoint)
-  return result.summary.part.watertight ? bodies : bodies.filter(({ name }) => name !== 'Part')
+async function closedBodies(planned: Planned, engines: BodyEngines, checkpoint?: Checkpoint) {
+  const { geometry, summary } = planned.result
+  const bodies = await planBodies(geometry, engines, coloursOf(planned), checkpoint)
+  return summary.part.watertight ? bodies : bodies.filter(({ name }) => name !== 'Part')
 }
 
 /**
@@ -85,7 +91,7 @@ export async function bedAs3mf(
       engines.solids,
       () => undefined,
     )
-    if (tag) bodies.push({ name: `${name}: Tag`, colour: coloursOf(variant.document).part, mesh: tag })
+    if (tag) bodies.push({ name: `${name}: Tag`, colour: coloursOf(variant).part, mesh: tag })
   }
   return write3mf(
     places.map(({ name }) => name).join(', '),
