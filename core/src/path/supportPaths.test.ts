@@ -99,6 +99,30 @@ test('lines joined at their ends keep as far from something round as those that 
   expect(tooNear).toEqual([])
 })
 
+test('on the bed as many lines lie inside a stand as around it, up to full; above nothing changes', () => {
+  const square = regionFromRings([[-6, -6, 6, -6, 6, 6, -6, 6]])
+  const round: SupportPass = { ...pass(square, 'rounds'), rounds: Float64Array.of(0, 0, 3) }
+  const plasticMm2 = (of: SupportPass, footingLines: number) => {
+    const lines = linesOf(supportPaths(of, 0, engine, { ...OPTIONS, standDensity: 0.02, footingLines }))
+    const lengths = lines.flatMap((line) =>
+      line.slice(1).map(([x, y], i) => Math.hypot(x - line[i][0], y - line[i][1])),
+    )
+    return W * lengths.reduce((sum, one) => sum + one, 0)
+  }
+  const first = (of: SupportPass): SupportPass => ({ ...of, bottomMm: 0, topMm: 0.2 })
+  const upright = pass(square, 'stand')
+  for (const lines of [2, 5]) {
+    const rings = 12 ** 2 - (12 - 2 * lines * W) ** 2
+    const mm2 = plasticMm2(first(upright), lines)
+    expect(mm2).toBeGreaterThan(0.97 * rings)
+    // And a stand line or two in what they leave.
+    expect(mm2).toBeLessThan(rings + 2 * 12 * W)
+  }
+  closeTo(plasticMm2(first(upright), 20) / 144, 1, 0.03)
+  closeTo(plasticMm2(first(round), 20) / (Math.PI * 9), 1, 0.06)
+  for (const one of [upright, round]) expect(plasticMm2(one, 20)).toBe(plasticMm2(one, 0))
+})
+
 describe('lines as wide as what they fill', () => {
   // From 0.5 to 0.75 mm wide, around a curve that is never the same.
   const outer = around((turn) => 8 + 0.8 * Math.sin(3 * turn))

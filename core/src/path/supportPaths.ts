@@ -28,6 +28,8 @@ export type SupportPathOptions = {
   readonly standKind: StandKind
   /** Rings around every layer of a stand. */
   readonly standWalls: number
+  /** And at least so many inside its first layer, so that it stays on the bed. */
+  readonly footingLines?: number
   /** Share of a stand that is plastic, 0 to 1. */
   readonly standDensity: number
   /** The same where its top is to be denser. */
@@ -67,9 +69,10 @@ export function supportPaths(
   pass: SupportPass,
   level: number,
   engine: PolygonEngine,
-  options: SupportPathOptions,
+  asked: SupportPathOptions,
   known: LinesKnown = new WeakMap(),
 ): ToolPaths {
+  const options = pass.bottomMm === 0 ? onTheBed(asked) : asked
   const key = JSON.stringify(howLaid(pass, level, options))
   const keptOr = (region: Region, lay: () => ToolPaths): ToolPaths => {
     let laid = known.get(region)
@@ -85,6 +88,12 @@ export function supportPaths(
     nearestFirst(splitPieces(pass.region).map((piece) => keptOr(piece, layOf(piece)))),
   )
 }
+
+/** How the first layer is laid: what lies around it as footing lies inside as well. */
+const onTheBed = (options: SupportPathOptions): SupportPathOptions => ({
+  ...options,
+  standWalls: Math.max(options.standWalls, options.footingLines ?? 0),
+})
 
 /** Everything that the lines of a pass go by, besides its outline. */
 function howLaid(pass: SupportPass, level: number, options: SupportPathOptions): readonly unknown[] {

@@ -213,7 +213,7 @@ export const PLAN_STAGES = [
   defineStage({
     name: 'support paths',
     after: ['lie', 'slice', 'zones', 'assign', 'stand'],
-    reads: [...HOW_LAID, 'exceptions', 'lineWidthMm', 'supportSpanMm', 'lowerGapMm'],
+    reads: [...HOW_LAID, 'exceptions', 'lineWidthMm', 'supportSpanMm', 'lowerGapMm', 'footingLines'],
     async run({ lie, slice, zones, assign, stand }, reading, { supports, checkpoint }) {
       const holdings = holdingsOf(
         reading as unknown as Holding,
@@ -278,12 +278,17 @@ export function readsOf(name: keyof Outputs): ReadonlySet<keyof Reading> {
  * trusted to span.
  */
 export function laidAs(
-  holding: Omit<SupportPathOptions, 'lineWidthMm'>,
-  { lineWidthMm, supportSpanMm }: Pick<Reading, 'lineWidthMm' | 'supportSpanMm'>,
+  holding: Omit<SupportPathOptions, 'lineWidthMm' | 'footingLines'>,
+  {
+    lineWidthMm,
+    supportSpanMm,
+    footingLines,
+  }: Pick<Reading, 'lineWidthMm' | 'supportSpanMm' | 'footingLines'>,
 ): SupportPathOptions {
   const sparsest = Math.min(1, lineWidthMm / farthestApartMm({ lineWidthMm, supportSpanMm }))
   return {
     lineWidthMm,
+    footingLines,
     interfaceSpacingMm: holding.interfaceSpacingMm,
     interfaceLines: holding.interfaceLines,
     interfaceDirection: holding.interfaceDirection,

@@ -5,7 +5,7 @@ import { drainsOf, type Drain } from './drains'
 import { insideOf } from './insideOf'
 import { necksOf, type Neck, type NeckBeside } from './necks'
 import type { StandGrid, StandPiece } from './standPieces'
-import type { Steadiness } from './steadiness'
+import { unsteadiness, type Steadiness } from './steadiness'
 import { leavingOf } from './wayOut'
 
 export type StandVerdict = 'comes out whole' | 'comes out in pieces' | 'locked in'
@@ -118,6 +118,8 @@ export function releaseCheck(
       const most = Math.max(...carried[i].values())
       return share > 0 ? [{ contact, share, isMost: share === most }] : []
     })
+    const steady = steadiness.get(piece)
+    const wavers = steady ? unsteadiness(steady) : null
     const leaving = leavingOf(grid, piece.cells, onPiece)
     cellsDone += cells
     const lockedIn = openings[n] < NO_TOOL_MM
@@ -150,7 +152,7 @@ export function releaseCheck(
       neckMm: weak?.widthMm ?? null,
       contactMm2,
       pullN,
-      holdsN: steadiness.get(piece)?.holdsN ?? null,
+      holdsN: steady?.holdsN ?? null,
       drains,
       minutes: MINUTES_TO_BEGIN + (leaving.pieces ?? 16) * MINUTES_A_PIECE + contactMm2 / MM2_A_MINUTE,
       reasons: [
@@ -161,6 +163,7 @@ export function releaseCheck(
             : []),
         ...(drains && drains.length > 0 && !lockedIn ? [drainSentence(drains)] : []),
         ...(weak ? [weakSentence(weak)] : []),
+        ...(wavers ? [`while it is printed, ${wavers}: a guess`] : []),
       ],
     }
   })

@@ -165,6 +165,13 @@ const isStand = (role: string) => role === 'stand' || role === 'interface'
 /** Footing that begins this near to a stand is its own. */
 const TOUCHES_MM = 0.02
 
+/** What a push that a nozzle may well give does to a stand, in words; null where it stands that. */
+export function unsteadiness({ tipsN, bendsN, holdsN }: Steadiness): string | null {
+  if (holdsN >= NOZZLE_PUSHES_N) return null
+  const does = tipsN <= bendsN ? 'tips it off the bed' : 'bends it by a line’s width'
+  return `a nozzle that pushes with ${holdsN.toFixed(2)} N at its top ${does}`
+}
+
 /** All that tips with each stand: what lies on the bed of it, and of whatever stands on the same footing. */
 function onTheirFeet(
   own: ReadonlyMap<StandPiece, readonly Region[]>,

@@ -1,6 +1,13 @@
 import { DECISION_RANGES, holdingUnder, type Holding } from '../../decide'
 import { regionContains, splitPieces } from '../../polygon'
-import { insideOf, NOZZLE_PUSHES_N, tippedByN, type StandPiece, type Steadiness } from '../../release'
+import {
+  insideOf,
+  NOZZLE_PUSHES_N,
+  tippedByN,
+  unsteadiness,
+  type StandPiece,
+  type Steadiness,
+} from '../../release'
 import { plasticShare, steadinessIn } from '../release'
 import { heldBy, place } from './pieces'
 import { holdOtherwise, mm, warning, type PlanRemedy, type PlanWarning, type Warned } from './warning'
@@ -21,13 +28,9 @@ export function steadyWarnings(warned: Warned): PlanWarning[] {
   const { document, groups, geometry, contacts } = warned
   const steadiness = steadinessIn(document, groups, geometry)
   const weak: Weak[] = []
-  for (const [piece, steady] of steadiness) if (steady.holdsN < NOZZLE_PUSHES_N) weak.push({ piece, steady })
+  for (const [piece, steady] of steadiness) if (unsteadiness(steady)) weak.push({ piece, steady })
   if (weak.length === 0) return []
   const { piece, steady } = weak.reduce((a, b) => (b.steady.holdsN < a.steady.holdsN ? b : a))
-  const what =
-    steady.tipsN <= steady.bendsN
-      ? `a nozzle that pushes with ${steady.holdsN.toFixed(2)} N at its top tips it off the bed`
-      : `a nozzle that pushes with ${steady.holdsN.toFixed(2)} N at its top bends it by a line’s width`
   const sentence = ruling(heldBy(piece, contacts))
   const alike = weak.filter((one) => ruling(heldBy(one.piece, contacts)) === sentence)
   const { sure, mends } = mendsOf(alike, [...steadiness.values()], sentence, warned)
@@ -39,7 +42,7 @@ export function steadyWarnings(warned: Warned): PlanWarning[] {
   return [
     warning(
       'UNSTEADY',
-      `${weak.length === 1 ? 'A stand' : `${weak.length} stands, the weakest`} around ${place(piece)} is ${Math.round(steady.heightMm)} mm tall: by what beds and plastic usually hold, a guess, ${what}.${mend}`,
+      `${weak.length === 1 ? 'A stand' : `${weak.length} stands, the weakest`} around ${place(piece)} is ${Math.round(steady.heightMm)} mm tall: by what beds and plastic usually hold, a guess, ${unsteadiness(steady)}.${mend}`,
       { atMm: [...piece.atMm], remedies: mends.map((one) => remedyOf(one, document, sentence)) },
     ),
   ]

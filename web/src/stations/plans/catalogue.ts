@@ -158,7 +158,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
     label: 'Footing',
     unit: 'lines',
     show: three,
-    about: 'Extra lines around a stand’s first layer, so that it stays on the bed.',
+    about: 'Extra lines around a stand’s first layer, and as many inside of it, so that it stays on the bed.',
   },
   purgeMm3: {
     label: 'Purge before the part',
