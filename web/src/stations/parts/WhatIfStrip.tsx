@@ -19,6 +19,7 @@ export function WhatIfStrip() {
     meshKey,
     ways.map(({ document }) => document),
     asked,
+    false,
   )
   return (
     <Sheet aria-label="What if">

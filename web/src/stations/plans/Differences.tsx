@@ -1,11 +1,16 @@
 import type { PlanSummary } from '@tender/core/plan'
+import type { StandVerdict } from '@tender/core/release'
+import { use } from 'react'
 import styled from 'styled-components'
 import { chance, duration, grams, signed } from '../../format/numbers'
 import { Num, Soft } from '../../ui/Sheet'
+import { VERDICT_WORDS } from './inWords'
+import { VerdictContext } from './PlanContext'
+import type { Thought } from './useWhatIf'
 
 /**
- * What another way would change: grams, time, swaps, chance of coming off clean. Nothing is shown that does
- * not change.
+ * What another way would change: grams, time, swaps, chance of coming off clean, what is purged, how stands
+ * come off. Nothing is shown that does not change.
  */
 export function Differences({
   now,
@@ -13,9 +18,10 @@ export function Differences({
   none = 'changes nothing that counts',
 }: {
   now: PlanSummary
-  then: PlanSummary | null
+  then: Thought | null
   /** What is said where nothing changes. */ none?: string
 }) {
+  const verdict = use(VerdictContext)
   if (!then) return <Soft>working it out ...</Soft>
   const parts: { text: string; better: boolean }[] = []
   const mass = then.estimate.massG - now.estimate.massG
@@ -28,6 +34,13 @@ export function Differences({
     parts.push({
       text: `${signed(then.pTender - now.pTender, chance)} clean`,
       better: then.pTender > now.pTender,
+    })
+  const purged = then.estimate.roles.purge.g - now.estimate.roles.purge.g
+  if (Math.abs(purged) >= 0.05) parts.push({ text: `${signed(purged, grams)} purged`, better: purged < 0 })
+  if (then.verdict && verdict && then.verdict !== verdict)
+    parts.push({
+      text: VERDICT_WORDS[then.verdict],
+      better: WORSE.indexOf(then.verdict) < WORSE.indexOf(verdict),
     })
   const errors = (summary: PlanSummary) =>
     summary.warnings.filter((warning) => warning.severity === 'error').length
@@ -43,6 +56,9 @@ export function Differences({
     </Row>
   )
 }
+
+/** From the best to the worst. */
+const WORSE: readonly StandVerdict[] = ['comes out whole', 'comes out in pieces', 'locked in']
 
 const Row = styled.span`
   display: inline-flex;

@@ -35,17 +35,20 @@ export const Letter = memo(function Letter({ chosen }: Props) {
         decides={[
           'partFilament',
           'layerHeightMm',
+          'firstLayerHeightMm',
           'lineWidthMm',
           'walls',
           'wallsFrom',
+          'skinLayers',
           'fillDensity',
           'fanPercent',
           'fanOffLayers',
         ]}
       >
         On <PrinterToken then="," /> print the part in <FilamentToken name="partFilament" /> with{' '}
-        <NumberToken name="layerHeightMm" /> layers and <NumberToken name="lineWidthMm" /> lines:{' '}
-        <NumberToken name="walls" /> walls, <ChoiceToken name="wallsFrom" then="," />{' '}
+        <NumberToken name="layerHeightMm" /> layers, <NumberToken name="firstLayerHeightMm" /> the first, and{' '}
+        <NumberToken name="lineWidthMm" /> lines: <NumberToken name="walls" /> walls,{' '}
+        <ChoiceToken name="wallsFrom" then="," /> <NumberToken name="skinLayers" /> solid layers,{' '}
         <NumberToken name="fillDensity" /> fill, the fan at <NumberToken name="fanPercent" /> from{' '}
         <NumberToken name="fanOffLayers" /> on.
       </Paragraph>

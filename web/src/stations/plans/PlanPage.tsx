@@ -36,7 +36,7 @@ import { ContactSheet } from './ContactSheet'
 import { DrawingStage } from './DrawingStage'
 import { Letter } from './Letter'
 import { changesInWords } from './changesInWords'
-import { PlanContext, type PlanSetting } from './PlanContext'
+import { PlanContext, VerdictContext, type PlanSetting } from './PlanContext'
 import { TakeToPrinter } from './TakeToPrinter'
 import { Totals } from './Totals'
 import { useCut } from './useCut'
@@ -169,110 +169,116 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
   )
   const cut = useCut(summary, document.decisions.layerHeightMm, document.decisions.firstLayerHeightMm)
   const release = useRelease(result.working ? undefined : result.outcome?.id, document)
+  const check = release && 'check' in release ? release.check : null
+  const verdict = check && check.stands.length > 0 ? check.verdict : null
   const outdated = Object.keys(setting.newer).length > 0
 
   return (
     <PlanContext value={setting}>
-      <Page
-        over={<Link to={`/parts/${part.id}`}>{part.name}</Link>}
-        title={draft.document.name}
-        aside={
-          <Variants
-            planId={plan.id}
-            partId={plan.partId}
-            draft={draft.document}
-            figures={figures}
-            onRename={(name) => apply({ name })}
-          />
-        }
-        actions={
-          <>
-            {figures ? (
-              <Totals
-                figures={figures}
-                swapLayers={summary?.swapLayers}
-                weighed={summary && correctedGrams(summary.estimate, learnt)}
+      <VerdictContext value={verdict}>
+        <Page
+          over={<Link to={`/parts/${part.id}`}>{part.name}</Link>}
+          title={draft.document.name}
+          aside={
+            <Variants
+              planId={plan.id}
+              partId={plan.partId}
+              draft={draft.document}
+              figures={figures}
+              onRename={(name) => apply({ name })}
+            />
+          }
+          actions={
+            <>
+              {figures ? (
+                <Totals
+                  figures={figures}
+                  swapLayers={summary?.swapLayers}
+                  weighed={summary && correctedGrams(summary.estimate, learnt)}
+                />
+              ) : (
+                <Skeleton style={{ width: 380, height: 40 }} />
+              )}
+              <TakeToPrinter
+                planId={plan.id}
+                partName={part.name}
+                meshKey={part.meshSha256}
+                document={document}
+                summary={upToDate}
+                printed={
+                  result.working || !result.outcome
+                    ? null
+                    : { planId: plan.id, part, resultId: result.outcome.id }
+                }
+              />
+            </>
+          }
+        >
+          {draft.conflict && (
+            <Conflict partId={part.id} draft={draft.document} takeTheirs={draft.takeTheirs} />
+          )}
+          {draft.problem && <Banner role="alert">Not saved yet. {draft.problem}</Banner>}
+          {!standing && (
+            <Banner role="status">
+              {document.printer.name} is not on the bench: what it can do is a guess.{' '}
+              <Link to="/bench">Set the bench</Link>, then choose your own in the letter.
+            </Banner>
+          )}
+          {outdated && (
+            <Banner role="status">
+              More has been read since this plan was made. Its numbers still stand on the older readings.{' '}
+              {changesInWords(document, setting.newer)}.{' '}
+              <Button onPress={setting.takeNewer}>Take the new readings</Button>
+            </Banner>
+          )}
+          <Columns>
+            <Letter chosen={summary?.contacts[cut.contact] ?? null} />
+            <Sheet as="div" style={{ padding: 0, overflow: 'hidden', position: 'relative' }}>
+              {mesh.isError ? (
+                <Failure error={mesh.error} onRetry={() => void mesh.refetch()} />
+              ) : (
+                <DrawingStage result={result} document={document} meshKey={part.meshSha256} cut={cut} />
+              )}
+            </Sheet>
+            <Side>
+              {summary && summary.contacts.length > 0 && (
+                <ContactSheet
+                  contacts={summary.contacts}
+                  recuts={summary.recuts}
+                  selected={cut.contact}
+                  onSelect={cut.selectContact}
+                  document={document}
+                />
+              )}
+              {summary ? (
+                <Checks
+                  summary={summary}
+                  partId={part.id}
+                  load={loadProblems(document, summary.estimate.filaments, printers, filaments)}
+                  onIsland={cut.selectIsland}
+                />
+              ) : (
+                <Skeleton style={{ height: 180 }} />
+              )}
+              {release && <ComingOff release={release} learnt={learnt} onPlace={cut.goTo} />}
+            </Side>
+          </Columns>
+          <Sheet aria-label="Height ribbon" style={{ padding: `${space.md} ${space.m}` }}>
+            {summary ? (
+              <HeightRibbon
+                summary={summary}
+                layerHeightMm={document.decisions.layerHeightMm}
+                zMm={cut.zMm}
+                layer={cut.layer}
+                onCut={cut.setZ}
+                onStep={cut.step}
               />
             ) : (
-              <Skeleton style={{ width: 380, height: 40 }} />
-            )}
-            <TakeToPrinter
-              planId={plan.id}
-              partName={part.name}
-              meshKey={part.meshSha256}
-              document={document}
-              summary={upToDate}
-              printed={
-                result.working || !result.outcome
-                  ? null
-                  : { planId: plan.id, part, resultId: result.outcome.id }
-              }
-            />
-          </>
-        }
-      >
-        {draft.conflict && <Conflict partId={part.id} draft={draft.document} takeTheirs={draft.takeTheirs} />}
-        {draft.problem && <Banner role="alert">Not saved yet. {draft.problem}</Banner>}
-        {!standing && (
-          <Banner role="status">
-            {document.printer.name} is not on the bench: what it can do is a guess.{' '}
-            <Link to="/bench">Set the bench</Link>, then choose your own in the letter.
-          </Banner>
-        )}
-        {outdated && (
-          <Banner role="status">
-            More has been read since this plan was made. Its numbers still stand on the older readings.{' '}
-            {changesInWords(document, setting.newer)}.{' '}
-            <Button onPress={setting.takeNewer}>Take the new readings</Button>
-          </Banner>
-        )}
-        <Columns>
-          <Letter chosen={summary?.contacts[cut.contact] ?? null} />
-          <Sheet as="div" style={{ padding: 0, overflow: 'hidden', position: 'relative' }}>
-            {mesh.isError ? (
-              <Failure error={mesh.error} onRetry={() => void mesh.refetch()} />
-            ) : (
-              <DrawingStage result={result} document={document} meshKey={part.meshSha256} cut={cut} />
+              <Skeleton style={{ height: 112 }} />
             )}
           </Sheet>
-          <Side>
-            {summary && summary.contacts.length > 0 && (
-              <ContactSheet
-                contacts={summary.contacts}
-                recuts={summary.recuts}
-                selected={cut.contact}
-                onSelect={cut.selectContact}
-                document={document}
-              />
-            )}
-            {summary ? (
-              <Checks
-                summary={summary}
-                partId={part.id}
-                load={loadProblems(document, summary.estimate.filaments, printers, filaments)}
-                onIsland={cut.selectIsland}
-              />
-            ) : (
-              <Skeleton style={{ height: 180 }} />
-            )}
-            {release && <ComingOff release={release} learnt={learnt} onPlace={cut.goTo} />}
-          </Side>
-        </Columns>
-        <Sheet aria-label="Height ribbon" style={{ padding: `${space.md} ${space.m}` }}>
-          {summary ? (
-            <HeightRibbon
-              summary={summary}
-              layerHeightMm={document.decisions.layerHeightMm}
-              zMm={cut.zMm}
-              layer={cut.layer}
-              onCut={cut.setZ}
-              onStep={cut.step}
-            />
-          ) : (
-            <Skeleton style={{ height: 112 }} />
-          )}
-        </Sheet>
-      </Page>
+        </Page>
+      </VerdictContext>
     </PlanContext>
   )
 }

@@ -14,6 +14,7 @@ import { planning } from '../../workers/geometry'
 import type { Outcome } from '../../workers/geometry.worker'
 import type { ReleaseCheck } from '@tender/core/release'
 import { useMesh } from '../../workers/useMesh'
+import { VERDICT_WORDS } from './inWords'
 import { PlansOfPart } from './PlansOfPart'
 import { differingRows, figureRow, type Row } from './sideBySide'
 import { length } from '../../theme/measures'
@@ -172,13 +173,8 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
   )
 }
 
-const VERDICTS = {
-  'comes out whole': 'come out whole',
-  'comes out in pieces': 'some come out in pieces',
-  'locked in': 'some are locked in',
-} as const
 const verdictInWords = ({ verdict, stands }: ReleaseCheck) =>
-  stands.length === 0 ? 'none' : VERDICTS[verdict]
+  stands.length === 0 ? 'none' : VERDICT_WORDS[verdict]
 
 /** The plans' results, one after the other. */
 function useOutcomes(meshKey: string | undefined, plans: readonly Plan[]): Readonly<Record<string, Found>> {

@@ -5,17 +5,20 @@ import {
   changePlan,
   newDocument,
   NOTHING_LEARNT,
+  type Decisions,
   type PlanChange,
   type PlanDocument,
 } from '@tender/core/decide'
 import type { Contact, PlanSummary } from '@tender/core/plan'
 import type { ReleaseCheck, StandCheck } from '@tender/core/release'
 import { act, screen } from '@testing-library/react'
-import { useState } from 'react'
+import { useState, type ReactNode } from 'react'
 import { show } from '../../testing/view'
 import { Told } from '../../workers/told'
 import { ComingOff, minutesSentence } from './ComingOff'
 import { Exceptions } from './Exceptions'
+import { labelOf } from './inWords'
+import { Letter } from './Letter'
 import { PlanContext, type PlanSetting } from './PlanContext'
 
 const chalk = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
@@ -23,14 +26,22 @@ const moss = plainFilament('Moss PETG', 'PETG', '#6d7f4b')
 const contact = (kind: Contact['kind'], zMm: number) => ({ kind, zMm, atMm: [3, 4] }) as unknown as Contact
 const summary = {
   contacts: [contact('flat', 28), contact('sloped', 3.6)],
-  estimate: { massG: 80 },
+  estimate: { massG: 80, roles: { purge: { g: 0 } } },
   warnings: [],
   swaps: 232,
   timeS: 20_000,
   pTender: null,
 } as unknown as PlanSummary
 
-function Under({ start, told }: { start: PlanDocument; told: (document: PlanDocument) => void }) {
+function Under({
+  start,
+  told,
+  children = <Exceptions chosen={summary.contacts[0]} />,
+}: {
+  start: PlanDocument
+  told: (document: PlanDocument) => void
+  children?: ReactNode
+}) {
   const [document, setDocument] = useState(start)
   told(document)
   const change = (next: PlanChange) => setDocument((before) => changePlan(before, next))
@@ -50,11 +61,7 @@ function Under({ start, told }: { start: PlanDocument; told: (document: PlanDocu
     broughtAlong: jest.fn(),
     takeNewer: jest.fn(),
   } as unknown as PlanSetting
-  return (
-    <PlanContext value={setting}>
-      <Exceptions chosen={summary.contacts[0]} />
-    </PlanContext>
-  )
+  return <PlanContext value={setting}>{children}</PlanContext>
 }
 const shown = (more: Parameters<typeof newDocument>[0] = {}) => {
   const told = jest.fn<(document: PlanDocument) => void>()
@@ -65,6 +72,29 @@ const shown = (more: Parameters<typeof newDocument>[0] = {}) => {
 const press = async (user: ReturnType<typeof show>['user'], name: string | RegExp, role = 'button') =>
   user.click(screen.getByRole(role, { name }))
 
+test('every value of a plan is a token of its letter', () => {
+  // One that leans, rests on the part, swaps and builds a tower has all there is to say.
+  const start = newDocument({
+    filaments: [chalk, moss],
+    decisions: {
+      ...{ partFilament: chalk.id, standFilament: chalk.id, interfaceFilament: moss.id },
+      ...{ standKind: 'branching', placement: 'anywhere', purgeWhere: 'tower', denseTopMm: 2 },
+    },
+  })
+  show(
+    <Under start={start} told={() => undefined}>
+      <Letter chosen={null} />
+    </Under>,
+  )
+  const labels = screen.getAllByRole('button').map((one) => one.getAttribute('aria-label') ?? '')
+  const missing = Object.keys(start.decisions)
+    // Limits of the sides are on the card of the free angle.
+    .filter((name) => name !== 'sideAnglesDeg')
+    .map((name) => labelOf(name as keyof Decisions))
+    .filter((label) => !labels.some((one) => one.startsWith(`${label}: `)))
+  expect(missing).toEqual([])
+})
+
 describe('exceptions in the letter', () => {
   test('one is made for a kind of underside, differs where it is told to, moves by keys and goes again', async () => {
     const { user, now, start } = shown()
@@ -72,7 +102,7 @@ describe('exceptions in the letter', () => {
     await press(user, 'Under flat undersides', 'menuitem')
     expect(now().exceptions).toEqual([{ where: { kind: 'flat' }, upperGapMm: start.decisions.upperGapMm }])
     const gap = screen.getByRole('button', { name: /^Upper gap: 0.20/ })
-    gap.focus()
+    act(() => gap.focus())
     await user.keyboard('{ArrowUp}{ArrowUp}')
     expect(now().exceptions[0].upperGapMm).toBeCloseTo(start.decisions.upperGapMm + 0.02, 9)
     // The letter's own gap stays.

@@ -1,5 +1,6 @@
 import type { Decisions, PlanDocument, Where } from '@tender/core/decide'
 import type { PatchKind } from '@tender/core/overhang'
+import type { StandVerdict } from '@tender/core/release'
 import { three } from '../../format/numbers'
 import { CHOICES, FILAMENT_ROLES, NUMBERS } from './catalogue'
 
@@ -48,4 +49,11 @@ export function wordOf(where: Where, { zones }: PlanDocument): string {
   if ('kind' in where) return KIND_WORDS[where.kind]
   if ('zone' in where) return `the zone “${zones.find(({ id }) => id === where.zone)?.name ?? where.zone}”`
   return `the underside at ${where.contact[2].toFixed(2)} mm`
+}
+
+/** How all stands of a plan come off, in words. */
+export const VERDICT_WORDS: Record<StandVerdict, string> = {
+  'comes out whole': 'come out whole',
+  'comes out in pieces': 'some come out in pieces',
+  'locked in': 'some are locked in',
 }

@@ -15,7 +15,7 @@ import { useState, type ReactNode } from 'react'
 import { Checks } from './Checks'
 import { Differences } from './Differences'
 import { Paragraph } from './Paragraph'
-import { PlanContext, type PlanSetting } from './PlanContext'
+import { PlanContext, VerdictContext, type PlanSetting } from './PlanContext'
 import { outcomeOf } from './Remedies'
 import { ChoiceToken, NumberToken } from './Token'
 import { Totals } from './Totals'
@@ -173,6 +173,12 @@ test('a choice in the letter: each way says what it means, and the one picked is
   expect(decisions().placement).toBe('anywhere')
 })
 
+const aFewGrams = (changes: object = {}) => ({
+  massG: 20,
+  filaments: [{ name: 'Chalk PLA', g: 20, gramsLeft: 500 }],
+  roles: { purge: { g: 3 } },
+  ...changes,
+})
 const summary = (changes: object = {}): PlanSummary =>
   ({
     warnings: [],
@@ -181,7 +187,7 @@ const summary = (changes: object = {}): PlanSummary =>
     swaps: 10,
     timeS: 3600,
     pTender: 0.8,
-    estimate: { massG: 20, filaments: [{ name: 'Chalk PLA', g: 20, gramsLeft: 500 }] },
+    estimate: aFewGrams(),
     ...changes,
   }) as unknown as PlanSummary
 const words = (view: ReactNode) => show(view).container.textContent
@@ -190,10 +196,15 @@ describe('what another way would change', () => {
   const now = summary()
   test('only what counts is said, with its sign, and whether it is better', () => {
     const { container } = show(
-      <Differences
-        now={now}
-        then={summary({ estimate: { massG: 18.5, filaments: [] }, timeS: 4200, swaps: 14, pTender: 0.9 })}
-      />,
+      <VerdictContext value="comes out in pieces">
+        <Differences
+          now={now}
+          then={{
+            ...summary({ estimate: aFewGrams({ massG: 18.5, roles: { purge: { g: 2 } } }) }),
+            ...{ timeS: 4200, swaps: 14, pTender: 0.9, verdict: 'comes out whole' },
+          }}
+        />
+      </VerdictContext>,
     )
     const said = [...container.querySelectorAll('[data-better]')].map((node) => [
       node.textContent!.replace(/[\u2009\u202f\u00a0]/g, ' '),
@@ -204,6 +215,8 @@ describe('what another way would change', () => {
       ['+10 min', 'false'],
       ['+4 swaps', 'false'],
       ['+0.10 clean', 'true'],
+      ['−1.0 g purged', 'true'],
+      ['come out whole', 'true'],
     ])
   })
 

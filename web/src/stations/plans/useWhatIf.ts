@@ -1,19 +1,25 @@
 import type { PlanDocument } from '@tender/core/decide'
 import type { PlanSummary } from '@tender/core/plan'
+import type { StandVerdict } from '@tender/core/release'
 import { useEffect, useState } from 'react'
 import { unwrap } from '../../workers/answer'
 import { planning } from '../../workers/geometry'
 
+/** The numbers of a plan that is only being thought about, and how its stands come off once that is known. */
+export type Thought = PlanSummary & { readonly verdict?: StandVerdict | null }
+
 /**
  * Numbers of documents that are only being thought about, one after the other; null where there are none yet.
+ * @param released whether to find out how their stands come off as well, when all have their numbers
  */
 export function useWhatIf(
   meshKey: string | undefined,
   documents: readonly PlanDocument[],
   ready: boolean,
-): readonly (PlanSummary | null)[] {
+  released = true,
+): readonly (Thought | null)[] {
   const key = JSON.stringify(documents)
-  const [found, setFound] = useState<{ key: string; summaries: (PlanSummary | null)[] }>({
+  const [found, setFound] = useState<{ key: string; summaries: (Thought | null)[] }>({
     key: '',
     summaries: [],
   })
@@ -21,10 +27,17 @@ export function useWhatIf(
     if (!meshKey || !ready) return
     let live = true
     void (async () => {
-      const summaries: (PlanSummary | null)[] = documents.map(() => null)
+      const summaries: (Thought | null)[] = documents.map(() => null)
       for (let i = 0; i < documents.length && live; i++) {
         // A thought that cannot be planned simply stays without numbers.
         summaries[i] = await unwrap(planning.whatIf(meshKey, documents[i])).catch(() => null)
+        if (live) setFound({ key, summaries: [...summaries] })
+      }
+      for (let i = 0; i < documents.length && live && released; i++) {
+        const numbers = summaries[i]
+        if (!numbers) continue
+        const verdict = await unwrap(planning.whatIfReleased(meshKey, documents[i])).catch(() => null)
+        summaries[i] = { ...numbers, verdict }
         if (live) setFound({ key, summaries: [...summaries] })
       }
     })()
@@ -32,6 +45,6 @@ export function useWhatIf(
       live = false
     }
     // eslint-disable-next-line react-hooks/exhaustive-deps -- the documents are told by their key
-  }, [meshKey, key, ready])
+  }, [meshKey, key, ready, released])
   return found.key === key ? found.summaries : documents.map(() => null)
 }
