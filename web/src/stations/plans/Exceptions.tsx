@@ -17,13 +17,13 @@ import { Plus, X } from 'lucide-react'
 import { Fragment, type ReactNode } from 'react'
 import { Button as AriaButton, Menu, MenuItem, MenuTrigger, Popover } from 'react-aria-components'
 import styled from 'styled-components'
-import { three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { SoftLine } from '../../ui/Sheet'
 import { NUMBERS, type CHOICES } from './catalogue'
 import { Differences } from './Differences'
 import { PlanContext, usePlanSetting, type PlanSetting } from './PlanContext'
 import { CardToken, ChoiceToken, FilamentToken, NumberToken } from './Token'
+import { Posts } from './Posts'
 import { usePosts } from './usePosts'
 import { useWhatIf } from './useWhatIf'
 import { KIND_WORDS, labelOf, wordOf } from './inWords'
@@ -36,7 +36,7 @@ import { length } from '../../theme/measures'
 export function Exceptions({ chosen }: { /** The underside that is looked at. */ chosen: Contact | null }) {
   const { document, summary, change } = usePlanSetting()
   const { exceptions } = document
-  const { posts, setUnder, remove } = usePosts()
+  const { setUnder } = usePosts()
   const kinds = [...new Set(summary?.contacts.map(({ kind }) => kind))].filter(
     (kind) => !exceptions.some(({ where }) => 'kind' in where && where.kind === kind),
   )
@@ -62,18 +62,7 @@ export function Exceptions({ chosen }: { /** The underside that is looked at. */
       {exceptions.map((exception, index) => (
         <ExceptionSentence key={index} exception={exception} index={index} />
       ))}
-      {posts.length > 0 && (
-        <p>
-          Besides, set posts by hand:{' '}
-          {posts.map(({ atMm, widthMm }, i) => (
-            <Fragment key={i}>
-              {three(widthMm)} mm wide under {three(atMm[2])} mm{' '}
-              <Drop aria-label={`Remove the post under ${three(atMm[2])} mm`} onPress={() => remove(i)} />
-              {i < posts.length - 1 ? ', ' : '.'}
-            </Fragment>
-          ))}
-        </p>
-      )}
+      <Posts />
       <Adding>
         <MenuTrigger>
           <Button quiet isDisabled={places.length === 0}>

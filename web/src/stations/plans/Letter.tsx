@@ -1,8 +1,10 @@
 import { leansSomewhere } from '@tender/core/decide'
 import type { Contact } from '@tender/core/plan'
+import { Redo2, Undo2 } from 'lucide-react'
 import { memo } from 'react'
 import styled from 'styled-components'
 import { counted } from '../../format/numbers'
+import { Button } from '../../ui/Button'
 import { Sheet, SheetTitle } from '../../ui/Sheet'
 import { Exceptions } from './Exceptions'
 import { Paragraph } from './Paragraph'
@@ -17,7 +19,7 @@ type Props = {
 
 /** The decisions of a plan as a letter; every value is a token with its reason behind it. */
 export const Letter = memo(function Letter({ chosen }: Props) {
-  const { document } = usePlanSetting()
+  const { document, past } = usePlanSetting()
   const { decisions, printer } = document
   const mayRest = decisions.placement === 'anywhere'
   const hasTower = decisions.purgeWhere === 'tower'
@@ -29,7 +31,20 @@ export const Letter = memo(function Letter({ chosen }: Props) {
   const swapping = new Set(used.filter((one) => one !== undefined)).size > 1
   return (
     <Text aria-label="How this part is held">
-      <SheetTitle>How this part is held</SheetTitle>
+      <Head>
+        <SheetTitle>How this part is held</SheetTitle>
+        <Button
+          quiet
+          aria-label="Take back the last change"
+          isDisabled={!past.undo}
+          onPress={past.undo ?? undefined}
+        >
+          <Undo2 size={15} aria-hidden />
+        </Button>
+        <Button quiet aria-label="Change it again" isDisabled={!past.redo} onPress={past.redo ?? undefined}>
+          <Redo2 size={15} aria-hidden />
+        </Button>
+      </Head>
       <Paragraph
         about="the part itself"
         decides={[
@@ -178,6 +193,14 @@ export const Letter = memo(function Letter({ chosen }: Props) {
  */
 const SWAP_WORDS = { nozzles: 'Wipe and prime with', carriages: 'Prime with', changer: 'Purge' } as const
 
+const Head = styled.div`
+  display: flex;
+  align-items: center;
+  gap: ${({ theme }) => theme.space.xs};
+  h2 {
+    flex: 1;
+  }
+`
 const Text = styled(Sheet)`
   font: 400 ${({ theme }) => `${theme.size.lead}/1.62 ${theme.font.serif}`};
   p {

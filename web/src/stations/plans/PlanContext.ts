@@ -5,6 +5,7 @@ import type { PlanSummary } from '@tender/core/plan'
 import type { StandVerdict } from '@tender/core/release'
 import type { KnownTrial } from '@tender/core/trial'
 import { createContext, use } from 'react'
+import type { Past } from './usePast'
 
 /** What every token of the letter needs to know of the plan it belongs to. */
 export type PlanSetting = {
@@ -29,6 +30,8 @@ export type PlanSetting = {
   /** A filament of the bench as the plan would bring it along. */
   readonly broughtAlong: (filament: StoredFilament) => Filament
   readonly takeNewer: () => void
+  /** Changes of the plan taken back, and made again. */
+  readonly past: Past
 }
 
 export const PlanContext = createContext<PlanSetting | null>(null)

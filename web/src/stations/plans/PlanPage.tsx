@@ -42,6 +42,7 @@ import { Totals } from './Totals'
 import { useCut } from './useCut'
 import { useRelease } from './useRelease'
 import { useCopyPlan } from './useNewPlan'
+import { usePastKeys } from './usePast'
 import { usePlanDraft } from './usePlanDraft'
 import { Variants } from './Variants'
 import { above, at, length, space } from '../../theme/measures'
@@ -103,7 +104,8 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
   const [figures, setFigures] = useState(plan.figures)
   const [settled, setSettled] = useState(false)
   const draft = usePlanDraft(plan, figures, settled)
-  const { change } = draft
+  const { change, undo, redo } = draft
+  usePastKeys(draft)
   const standing = printers.find(({ id }) => id === draft.document.printer.id)
   // What is left on the spools, and what take-offs taught, is of today, whatever the plan once saw.
   const document = useMemo(() => {
@@ -149,6 +151,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
       decide: (decisions) => apply({ decisions }),
       broughtAlong: (filament) => planFilament(filament, standing),
       takeNewer: () => change(followEvidence(draft.document, known, book)),
+      past: { undo, redo },
     }),
     [
       document,
@@ -165,6 +168,8 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
       change,
       draft.document,
       book,
+      undo,
+      redo,
     ],
   )
   const cut = useCut(summary, document.decisions.layerHeightMm, document.decisions.firstLayerHeightMm)

@@ -91,14 +91,16 @@ export function CardToken({
   label,
   face,
   then,
+  onKeyDown,
   children,
 }: Followed & {
   label: string
   face: ReactNode
+  onKeyDown?: (event: { key: string; preventDefault: () => void }) => void
   children: ReactNode
 }) {
   return (
-    <TokenShell label={label} shown={face} then={then}>
+    <TokenShell label={label} shown={face} then={then} onKeyDown={onKeyDown}>
       {children}
     </TokenShell>
   )

@@ -60,6 +60,7 @@ function Under({
     decide: (decisions: PlanDocument['decisions']) => change({ decisions }),
     broughtAlong: jest.fn(),
     takeNewer: jest.fn(),
+    past: { undo: null, redo: null },
   } as unknown as PlanSetting
   return <PlanContext value={setting}>{children}</PlanContext>
 }
@@ -137,12 +138,16 @@ describe('exceptions in the letter', () => {
     ])
   })
 
-  test('a post is set under the underside that is looked at, and removed', async () => {
+  test('a post is set under the underside that is looked at, made wider by keys, and removed', async () => {
     const { user, now } = shown()
     await press(user, 'Make an exception')
     await press(user, 'A post by hand under 28.00 mm', 'menuitem')
     expect(now().posts).toEqual([{ atMm: [3, 4, 28], widthMm: 4 }])
-    await press(user, 'Remove the post under 28 mm')
+    const token = screen.getByRole('button', { name: /^Post under 28 mm: 4.mm wide/ })
+    act(() => token.focus())
+    await user.keyboard('{ArrowUp}{ArrowUp}{ArrowDown}')
+    expect(now().posts).toEqual([{ atMm: [3, 4, 28], widthMm: 4.5 }])
+    await user.keyboard('{Backspace}')
     expect(now().posts).toEqual([])
   })
 

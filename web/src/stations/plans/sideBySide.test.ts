@@ -22,10 +22,20 @@ describe('plans beside each other', () => {
       ['What touches the part', 'Chalk PLA', 'Moss PETG'],
       ['What is held', 'held', 'left free'],
       ['Upper gap', '0.20\u2009mm', '0.06\u2009mm'],
-      ['Exceptions', 'none', 'under flat undersides'],
-      ['Posts by hand', 'none', '1'],
+      ['Exceptions', 'none', 'under flat undersides: Upper gap 0.00\u2009mm'],
+      ['Posts by hand', 'none', '4\u2009mm at 0, 0, 5'],
     ])
     expect(differingRows([plan(one), plan(one)])).toEqual([])
+    // The same underside held otherwise, and a post somewhere else.
+    const third = {
+      ...other,
+      exceptions: [{ where: { kind: 'flat' as const }, upperGapMm: 0.1 }],
+      posts: [{ atMm: [8, 0, 5] as const, widthMm: 4 }],
+    }
+    expect(differingRows([plan(other), plan(third)]).map(({ label }) => label)).toEqual([
+      'Exceptions',
+      'Posts by hand',
+    ])
   })
 
   test('the best is marked, several when they show alike, none when all do; what is unknown never wins', () => {

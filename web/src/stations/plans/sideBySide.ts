@@ -1,6 +1,7 @@
 import type { Plan } from '@tender/contract'
 import { filamentOf } from '@tender/core/bench'
-import type { Decisions, PlanDocument } from '@tender/core/decide'
+import { differsIn, type Decisions, type Exception, type PlanDocument } from '@tender/core/decide'
+import { three } from '../../format/numbers'
 import { labelOf, valueInWords, wordOf } from './inWords'
 
 /** One row of plans beside each other; `best` are the columns that do best in it. */
@@ -30,18 +31,27 @@ export function differingRows(plans: readonly Pick<Plan, 'document'>[]): Row[] {
     )
   add(
     'Exceptions',
-    documents.map((document) =>
-      document.exceptions.length === 0
-        ? 'none'
-        : document.exceptions.map(({ where }) => `under ${wordOf(where, document)}`).join(', '),
+    documents.map(
+      (document) => document.exceptions.map((one) => exceptionInWords(one, document)).join('; ') || 'none',
     ),
   )
   add(
     'Posts by hand',
-    documents.map(({ posts }) => (posts.length === 0 ? 'none' : String(posts.length))),
+    documents.map(({ posts }) => posts.map(postInWords).join(', ') || 'none'),
   )
   return rows
 }
+
+function exceptionInWords(exception: Exception, document: PlanDocument): string {
+  const nameOf = (id: string) => filamentOf(document.filaments, id).name
+  const differs = differsIn(exception).map(
+    (name) => `${labelOf(name)} ${valueInWords(name, exception[name], nameOf)}`,
+  )
+  return [`under ${wordOf(exception.where, document)}`, differs.join(', ')].filter(Boolean).join(': ')
+}
+
+const postInWords = ({ atMm, widthMm }: PlanDocument['posts'][number]): string =>
+  `${three(widthMm)}\u2009mm at ${atMm.map(three).join(', ')}`
 
 /** A row of numbers, where the least or the most is the best; none is when all are alike. */
 export function figureRow(

@@ -56,6 +56,7 @@ function Letter({
     newer: {},
     resultId: null,
     takeNewer: jest.fn(),
+    past: { undo: null, redo: null },
   }
   return (
     <PlanContext

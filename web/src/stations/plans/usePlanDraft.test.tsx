@@ -49,6 +49,34 @@ test('a change is saved by itself once it rests, and several quick ones once', a
   expect(server.changes.map(({ query }) => query)).toEqual(['revision=1', 'revision=2'])
 })
 
+test('changes are taken back and made again, those that follow at once as one; what was taken back is saved', async () => {
+  const { server } = keeping(aPlan())
+  const { result } = hooked(() => usePlanDraft(aPlan(), null, true))
+  const gap = () => result.current.document.decisions.upperGapMm
+  const first = gap()
+  expect([result.current.undo, result.current.redo]).toEqual([null, null])
+  const change = async (gaps: readonly number[]) => {
+    for (const one of gaps) act(() => result.current.change(withGap(one)))
+    await pass(2000)
+  }
+  await change([0.31, 0.32, 0.33])
+  await change([0.4])
+  act(() => result.current.undo!())
+  expect(gap()).toBe(0.33)
+  act(() => result.current.undo!())
+  expect(gap()).toBe(first)
+  expect(result.current.undo).toBeNull()
+  act(() => result.current.redo!())
+  expect(gap()).toBe(0.33)
+  await pass(2000)
+  expect(server.changes.map(gapIn).at(-1)).toBe(0.33)
+  // A new change leaves nothing to be made again.
+  await change([0.5])
+  expect(result.current.redo).toBeNull()
+  act(() => result.current.undo!())
+  expect(gap()).toBe(0.33)
+})
+
 test('while its numbers are being computed nothing is saved', async () => {
   const { server } = keeping(aPlan())
   const { result } = hooked(() => usePlanDraft(aPlan(), null, false))

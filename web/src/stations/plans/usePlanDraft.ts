@@ -5,10 +5,11 @@ import { useCallback, useEffect, useRef, useState } from 'react'
 import { shelfKeys } from '../../api/shelves'
 import { SaveLine } from '../../keep/saveLine'
 import { savePlan } from './useNewPlan'
+import { usePast, type Past } from './usePast'
 
 const SAVE_AFTER_MS = 700
 
-export type PlanDraft = {
+export type PlanDraft = Past & {
   readonly document: PlanDocument
   readonly change: (next: PlanDocument) => void
   readonly saved: boolean
@@ -28,7 +29,7 @@ const textOf = ({ document, figures }: Saved) => JSON.stringify([document, figur
  */
 export function usePlanDraft(plan: Plan, figures: PlanFigures | null, settled: boolean): PlanDraft {
   const client = useQueryClient()
-  const [document, setDocument] = useState<PlanDocument>(plan.document)
+  const { now: document, change, restart, undo, redo } = usePast<PlanDocument>(plan.document)
   const [state, setState] = useState<{ savedText: string; problem: string | null; conflict: Plan | null }>(
     () => ({ savedText: textOf(plan), problem: null, conflict: null }),
   )
@@ -74,8 +75,8 @@ export function usePlanDraft(plan: Plan, figures: PlanFigures | null, settled: b
     if (!conflict) return
     line.goOnFrom(conflict)
     seen.current = hashKey([conflict.document])
-    setDocument(conflict.document)
+    restart(conflict.document)
     setState({ savedText: textOf(conflict), problem: null, conflict: null })
-  }, [line, conflict])
-  return { document, change: setDocument, saved, problem: state.problem, conflict, takeTheirs }
+  }, [line, conflict, restart])
+  return { document, change, undo, redo, saved, problem: state.problem, conflict, takeTheirs }
 }

@@ -5,6 +5,8 @@ import { useToasts } from '../../ui/Toasts'
 import { usePlanSetting } from './PlanContext'
 
 const POST_WIDTH_MM = 4
+/** Narrowest and widest post, and the step of an arrow key. */
+export const POST_WIDTHS_MM = [1, 40, 0.5] as const
 /** A face that looks down by less than this is no underside. */
 const LOOKS_DOWN = -0.05
 
@@ -34,6 +36,11 @@ export function usePosts() {
     marks,
     setUnder,
     setOn,
+    widen: (n: number, mm: number) => {
+      const [low, high] = POST_WIDTHS_MM
+      const widthMm = Number(Math.min(high, Math.max(low, mm)).toFixed(2))
+      change({ posts: posts.map((post, i) => (i === n ? { ...post, widthMm } : post)) })
+    },
     remove: (n: number) => change({ posts: posts.filter((_, i) => i !== n) }),
   }
 }
