@@ -180,6 +180,13 @@ test('a second filament is kept to flat undersides, which branch; it is seen in 
   await expect.poll(async () => (await document()).posts).toMatchObject([{ widthMm: 4 }])
   await letter.getByRole('button', { name: 'Change it again' }).click()
   await expect.poll(async () => (await document()).posts).toEqual([])
+  // From a token the keys of the page work as well.
+  const brim = letter.getByRole('button', { name: /^Brim/ })
+  await page.waitForTimeout(700)
+  await brim.press('ArrowUp')
+  await expect(brim).toHaveAccessibleName(/1/)
+  await brim.press('Control+z')
+  await expect(brim).toHaveAccessibleName(/0/)
   await page.getByRole('radio', { name: 'In space' }).click()
   const part = page.getByRole('button', { name: 'part', exact: true })
   await part.click()

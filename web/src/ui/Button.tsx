@@ -34,7 +34,7 @@ const look = css<{ $main?: boolean; $quiet?: boolean }>`
   &[data-disabled] {
     opacity: 0.55;
     cursor: default;
-    border-color: ${({ theme }) => theme.color.line};
+    border-color: ${({ theme, $quiet }) => ($quiet ? 'transparent' : theme.color.line)};
   }
 `
 const Styled = styled(AriaButton)<{ $main?: boolean; $quiet?: boolean }>`

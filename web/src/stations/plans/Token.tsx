@@ -124,7 +124,14 @@ function TokenShell({
   return (
     <DialogTrigger isOpen={open} onOpenChange={setOpen}>
       <Kept>
-        <Face aria-label={label} onKeyDown={(event) => (onKeyDown ? onKeyDown(event) : undefined)}>
+        <Face
+          aria-label={label}
+          onKeyDown={(event) => {
+            // What it does not take for itself is a key of the page.
+            event.continuePropagation()
+            onKeyDown?.(event)
+          }}
+        >
           {source && <Dot data-source={source} aria-hidden />}
           {shown}
         </Face>
