@@ -117,6 +117,8 @@ export const releaseJson = ({ verdict, stands }: ReleaseCheck) => ({
     atMm: stand.atMm.map((value) => round(value, 2)),
     verdict: stand.verdict,
     reachMm: round(stand.reachMm, 2),
+    /** Corners of the way of such a tool, from the stand to outside; none where any tool gets to it. */
+    wayMm: stand.wayMm.map((place) => place.map((value) => round(value, 1))),
     wayOut: stand.wayOut,
     pieces: stand.pieces,
     /** Null where no pull of its pairing was measured. */

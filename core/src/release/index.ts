@@ -8,5 +8,5 @@ export { NOZZLE_PUSHES_N, steadinessOfStands, tippedByN, unsteadiness } from './
 export type { Section, Steadiness } from './steadiness'
 export { roomAround, standGrid } from './standPieces'
 export type { Room, StandGrid, StandPiece } from './standPieces'
-export { NO_TOOL_MM, releaseCheck, SPECK_MM3, weakArms, weakNecks } from './releaseCheck'
+export { ANY_TOOL_MM, NO_TOOL_MM, releaseCheck, SPECK_MM3, weakArms, weakNecks } from './releaseCheck'
 export type { ReleaseCheck, StandCheck, StandVerdict, Touching } from './releaseCheck'

@@ -8,6 +8,12 @@ export type Openings = {
    * @param places x, y, z by turns
    */
   widestMm(places: Float64Array): number
+  /**
+   * The shortest way that is as wide, from one of the places to outside; none where nothing gets in, or where
+   * they lie outside.
+   * @returns corners of a line, in mm
+   */
+  wayMm(places: Float64Array): [number, number, number][]
 }
 
 /** Widths are told in such steps, up to so many; whatever is wider counts as that. */
@@ -47,43 +53,51 @@ export function openingsOf(walls: Walls): Openings {
           put(c, steps[c])
       }
   return {
-    widestMm(places) {
-      const asked: number[] = []
-      const inside: number[] = []
-      answer = 0
-      let roomiest = 0
-      for (let p = 0; p < places.length; p += 3) {
-        const [x, y, z] = places.subarray(p, p + 3)
-        const c = walls.cellAt(x, y, z)
-        if (c >= 0) {
-          inside.push(c)
-          roomiest = Math.max(roomiest, distanceMm[c])
-        } else answer = Math.max(answer, Math.min(MOST, Math.round((2 * walls.roomMm(x, y, z)) / STEP_MM)))
-      }
-      // Near the part a place and the middle of its cell may lie on different sides of a thin wall.
-      const enough = Math.min(cellMm, ROOMY * roomiest)
-      for (const c of inside) {
-        if (distanceMm[c] < enough) continue
-        // The middle of a way may lie in the next cell.
-        ask(c)
-        ask(c - slice)
-        ask(c + slice)
-        if (!isShutX(c)) ask(c + 1)
-        if (!isShutX(c - 1)) ask(c - 1)
-        if (!isShutY(c)) ask(c + nx)
-        if (!isShutY(c - nx)) ask(c - nx)
-      }
-      for (; wide > 0 && wide >= answer; wide--) goOn()
-      for (const c of asked) isAsked[c] = 0
-      return STEP_MM * answer
-
-      function ask(c: number): void {
-        if (isAsked[c]) return
-        isAsked[c] = 1
-        asked.push(c)
-        answer = Math.max(answer, widest[c])
-      }
+    widestMm: (places) => STEP_MM * widestOf(places).answer,
+    wayMm(places) {
+      const { answer: width, asked: from } = widestOf(places)
+      const way = width > 0 ? shortestWay(from, width) : []
+      return straightened(way.map(walls.placeOf), cellMm)
     },
+  }
+
+  /** Width in steps of the widest way to some places, and the cells that stand for them. */
+  function widestOf(places: Float64Array): { readonly answer: number; readonly asked: readonly number[] } {
+    const asked: number[] = []
+    const inside: number[] = []
+    answer = 0
+    let roomiest = 0
+    for (let p = 0; p < places.length; p += 3) {
+      const [x, y, z] = places.subarray(p, p + 3)
+      const c = walls.cellAt(x, y, z)
+      if (c >= 0) {
+        inside.push(c)
+        roomiest = Math.max(roomiest, distanceMm[c])
+      } else answer = Math.max(answer, Math.min(MOST, Math.round((2 * walls.roomMm(x, y, z)) / STEP_MM)))
+    }
+    // Near the part a place and the middle of its cell may lie on different sides of a thin wall.
+    const enough = Math.min(cellMm, ROOMY * roomiest)
+    for (const c of inside) {
+      if (distanceMm[c] < enough) continue
+      // The middle of a way may lie in the next cell.
+      ask(c)
+      ask(c - slice)
+      ask(c + slice)
+      if (!isShutX(c)) ask(c + 1)
+      if (!isShutX(c - 1)) ask(c - 1)
+      if (!isShutY(c)) ask(c + nx)
+      if (!isShutY(c - nx)) ask(c - nx)
+    }
+    for (; wide > 0 && wide >= answer; wide--) goOn()
+    for (const c of asked) isAsked[c] = 0
+    return { answer, asked }
+
+    function ask(c: number): void {
+      if (isAsked[c]) return
+      isAsked[c] = 1
+      asked.push(c)
+      answer = Math.max(answer, widest[c])
+    }
   }
 
   function put(c: number, width: number): void {
@@ -102,20 +116,53 @@ export function openingsOf(walls: Walls): Openings {
       const c = cells[last[wide]]
       last[wide] = before[last[wide]]
       // A wider way to it was found since.
-      if (widest[c] !== wide) continue
-      const [west, east] = [isShutX(c - 1), isShutX(c)]
-      const [south, north] = [isShutY(c - nx), isShutY(c)]
-      if (!east) put(c + 1, Math.min(wide, steps[c + 1]))
-      if (!west) put(c - 1, Math.min(wide, steps[c - 1]))
-      if (!north) put(c + nx, Math.min(wide, steps[c + nx]))
-      if (!south) put(c - nx, Math.min(wide, steps[c - nx]))
-      put(c + slice, Math.min(wide, steps[c + slice]))
-      put(c - slice, Math.min(wide, steps[c - slice]))
-      slantwise(c, c + 1, east, c + nx, north)
-      slantwise(c, c + 1, east, c - nx, south)
-      slantwise(c, c - 1, west, c + nx, north)
-      slantwise(c, c - 1, west, c - nx, south)
+      if (widest[c] === wide) onward(c, wide, put)
     }
+  }
+
+  /** Cells of a way that is so wide all along, from one of some cells to the rim; none without one. */
+  function shortestWay(from: readonly number[], width: number): number[] {
+    const cameFrom = new Int32Array(steps.length).fill(-1)
+    const queue = from.filter((c) => widest[c] >= width && steps[c] >= width)
+    for (const c of queue) cameFrom[c] = c
+    for (let q = 0; q < queue.length; q++) {
+      const c = queue[q]
+      if (isRim(c)) return backFrom(c)
+      onward(c, width, (to, wideTo) => {
+        if (wideTo < width || cameFrom[to] >= 0) return
+        cameFrom[to] = c
+        queue.push(to)
+      })
+    }
+    return []
+
+    function backFrom(c: number): number[] {
+      const way = [c]
+      while (cameFrom[c] !== c) way.push((c = cameFrom[c]))
+      return way.reverse()
+    }
+  }
+
+  /** Whether a cell lies right inside the outermost ones. */
+  function isRim(c: number): boolean {
+    const [i, j, k] = [c % nx, Math.floor(c / nx) % ny, Math.floor(c / slice)]
+    return i === 1 || j === 1 || k === 1 || i === nx - 2 || j === ny - 2 || k === nz - 2
+  }
+
+  /** From a cell to those around it, each with the width of the way there. */
+  function onward(c: number, width: number, visit: (to: number, width: number) => void): void {
+    const [west, east] = [isShutX(c - 1), isShutX(c)]
+    const [south, north] = [isShutY(c - nx), isShutY(c)]
+    if (!east) visit(c + 1, Math.min(width, steps[c + 1]))
+    if (!west) visit(c - 1, Math.min(width, steps[c - 1]))
+    if (!north) visit(c + nx, Math.min(width, steps[c + nx]))
+    if (!south) visit(c - nx, Math.min(width, steps[c - nx]))
+    visit(c + slice, Math.min(width, steps[c + slice]))
+    visit(c - slice, Math.min(width, steps[c - slice]))
+    slantwise(c, c + 1, east, c + nx, north, width, visit)
+    slantwise(c, c + 1, east, c - nx, south, width, visit)
+    slantwise(c, c - 1, west, c + nx, north, width, visit)
+    slantwise(c, c - 1, west, c - nx, south, width, visit)
   }
 
   /** To a cell across a corner, past one of the two beside it, unless both ways are shut. */
@@ -125,16 +172,41 @@ export function openingsOf(walls: Walls): Openings {
     isShutBeside: boolean,
     besideY: number,
     isShutUp: boolean,
+    width: number,
+    visit: (to: number, width: number) => void,
   ): void {
     const to = besideX + besideY - c
-    if (widest[to] >= wide) return
+    if (steps[to] === 0) return
     if (
       (steps[besideX] === 0 || isShutBeside || isShutY(Math.min(besideX, to))) &&
       (steps[besideY] === 0 || isShutUp || isShutX(Math.min(besideY, to)))
     )
       return
-    put(to, Math.min(wide, steps[to], Math.min(steps[besideX], steps[besideY]) + across))
+    visit(to, Math.min(width, steps[to], Math.min(steps[besideX], steps[besideY]) + across))
   }
+}
+
+/** A way with fewer corners: those that lie this near to the line between others go. */
+function straightened(way: [number, number, number][], withinMm: number): [number, number, number][] {
+  if (way.length < 3) return way
+  const [a, b] = [way[0], way.at(-1)!]
+  const along = b.map((value, axis) => value - a[axis])
+  const square = along.reduce((sum, value) => sum + value * value, 0)
+  let [farthest, at] = [0, 0]
+  way.forEach((place, i) => {
+    const from = place.map((value, axis) => value - a[axis])
+    const share = Math.max(
+      0,
+      Math.min(1, from.reduce((sum, v, axis) => sum + v * along[axis], 0) / (square || 1)),
+    )
+    const off = Math.hypot(...from.map((value, axis) => value - share * along[axis]))
+    if (off > farthest) [farthest, at] = [off, i]
+  })
+  if (farthest <= withinMm) return [a, b]
+  return [
+    ...straightened(way.slice(0, at + 1), withinMm).slice(0, -1),
+    ...straightened(way.slice(at), withinMm),
+  ]
 }
 
 function twice(all: Int32Array<ArrayBuffer>): Int32Array<ArrayBuffer> {

@@ -106,7 +106,7 @@ describe('how stands come off', () => {
     expect(check.stands[0]).toMatchObject({ verdict: 'comes out in pieces', pieces: 2, wayOut: null })
     const closed = await checked(join([box([40, 40, 20]), turnedInside(box([34, 34, 14], [3, 3, 3]))]))
     expect(closed.check.verdict).toBe('locked in')
-    expect(closed.check.stands[0]).toMatchObject({ reachMm: 0, pieces: null, wayOut: null })
+    expect(closed.check.stands[0]).toMatchObject({ reachMm: 0, pieces: null, wayOut: null, wayMm: [] })
     expect(closed.codes).toContain('LOCKED_IN')
   })
 
@@ -193,6 +193,21 @@ describe('how stands come off', () => {
       const { check } = await checked(spun(cup, 20))
       expect(check.verdict).toBe('comes out in pieces')
       expect(Math.abs(check.stands[0].reachMm - boreMm)).toBeLessThan(0.2)
+      // The way that is drawn begins in the room, goes through the middle of the bore and ends outside.
+      const way = check.stands[0].wayMm
+      expect(way[0][2]).toBeLessThan(17.5)
+      expect(way.at(-1)![2]).toBeGreaterThan(20)
+      const inBore = way.slice(1).flatMap(([x, y, z], i) => {
+        const [fromX, fromY, fromZ] = way[i]
+        return [17.6, 18.7, 19.9].flatMap((at) => {
+          const share = (at - fromZ) / (z - fromZ)
+          return share >= 0 && share <= 1
+            ? [Math.hypot(fromX + share * (x - fromX), fromY + share * (y - fromY))]
+            : []
+        })
+      })
+      expect(inBore).toHaveLength(3)
+      expect(Math.max(...inBore)).toBeLessThan(0.6)
     }
   })
 

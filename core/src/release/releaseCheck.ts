@@ -4,7 +4,7 @@ import { bearersOf } from './bearers'
 import { drainsOf, type Drain } from './drains'
 import { insideOf } from './insideOf'
 import { necksOf, type Neck, type NeckBeside } from './necks'
-import type { StandGrid, StandPiece } from './standPieces'
+import type { StandGrid, StandPiece, Way } from './standPieces'
 import { unsteadiness, type Steadiness } from './steadiness'
 import { leavingOf } from './wayOut'
 
@@ -17,6 +17,8 @@ export type StandCheck = {
   readonly verdict: StandVerdict
   /** Widest round tool that gets to it from outside. */
   readonly reachMm: number
+  /** The way of such a tool, from the stand to outside; none where any tool gets to it, or nothing does. */
+  readonly wayMm: Way
   /** In words; null when it does not come out whole. */
   readonly wayOut: string | null
   /** Pieces it has to be broken into; null when even eighths stay. */
@@ -65,6 +67,8 @@ export type Touching = {
 export const NO_TOOL_MM = 1.5
 /** Pieces smaller than this are specks of the grid. */
 export const SPECK_MM3 = 8
+/** A tool wider than this is any tool. */
+export const ANY_TOOL_MM = 25
 /** A tool must get so near to an underside to free it. */
 const NEAR_MM = 10
 /** Through less than this a stand of some size comes out in pieces, whatever the directions say. */
@@ -125,7 +129,10 @@ export function releaseCheck(
     const lockedIn = openings[n] < NO_TOOL_MM
     const whole = leaving.pieces === 1 && !lockedIn
     // One that grew out through a slot is to be had at its outer end; what stays inside must be got at there.
-    const reachMm = whole || lockedIn ? openings[n] : Math.min(openings[n], toHeldMm(piece, own, layers))
+    const held = whole || lockedIn ? null : mostHeld(own, layers)
+    const nearHeldMm = held ? (piece.openingNearMm(held, NEAR_MM) ?? Infinity) : Infinity
+    const isInner = nearHeldMm < openings[n]
+    const reachMm = isInner ? nearHeldMm : openings[n]
     const drains = dissolves ? drainsOf(grid, piece, reachMm) : null
     const contactMm2 = own.reduce((sum, { contact, share }) => sum + share * contact.areaMm2, 0)
     const pullN =
@@ -147,6 +154,10 @@ export function releaseCheck(
       atMm: piece.atMm,
       verdict: lockedIn ? 'locked in' : whole ? 'comes out whole' : 'comes out in pieces',
       reachMm,
+      wayMm:
+        lockedIn || reachMm >= ANY_TOOL_MM
+          ? []
+          : piece.wayMm(isInner && held ? { place: held, withinMm: NEAR_MM } : undefined),
       wayOut: whole ? leaving.ways[0].words : null,
       pieces: lockedIn ? null : leaving.pieces,
       neckMm: weak?.widthMm ?? null,
@@ -172,23 +183,16 @@ export function releaseCheck(
   return { verdict: stands.at(-1)?.verdict ?? 'comes out whole', stands }
 }
 
-/**
- * Widest tool that gets to a stand right below the largest underside that it holds; Infinity where it holds
- * none.
- */
-function toHeldMm(
-  piece: StandPiece,
+/** Right below the largest underside that a stand holds; null where it holds none. */
+function mostHeld(
   own: readonly { readonly contact: Touching; readonly share: number }[],
   layers: readonly Filled[],
-): number {
+): readonly [number, number, number] | null {
   const held = own.map(({ contact, share }) => share * contact.areaMm2)
   const most = own[held.indexOf(Math.max(...held))]
-  if (!most) return Infinity
+  if (!most) return null
   const { underside, atMm } = most.contact
-  const place = underside
-    ? ([...insideOf(underside.region), layers[underside.layer].bottomMm] as const)
-    : atMm
-  return piece.openingNearMm(place, NEAR_MM) ?? Infinity
+  return underside ? [...insideOf(underside.region), layers[underside.layer].bottomMm] : atMm
 }
 
 /** What a pull may break, and how much of a pull goes through it. */

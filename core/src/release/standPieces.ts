@@ -11,6 +11,9 @@ import { isWalledOff } from './freeWay'
 import { openingsOf, type Openings } from './openings'
 import { FINE, ROUGH, wallsOf, type Fineness, type Walls } from './walls'
 
+/** Corners of a line, in mm. */
+export type Way = readonly (readonly [number, number, number])[]
+
 /** One piece of support as it stands in the print, seen on a coarse grid. */
 export type StandPiece = {
   /** What it takes up, its air included. */
@@ -24,6 +27,8 @@ export type StandPiece = {
   readonly roughOpeningMm: number
   /** Widest tool that gets to what of it lies no farther than this from a place; null where nothing does. */
   openingNearMm(place: readonly [number, number, number], withinMm: number): number | null
+  /** The widest way from it to outside; from what lies no farther than this from a place, if one is told. */
+  wayMm(near?: { readonly place: readonly [number, number, number]; readonly withinMm: number }): Way
   readonly heightMm: number
   /** Mean section over its height. */
   readonly sectionMm2: number
@@ -216,6 +221,17 @@ export function standGrid(
     return places
   }
 
+  function nearTo(
+    cells: readonly number[],
+    [px, py, pz]: readonly [number, number, number],
+    withinMm: number,
+  ): number[] {
+    return cells.filter((c) => {
+      const [x, y, z] = middleOf(lattice, c)
+      return Math.hypot(x - px, y - py, z - pz) <= withinMm
+    })
+  }
+
   /** All cells that hold together with one, and how far they reach; they wait no longer. */
   function gathered(start: number, waiting: Uint8Array, steps: readonly number[]) {
     const cells = [start]
@@ -273,12 +289,12 @@ export function standGrid(
         get openingMm() {
           return (openingMm ??= room.fine.openings.widestMm(middlesOf(cells)))
         },
-        openingNearMm([px, py, pz], withinMm) {
-          const near = cells.filter((c) => {
-            const [x, y, z] = middleOf(lattice, c)
-            return Math.hypot(x - px, y - py, z - pz) <= withinMm
-          })
+        openingNearMm(place, withinMm) {
+          const near = nearTo(cells, place, withinMm)
           return near.length === 0 ? null : room.fine.openings.widestMm(middlesOf(near))
+        },
+        wayMm(near) {
+          return room.fine.openings.wayMm(middlesOf(near ? nearTo(cells, near.place, near.withinMm) : cells))
         },
         heightMm: levels * cell,
         sectionMm2: (cells.length / levels) * cell * cell,

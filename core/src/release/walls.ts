@@ -23,6 +23,8 @@ export type Walls = {
   readonly riseMm: number
   /** Cell of a place; -1 outside and at the border. */
   cellAt(x: number, y: number, z: number): number
+  /** The middle of a cell. */
+  placeOf(cell: number): [number, number, number]
   /** Whether the slice of a cell shows a plate that no other slice does. */
   isThin(cell: number): boolean
   /** Whether a place lies in the part. */
@@ -116,6 +118,11 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     cellMm: cell,
     riseMm: rise,
     cellAt,
+    placeOf: (c) => [
+      ((c % nx) + left + 0.5) * cell,
+      ((Math.floor(c / nx) % ny) + front + 0.5) * cell,
+      (Math.floor(c / slice) - RIM + 0.5) * rise,
+    ],
     isThin: (c) => thin[Math.floor(c / slice)] === 1,
     contains(x, y, z) {
       let layer = layerOf[Math.min(nz - 1, Math.max(0, Math.floor(z / rise) + RIM))]

@@ -42,6 +42,7 @@ function gridOf(
         cellMm: 1,
         riseMm: 1,
         cellAt,
+        placeOf: () => [0, 0, 0] as [number, number, number],
         isThin: () => false,
         contains: (...at) => cells[cellAt(...at)] === PART,
         roomMm: () => 1,

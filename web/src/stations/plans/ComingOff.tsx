@@ -1,5 +1,5 @@
 import type { Learnt } from '@tender/core/decide'
-import type { ReleaseCheck, StandCheck } from '@tender/core/release'
+import { ANY_TOOL_MM, type ReleaseCheck, type StandCheck } from '@tender/core/release'
 import { useRef } from 'react'
 import styled from 'styled-components'
 import { counted, three } from '../../format/numbers'
@@ -11,8 +11,6 @@ import type { Release } from './useRelease'
 
 /** More than so many stands are told as a number. */
 const TOLD = 8
-/** A tool wider than this is any tool. */
-const ANY_TOOL_MM = 25
 
 /** How the stands come off, in the order to take them: which way, with what, and what to mind. */
 export function ComingOff({

@@ -5,7 +5,7 @@ import styled from 'styled-components'
 import { chance, duration, grams, signed } from '../../format/numbers'
 import { Num, Soft } from '../../ui/Sheet'
 import { VERDICT_WORDS } from './inWords'
-import { VerdictContext } from './PlanContext'
+import { ReleaseContext } from './PlanContext'
 import type { Thought } from './useWhatIf'
 
 /**
@@ -21,7 +21,8 @@ export function Differences({
   then: Thought | null
   /** What is said where nothing changes. */ none?: string
 }) {
-  const verdict = use(VerdictContext)
+  const check = use(ReleaseContext)
+  const verdict = check && check.stands.length > 0 ? check.verdict : null
   if (!then) return <Soft>working it out ...</Soft>
   const parts: { text: string; better: boolean }[] = []
   const mass = then.estimate.massG - now.estimate.massG

@@ -2,7 +2,7 @@ import type { Printer, StoredFilament } from '@tender/contract'
 import type { Decisions, Evidence, PlanChange, PlanDocument, SpokenFor } from '@tender/core/decide'
 import type { Filament } from '@tender/core/bench'
 import type { PlanSummary } from '@tender/core/plan'
-import type { StandVerdict } from '@tender/core/release'
+import type { ReleaseCheck } from '@tender/core/release'
 import type { KnownTrial } from '@tender/core/trial'
 import { createContext, use } from 'react'
 import type { Past } from './usePast'
@@ -36,8 +36,8 @@ export type PlanSetting = {
 
 export const PlanContext = createContext<PlanSetting | null>(null)
 
-/** How the stands of the plan come off; null while that is not known, and where there are none. */
-export const VerdictContext = createContext<StandVerdict | null>(null)
+/** How the stands of the plan come off; null while that is not known. */
+export const ReleaseContext = createContext<ReleaseCheck | null>(null)
 
 export function usePlanSetting(): PlanSetting {
   const setting = use(PlanContext)

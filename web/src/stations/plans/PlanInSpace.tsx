@@ -1,7 +1,8 @@
 import type { PlanDocument } from '@tender/core/decide'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
-import { useMemo, useState } from 'react'
+import { use, useMemo, useState } from 'react'
 import styled from 'styled-components'
+import { LinesOver } from '../../drawings/space/LinesOver'
 import { Solid } from '../../drawings/space/Solid'
 import { SpaceView } from '../../drawings/space/SpaceView'
 import type { Hit } from '../../drawings/space/PartBody'
@@ -11,7 +12,8 @@ import { Skeleton } from '../../ui/States'
 import { unwrap } from '../../workers/answer'
 import { planning } from '../../workers/geometry'
 import type { Outcome } from '../../workers/geometry.worker'
-import { contactAt, marksOf } from './planMarks'
+import { ReleaseContext } from './PlanContext'
+import { contactAt, marksOf, waysOf } from './planMarks'
 import type { Cut } from './useCut'
 import { usePosts } from './usePosts'
 import { length } from '../../theme/measures'
@@ -32,7 +34,7 @@ type Props = {
 export default function PlanInSpace({ outcome, document, meshKey, cut, postsSet }: Props) {
   const palette = usePalette()
   const { pose, bodies, decisions } = document
-  const [shown, setShown] = useState({ part: true, supports: true, cut: false })
+  const [shown, setShown] = useState({ part: true, supports: true, cut: false, ways: true })
   const drawing = useQuery({
     queryKey: ['drawing', meshKey, pose, bodies],
     gcTime: 0,
@@ -47,7 +49,9 @@ export default function PlanInSpace({ outcome, document, meshKey, cut, postsSet 
   })
   const free = useMemo(() => marksOf(outcome.summary), [outcome])
   const posts = usePosts()
-  const marks = [...free, ...posts.marks]
+  const check = use(ReleaseContext)
+  const ways = useMemo(() => waysOf(check), [check])
+  const marks = [...free, ...posts.marks, ...(shown.ways ? ways.marks : [])]
   const limits = decisions.sideAnglesDeg ?? new Array<number>(8).fill(decisions.freeAngleDeg)
   const pick = (hit: Hit) => {
     if (postsSet) return posts.setOn(hit)
@@ -69,6 +73,11 @@ export default function PlanInSpace({ outcome, document, meshKey, cut, postsSet 
         <Button aria-pressed={shown.cut} onPress={() => toggle('cut')}>
           cut at {cut.zMm.toFixed(2)} mm
         </Button>
+        {ways.marks.length > 0 && (
+          <Button aria-pressed={shown.ways} onPress={() => toggle('ways')}>
+            ways in
+          </Button>
+        )}
       </Shown>
       <SpaceView
         drawing={drawing.data}
@@ -84,6 +93,7 @@ export default function PlanInSpace({ outcome, document, meshKey, cut, postsSet 
         {shown.supports && (
           <Solid positions={space.data.interface} colour={palette.interface} topMm={topMm} />
         )}
+        {shown.ways && ways.points.length > 0 && <LinesOver points={ways.points} colour={palette.damson} />}
       </SpaceView>
     </>
   )

@@ -36,7 +36,7 @@ import { ContactSheet } from './ContactSheet'
 import { DrawingStage } from './DrawingStage'
 import { Letter } from './Letter'
 import { changesInWords } from './changesInWords'
-import { PlanContext, VerdictContext, type PlanSetting } from './PlanContext'
+import { PlanContext, ReleaseContext, type PlanSetting } from './PlanContext'
 import { TakeToPrinter } from './TakeToPrinter'
 import { Totals } from './Totals'
 import { useCut } from './useCut'
@@ -175,12 +175,11 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
   const cut = useCut(summary, document.decisions.layerHeightMm, document.decisions.firstLayerHeightMm)
   const release = useRelease(result.working ? undefined : result.outcome?.id, document)
   const check = release && 'check' in release ? release.check : null
-  const verdict = check && check.stands.length > 0 ? check.verdict : null
   const outdated = Object.keys(setting.newer).length > 0
 
   return (
     <PlanContext value={setting}>
-      <VerdictContext value={verdict}>
+      <ReleaseContext value={check}>
         <Page
           over={<Link to={`/parts/${part.id}`}>{part.name}</Link>}
           title={draft.document.name}
@@ -283,7 +282,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
             )}
           </Sheet>
         </Page>
-      </VerdictContext>
+      </ReleaseContext>
     </PlanContext>
   )
 }

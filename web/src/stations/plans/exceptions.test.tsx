@@ -170,6 +170,7 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
     atMm: [1, 2, 12],
     verdict: 'comes out whole',
     reachMm: 40,
+    wayMm: [],
     wayOut: 'toward the front',
     pieces: 1,
     neckMm: null,

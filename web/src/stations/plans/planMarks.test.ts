@@ -1,6 +1,7 @@
 import { expect, test } from '@jest/globals'
 import type { Contact, PlanSummary } from '@tender/core/plan'
-import { contactAt, marksOf } from './planMarks'
+import type { ReleaseCheck } from '@tender/core/release'
+import { contactAt, marksOf, waysOf } from './planMarks'
 
 const contact = (more: Partial<Contact>) =>
   ({
@@ -43,4 +44,25 @@ test('a click finds the underside at its height; of several the nearest, and non
   expect(contactAt(contacts, [30, 5, 10.2])).toBe(1)
   expect(contactAt(contacts, [60, 60, 26])).toBe(2)
   expect(contactAt(contacts, [0, 0, 15])).toBeNull()
+})
+
+test('the way to a stand is drawn from it to beyond the part, and says how wide a tool gets in', () => {
+  const stands = [
+    {
+      reachMm: 8.04,
+      atMm: [1, 2, 12],
+      wayMm: [
+        [1, 2, 12],
+        [1, 9, 12],
+        [1, 9, 20],
+      ],
+    },
+    { reachMm: 40, atMm: [0, 0, 3], wayMm: [] },
+  ]
+  const { points, marks } = waysOf({ verdict: 'comes out whole', stands } as unknown as ReleaseCheck)
+  expect([...points]).toEqual([...[1, 2, 12, 1, 9, 12], ...[1, 9, 12, 1, 9, 20], ...[1, 9, 20, 1, 9, 28]])
+  expect(marks).toMatchObject([
+    { atMm: [1, 9, 28], label: 'Tools up to 8.0 mm wide get in here, to the stand at 12 mm' },
+  ])
+  expect(waysOf(null).marks).toEqual([])
 })

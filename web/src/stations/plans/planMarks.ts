@@ -1,4 +1,5 @@
 import { UNHELD_WORDS, type Contact, type PlanSummary } from '@tender/core/plan'
+import type { ReleaseCheck } from '@tender/core/release'
 import type { UnheldReason } from '@tender/core/stand'
 import type { Mark } from '../../drawings/space/Marks'
 import type { Hit } from '../../drawings/space/PartBody'
@@ -50,4 +51,32 @@ export function contactAt(contacts: readonly Contact[], [x, y, z]: Hit['atMm']):
     }
   })
   return best
+}
+
+/** The line of a way goes on beyond the part by so much, so that it shows where it comes from. */
+const BEYOND_MM = 8
+
+/** The ways of tools to stands that not any tool gets to: lines, with a mark where each begins. */
+export function waysOf(check: ReleaseCheck | null): {
+  /** Pairs of ends, x, y, z by turns. */
+  readonly points: Float32Array
+  readonly marks: readonly Mark[]
+} {
+  const ways = (check?.stands ?? []).filter(({ wayMm }) => wayMm.length > 1)
+  const points: number[] = []
+  const marks = ways.map(({ wayMm, reachMm, atMm }, i): Mark => {
+    const [last, before] = [wayMm.at(-1)!, wayMm.at(-2)!]
+    const far = Math.hypot(...last.map((value, axis) => value - before[axis])) || 1
+    const end = last.map((value, axis) => value + (BEYOND_MM * (value - before[axis])) / far)
+    const line = [...wayMm, end]
+    for (let n = 1; n < line.length; n++) points.push(...line[n - 1], ...line[n])
+    return {
+      key: `way ${i}`,
+      text: reachMm.toFixed(0),
+      label: `Tools up to ${reachMm.toFixed(1)} mm wide get in here, to the stand at ${atMm[2].toFixed(0)} mm`,
+      atMm: [end[0], end[1], end[2]],
+      strong: false,
+    }
+  })
+  return { points: Float32Array.from(points), marks }
 }

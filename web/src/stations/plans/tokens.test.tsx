@@ -11,11 +11,12 @@ import {
   type PlanDocument,
 } from '@tender/core/decide'
 import { type PlanSummary } from '@tender/core/plan'
+import type { StandCheck } from '@tender/core/release'
 import { useState, type ReactNode } from 'react'
 import { Checks } from './Checks'
 import { Differences } from './Differences'
 import { Paragraph } from './Paragraph'
-import { PlanContext, VerdictContext, type PlanSetting } from './PlanContext'
+import { PlanContext, ReleaseContext, type PlanSetting } from './PlanContext'
 import { outcomeOf } from './Remedies'
 import { ChoiceToken, NumberToken } from './Token'
 import { Totals } from './Totals'
@@ -197,7 +198,7 @@ describe('what another way would change', () => {
   const now = summary()
   test('only what counts is said, with its sign, and whether it is better', () => {
     const { container } = show(
-      <VerdictContext value="comes out in pieces">
+      <ReleaseContext value={{ verdict: 'comes out in pieces', stands: [{} as StandCheck] }}>
         <Differences
           now={now}
           then={{
@@ -205,7 +206,7 @@ describe('what another way would change', () => {
             ...{ timeS: 4200, swaps: 14, pTender: 0.9, verdict: 'comes out whole' },
           }}
         />
-      </VerdictContext>,
+      </ReleaseContext>,
     )
     const said = [...container.querySelectorAll('[data-better]')].map((node) => [
       node.textContent!.replace(/[\u2009\u202f\u00a0]/g, ' '),
