@@ -6,7 +6,7 @@ import type { Mesh } from '../mesh'
 import { partPaths } from '../path'
 import type { PolygonEngine } from '../polygon'
 import { aFilament, aPlan, box, cone, closeTo, table } from '../testing'
-import { createPlanner } from '.'
+import { createPlanner, type PlanGeometry } from '.'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -89,6 +89,26 @@ describe('what a plan says of a plate on a post', () => {
     const plain = box([10, 10, 3])
     expect(await codes(aPlan(), { ...plain, corners: plain.corners.slice(0, -3) })).toContain('MESH_OPEN')
   })
+})
+
+test('what is held, and by what, is given before any line is traced', async () => {
+  const told: string[] = []
+  const progress = async (stage: string) => void (told.at(-1) === stage || told.push(stage))
+  let shapes: PlanGeometry | null = null
+  const { geometry, summary } = await createPlanner(engine).plan(
+    'part',
+    table,
+    aPlan(),
+    progress,
+    (given, undersides) => {
+      shapes = given
+      told.push(`${given.passes.length > 0 ? 'held' : 'wanted'} ${undersides}`)
+    },
+  )
+  const many = summary.contacts.length
+  expect(told.slice(0, 5)).toEqual(['slice', 'overhang', `wanted ${many}`, 'stand', `held ${many}`])
+  expect(told).toContain('part paths')
+  expect(shapes!).toMatchObject({ passes: geometry.passes, hold: geometry.hold, supportPaths: [] })
 })
 
 describe('stages', () => {

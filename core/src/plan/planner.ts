@@ -23,10 +23,17 @@ export type Planner = {
    * Runs the stages that the document's change touches; the rest is taken from before. Results are kept for a
    * while, under their id.
    * @param partKey names the mesh: the same key must mean the same mesh
+   * @param onShapes is given what is to be held, then by what as well, before lines are traced
    * @throws TenderError VALUE_OUT_OF_RANGE, FILAMENT_UNKNOWN, LAYERS_TOO_MANY, MESH_EMPTY, or whatever
    * `progress` throws
    */
-  plan(partKey: string, mesh: Mesh, document: PlanDocument, progress?: Progress): Promise<PlanResult>
+  plan(
+    partKey: string,
+    mesh: Mesh,
+    document: PlanDocument,
+    progress?: Progress,
+    onShapes?: (shapes: PlanGeometry, undersides: number) => void,
+  ): Promise<PlanResult>
   /**
    * The first stages alone: how the part lies, its layers, and what of them needs holding. Shares what it
    * worked out with `plan`.
@@ -129,12 +136,29 @@ export function createPlanner(engine: PolygonEngine, tracer: Tracer | null = nul
   return {
     needs: (partKey, mesh, document, progress) => needsOf(ask(partKey, mesh, document, progress)),
     result: (id) => results.get(id),
-    async plan(partKey, mesh, document, progress) {
+    async plan(partKey, mesh, document, progress, onShapes) {
       const asking = ask(partKey, mesh, document, progress)
       const { facts, posed, slices, overhangs } = await needsOf(asking)
-      const linesSoon = answer('seamed paths', asking)
-      // When the supports fail first, nobody waits for these lines any more.
-      linesSoon.catch(() => undefined)
+      const traced = () => {
+        const soon = answer('seamed paths', asking)
+        // When the supports fail first, nobody waits for these lines any more.
+        soon.catch(() => undefined)
+        return soon
+      }
+      const beside = tracer ? traced() : null
+      if (onShapes) {
+        const show = (passes: PlanGeometry['passes']) =>
+          onShapes(
+            {
+              ...{ posed, layers: slices.layers, hold: overhangs.hold, passes },
+              ...{ partPaths: [], supportPaths: [], towerLaid: null },
+            },
+            overhangs.patches.length,
+          )
+        show([])
+        show((await answer('stand', asking)).value.passes)
+      }
+      const linesSoon = beside ?? traced()
       if (!tracer) await linesSoon
       const supportLines = await answer('support paths', asking)
       const lines = await linesSoon

@@ -367,10 +367,25 @@ const api = {
       return transfer(file, [file.buffer])
     }),
 
-  /** Runs a plan and keeps its shapes for drawing. A newer call, or cancel, stops it. */
-  plan: (ticket: number, key: string, document: PlanDocument, onProgress: OnProgress) =>
+  /**
+   * Runs a plan and keeps its shapes for drawing. A newer call, or cancel, stops it.
+   * @param onShapes is told what can be drawn before lines are traced
+   */
+  plan: (
+    ticket: number,
+    key: string,
+    document: PlanDocument,
+    onProgress: OnProgress,
+    onShapes?: (early: Cuttable) => void,
+  ) =>
     answer(async (): Promise<Outcome> => {
       take(ticket)
+      const early = (shapes: PlanGeometry, undersides: number) => {
+        const id = `shapes ${++numbered}`
+        keep(id, shapes)
+        const heightMm = shapes.layers.at(-1)!.topMm
+        onShapes!({ id, bounds: planBounds(shapes), heightMm, undersides })
+      }
       const result = await (
         await thePlanner()
       ).plan(
@@ -378,6 +393,7 @@ const api = {
         meshOf(key),
         document,
         watch(() => newest === ticket, onProgress),
+        onShapes && early,
       )
       // A stop that was asked for during the last stretch still counts.
       await breathe()

@@ -3,7 +3,7 @@ import type { Section, StageName } from '@tender/core/plan'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { unwrap, WorkError } from './answer'
 import { planning, proxy } from './geometry'
-import type { Outcome } from './geometry.worker'
+import type { Cuttable, Outcome } from './geometry.worker'
 import { keepAnswer, keptAnswer, keyOf } from './keptAnswers'
 import { nextTicket } from './tickets'
 import { Told } from './told'
@@ -20,6 +20,8 @@ export const NOT_BEGUN: Working = { stage: 'slice', share: 0, sinceMs: 0 }
 export type PlanOutcome = {
   /** The newest finished result; while `working` is set it belongs to the values before. */
   readonly outcome: (Outcome & Partial<Pick<KeptOutcome, 'sections'>>) | null
+  /** What can be drawn of a plan that never had a result, before its lines are traced. */
+  readonly early: Cuttable | null
   readonly version: number
   readonly working: boolean
   readonly progress: Told<Working>
@@ -46,7 +48,10 @@ export function usePlanOutcome(
   }>({ outcome: null, version: 0, error: null, stopped: false })
   const [working, setWorking] = useState(false)
   const [progress] = useState(() => new Told(NOT_BEGUN))
+  const [early, setEarly] = useState<Cuttable | null>(null)
   const [attempt, setAttempt] = useState(0)
+  /** Later on the drawing before stays until the next is there. */
+  const isFirst = useRef(true)
   const newest = useRef(document)
   newest.current = document
   const asked = JSON.stringify({ ...document, name: '' })
@@ -79,9 +84,13 @@ export function usePlanOutcome(
       // Progress comes by a port of its own and may arrive after the result.
       if (live && !done) progress.tell({ stage, share, sinceMs: performance.now() - startedAt })
     })
-    unwrap(planning.plan(ticket, meshKey, newest.current, onProgress))
+    const onShapes = isFirst.current
+      ? proxy((shapes: Cuttable) => live && !done && setEarly(shapes))
+      : undefined
+    unwrap(planning.plan(ticket, meshKey, newest.current, onProgress, onShapes))
       .then((outcome) => {
         if (!live) return
+        isFirst.current = false
         setState((before) => ({ outcome, version: before.version + 1, error: null, stopped: false }))
         if (keptAs !== undefined)
           setTimeout(() => live && void keepSoon(keptAs, asked, outcome), KEEP_AFTER_MS)
@@ -93,7 +102,9 @@ export function usePlanOutcome(
       })
       .finally(() => {
         done = true
-        if (live) setWorking(false)
+        if (!live) return
+        setWorking(false)
+        setEarly(null)
       })
     return () => {
       live = false
@@ -104,7 +115,7 @@ export function usePlanOutcome(
   const retry = useCallback(() => setAttempt((count) => count + 1), [])
   // What was kept is shown, but is no result to go on from.
   const onlyKept = state.outcome?.sections !== undefined && !state.error && !state.stopped
-  return { ...state, working: working || onlyKept, progress, cancel, retry }
+  return { ...state, early, working: working || onlyKept, progress, cancel, retry }
 }
 
 /** A plan is kept once it has stood for a while: not every step of a key. */

@@ -1,5 +1,5 @@
 import { filamentOf } from '../../bench'
-import { bookOf, type Exception, type Holding } from '../../decide'
+import { bookOf, DECISION_RANGES, type Exception, type Holding } from '../../decide'
 import { bondToPart, NO_TOOL_MM, SPECK_MM3, weakNecks, type StandPiece, type Touching } from '../../release'
 import { holdingOf } from '../planPrint'
 import type { Contact } from '../planResult'
@@ -33,12 +33,12 @@ function weakNeck(
   necks: ReturnType<typeof weakNecks>,
   { document, groups, contacts }: Pick<Warned, 'document' | 'groups' | 'contacts'>,
 ): PlanWarning[] {
-  if (necks.size === 0) return []
   const all = [...necks].flatMap(([touching, neck]) => {
     const [x, y, z] = touching.atMm
     const contact = contacts.find(({ atMm, zMm }) => atMm[0] === x && atMm[1] === y && zMm === z)
     return contact ? [{ touching, neck, contact }] : []
   })
+  if (all.length === 0) return []
   const worst = all.reduce((a, b) => (b.neck.areaMm2 < a.neck.areaMm2 ? b : a))
   const { touching, neck } = worst
   const alike = all.filter(({ contact }) => contact.holding === worst.contact.holding)
@@ -89,25 +89,29 @@ function weaker(document: Warned['document'], weak: readonly Weak[], holding: Ho
   const isEnough = (values: Partial<Holding>) => most * bondToPart({ ...bond, ...values }) <= bondToPart(bond)
   const shared = holding.stackMode === 'shared'
   const [least, step] = shared ? [decisions.layerHeightMm, decisions.layerHeightMm] : [WIDER_MM, STEP_MM]
-  const gaps = upTo(Math.max(least, WIDEST_MM), least, step).map((by) => ({
-    upperGapMm: Number((holding.upperGapMm + by).toFixed(2)),
-  }))
-  const lines = upTo(APART_LINES, 1, 1).map((n) => ({
-    interfaceSpacingMm: Number((holding.interfaceSpacingMm + n * decisions.lineWidthMm).toFixed(2)),
-  }))
-  const [wider, sparser] = [gaps.find(isEnough), lines.find(isEnough)]
-  const [gap, spacing] = [wider ?? gaps[0], sparser ?? lines[0]]
+  const gaps = upTo(Math.max(least, WIDEST_MM), least, step)
+    .map((by) => Number((holding.upperGapMm + by).toFixed(2)))
+    .filter((gap) => gap <= DECISION_RANGES.upperGapMm[1])
+  const spacings = upTo(APART_LINES, 1, 1)
+    .map((n) => Number((holding.interfaceSpacingMm + n * decisions.lineWidthMm).toFixed(2)))
+    .filter((spacing) => spacing <= DECISION_RANGES.interfaceSpacingMm[1])
+  const wider = gaps.find((upperGapMm) => isEnough({ upperGapMm }))
+  const sparser = spacings.find((interfaceSpacingMm) => isEnough({ interfaceSpacingMm }))
   const contacts = weak.map(({ contact }) => contact)
   const there = contacts.length === 1 ? ' there' : `, in those ${contacts.length} places`
-  const remedies: PlanRemedy[] = [
-    {
-      words: `leave ${gapMm(gap.upperGapMm)} above${there}`,
-      change: exceptionsFor(document, contacts, gap),
-    },
-    {
-      words: `interface lines ${mm(spacing.interfaceSpacingMm)} apart${there}`,
-      change: exceptionsFor(document, contacts, spacing),
-    },
+  const remedies = [
+    ...[wider ?? gaps[0]]
+      .filter((gap) => gap !== undefined)
+      .map((upperGapMm) => ({
+        words: `leave ${gapMm(upperGapMm)} above${there}`,
+        change: exceptionsFor(document, contacts, { upperGapMm }),
+      })),
+    ...[sparser ?? spacings[0]]
+      .filter((one) => one !== undefined)
+      .map((interfaceSpacingMm) => ({
+        words: `interface lines ${mm(interfaceSpacingMm)} apart${there}`,
+        change: exceptionsFor(document, contacts, { interfaceSpacingMm }),
+      })),
   ]
   return sparser && !wider ? remedies.reverse() : remedies
 }

@@ -76,7 +76,8 @@ function mendsOf(
   const stiffer = stifferBy(bending, own, decisions)
   if (lines === null || (bending.length > 0 && stiffer.length === 0)) {
     const marginMm = Number((own.marginMm + WIDER_MM).toFixed(2))
-    return { sure: false, mends: [{ words: `a margin of ${mm(marginMm)}`, holding: { marginMm } }] }
+    const wider = { words: `a margin of ${mm(marginMm)}`, holding: { marginMm } }
+    return { sure: false, mends: marginMm <= DECISION_RANGES.marginMm[1] ? [wider] : [] }
   }
   const foot = { words: `${lines} lines of footing`, decisions: { footingLines: lines } }
   if (tipping.length === 0) return { sure: true, mends: stiffer }
@@ -111,7 +112,7 @@ function footingFor(
     })
   }
   let [least, most]: [number, number] = [footingLines, DECISION_RANGES.footingLines[1]]
-  if (!hold(most)) return null
+  if (least >= most || !hold(most)) return null
   while (most - least > 1) {
     const lines = Math.floor((least + most) / 2)
     if (hold(lines)) most = lines

@@ -29,10 +29,11 @@ export function DrawingStage({
   meshKey: string
   cut: Cut
 }) {
-  const { outcome, working, progress, error, stopped, cancel, retry } = result
+  const { outcome, early, working, progress, error, stopped, cancel, retry } = result
   const { color } = useTheme()
   const posts = usePosts()
   const [postsSet, setPostsSet] = useState(false)
+  const upright = { directionDeg: cut.axis === 'x' ? 0 : 90, atMm: cut.axis === 'x' ? cut.atMm : -cut.atMm }
   return (
     <Stage>
       <Tools>
@@ -116,13 +117,7 @@ export function DrawingStage({
               />
             </Suspense>
           ) : cut.view === 'section' ? (
-            <SectionView
-              outcome={outcome}
-              directionDeg={cut.axis === 'x' ? 0 : 90}
-              atMm={cut.axis === 'x' ? cut.atMm : -cut.atMm}
-              zMm={cut.zMm}
-              onCut={cut.setZ}
-            />
+            <SectionView outcome={outcome} {...upright} zMm={cut.zMm} onCut={cut.setZ} />
           ) : (
             <LayerDrawing
               outcome={outcome}
@@ -137,6 +132,9 @@ export function DrawingStage({
             <Sentence>Stopped. Nothing of the plan was changed.</Sentence>
             <Button onPress={retry}>Work it out again</Button>
           </Message>
+        ) : early && cut.view === 'section' ? (
+          // What is held shows before its lines are traced.
+          <SectionView outcome={early} {...upright} zMm={cut.zMm} onCut={cut.setZ} />
         ) : (
           <Skeleton style={{ position: 'absolute', inset: 40 }} />
         )}
