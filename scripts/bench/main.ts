@@ -1,9 +1,10 @@
 // npm run bench: what our stages cost against the raw cost of the libraries under them, as ratios within one
-// run.
-// npm run bench -- plans | rounded | large | poses | files | server runs one of them alone.
+// run; and what the lines of supports really hold.
+// npm run bench -- plans | rounded | large | plastic | poses | files | server runs one of them alone.
 import { benchFiles } from './files'
 import { benchLarge } from './large'
 import { benchPlans } from './plans'
+import { benchPlastic } from './plastic'
 import { benchPoses } from './poses'
 import { benchRounded } from './roundedPlans'
 import { benchServer } from './server'
@@ -12,6 +13,7 @@ const ALL: Record<string, () => void | Promise<void>> = {
   plans: benchPlans,
   rounded: benchRounded,
   large: benchLarge,
+  plastic: benchPlastic,
   poses: benchPoses,
   files: benchFiles,
   server: benchServer,

@@ -408,12 +408,9 @@ const api = {
   whatIf: (key: string, document: PlanDocument) =>
     answer(async () => (await thoughtOf(key, document)).summary),
 
-  /** How its stands would come off; null where it has none. */
+  /** How its stands would come off. */
   whatIfReleased: (key: string, document: PlanDocument) =>
-    answer(async () => {
-      const { verdict, stands } = planRelease(document, await thoughtOf(key, document))
-      return stands.length === 0 ? null : verdict
-    }),
+    answer(async () => planRelease(document, await thoughtOf(key, document))),
 
   /** A plan beside others, with how it comes off; given up as soon as a real one is asked for. */
   beside: (key: string, document: PlanDocument) =>

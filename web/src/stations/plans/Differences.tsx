@@ -1,5 +1,5 @@
 import type { PlanSummary } from '@tender/core/plan'
-import type { StandVerdict } from '@tender/core/release'
+import type { ReleaseCheck, StandVerdict } from '@tender/core/release'
 import { use } from 'react'
 import styled from 'styled-components'
 import { chance, duration, grams, signed } from '../../format/numbers'
@@ -22,7 +22,6 @@ export function Differences({
   /** What is said where nothing changes. */ none?: string
 }) {
   const check = use(ReleaseContext)
-  const verdict = check && check.stands.length > 0 ? check.verdict : null
   if (!then) return <Soft>working it out ...</Soft>
   const parts: { text: string; better: boolean }[] = []
   const mass = then.estimate.massG - now.estimate.massG
@@ -38,11 +37,7 @@ export function Differences({
     })
   const purged = then.estimate.roles.purge.g - now.estimate.roles.purge.g
   if (Math.abs(purged) >= 0.05) parts.push({ text: `${signed(purged, grams)} purged`, better: purged < 0 })
-  if (then.verdict && verdict && then.verdict !== verdict)
-    parts.push({
-      text: VERDICT_WORDS[then.verdict],
-      better: WORSE.indexOf(then.verdict) < WORSE.indexOf(verdict),
-    })
+  if (check && then.release) parts.push(...releaseParts(check, then.release))
   const errors = (summary: PlanSummary) =>
     summary.warnings.filter((warning) => warning.severity === 'error').length
   if (errors(then) > errors(now)) parts.push({ text: 'something would fail', better: false })
@@ -60,6 +55,20 @@ export function Differences({
 
 /** From the best to the worst. */
 const WORSE: readonly StandVerdict[] = ['comes out whole', 'comes out in pieces', 'locked in']
+
+/** How stands come off: in which words, and in how many minutes. Without stands there is nothing to say. */
+function releaseParts(now: ReleaseCheck, then: ReleaseCheck): { text: string; better: boolean }[] {
+  const parts: { text: string; better: boolean }[] = []
+  const minutesOf = ({ stands }: ReleaseCheck) => stands.reduce((sum, { minutes }) => sum + minutes, 0)
+  const minutes = Math.round(minutesOf(then) - minutesOf(now))
+  if (minutes !== 0) parts.push({ text: `${signed(60 * minutes, duration)} taking off`, better: minutes < 0 })
+  if (now.stands.length > 0 && then.stands.length > 0 && then.verdict !== now.verdict)
+    parts.push({
+      text: VERDICT_WORDS[then.verdict],
+      better: WORSE.indexOf(then.verdict) < WORSE.indexOf(now.verdict),
+    })
+  return parts
+}
 
 const Row = styled.span`
   display: inline-flex;

@@ -198,12 +198,17 @@ describe('what another way would change', () => {
   const now = summary()
   test('only what counts is said, with its sign, and whether it is better', () => {
     const { container } = show(
-      <ReleaseContext value={{ verdict: 'comes out in pieces', stands: [{} as StandCheck] }}>
+      <ReleaseContext value={{ verdict: 'comes out in pieces', stands: [{ minutes: 7 } as StandCheck] }}>
         <Differences
           now={now}
           then={{
             ...summary({ estimate: aFewGrams({ massG: 18.5, roles: { purge: { g: 2 } } }) }),
-            ...{ timeS: 4200, swaps: 14, pTender: 0.9, verdict: 'comes out whole' },
+            ...{
+              timeS: 4200,
+              swaps: 14,
+              pTender: 0.9,
+              release: { verdict: 'comes out whole', stands: [{ minutes: 4 } as StandCheck] },
+            },
           }}
         />
       </ReleaseContext>,
@@ -218,6 +223,7 @@ describe('what another way would change', () => {
       ['+4 swaps', 'false'],
       ['+0.10 clean', 'true'],
       ['−1.0 g purged', 'true'],
+      ['−3 min taking off', 'true'],
       ['come out whole', 'true'],
     ])
   })

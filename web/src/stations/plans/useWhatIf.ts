@@ -1,12 +1,12 @@
 import type { PlanDocument } from '@tender/core/decide'
 import type { PlanSummary } from '@tender/core/plan'
-import type { StandVerdict } from '@tender/core/release'
+import type { ReleaseCheck } from '@tender/core/release'
 import { useEffect, useState } from 'react'
 import { unwrap } from '../../workers/answer'
 import { planning } from '../../workers/geometry'
 
 /** The numbers of a plan that is only being thought about, and how its stands come off once that is known. */
-export type Thought = PlanSummary & { readonly verdict?: StandVerdict | null }
+export type Thought = PlanSummary & { readonly release?: ReleaseCheck | null }
 
 /**
  * Numbers of documents that are only being thought about, one after the other; null where there are none yet.
@@ -36,8 +36,8 @@ export function useWhatIf(
       for (let i = 0; i < documents.length && live && released; i++) {
         const numbers = summaries[i]
         if (!numbers) continue
-        const verdict = await unwrap(planning.whatIfReleased(meshKey, documents[i])).catch(() => null)
-        summaries[i] = { ...numbers, verdict }
+        const release = await unwrap(planning.whatIfReleased(meshKey, documents[i])).catch(() => null)
+        summaries[i] = { ...numbers, release }
         if (live) setFound({ key, summaries: [...summaries] })
       }
     })()
