@@ -24,6 +24,21 @@ export type Post = {
   readonly widthMm: number
 }
 
+/** Undersides by kind, as sentences name them. */
+export const KIND_WORDS: Record<PatchKind, string> = {
+  flat: 'flat undersides',
+  sloped: 'sloped undersides',
+  rounded: 'rounded undersides',
+  tip: 'tips',
+}
+
+/** The undersides that an exception is about, as sentences name them. */
+export function undersidesOf(where: Where, { zones }: Pick<PlanDocument, 'zones'>): string {
+  if ('kind' in where) return KIND_WORDS[where.kind]
+  if ('zone' in where) return `the zone “${zones.find(({ id }) => id === where.zone)?.name ?? where.zone}”`
+  return `the underside at ${where.contact[2].toFixed(2)} mm`
+}
+
 /** The decisions of holding as an exception leaves them. */
 export function holdingUnder(base: Holding, exception: Exception): Holding {
   const { where: _, evidence: __, ...changes } = exception

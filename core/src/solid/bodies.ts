@@ -34,7 +34,7 @@ export type BodyEngines = {
 }
 
 /** What a body is printed in. */
-export type BodyFilament = { readonly name: string; readonly colour: string }
+export type BodyFilament = { readonly id: string; readonly name: string; readonly colour: string }
 
 export type BodyColours = {
   readonly part: string
@@ -106,16 +106,16 @@ function supportBodies(
   role: SupportBody['role'],
   colours: BodyColours,
 ): SupportBody[] {
-  const usual: BodyFilament = { name: '', colour: colours[role] }
+  const usual: BodyFilament = { id: '', name: '', colour: colours[role] }
   const bodies = new Map<string, { filament: BodyFilament; filled: Filled[]; isBrim: boolean }>()
   for (const pass of passes) {
     if ((pass.role === 'interface') !== (role === 'interface')) continue
     const filament = colours.of?.(pass) ?? usual
-    const body = bodies.get(filament.name) ?? { filament, filled: [], isBrim: true }
+    const body = bodies.get(filament.id) ?? { filament, filled: [], isBrim: true }
     const { bottomMm, topMm, region, rounds } = pass
     body.filled.push({ bottomMm, topMm, region, rounds })
     body.isBrim &&= pass.role === 'brim'
-    bodies.set(filament.name, body)
+    bodies.set(filament.id, body)
   }
   const word = role === 'interface' ? 'Interface' : 'Stand'
   const isOne = [...bodies.values()].filter(({ isBrim }) => !isBrim).length === 1

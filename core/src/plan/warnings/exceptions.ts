@@ -1,4 +1,4 @@
-import { undersidesOf } from './sentences'
+import { undersidesOf } from '../../decide'
 import { note, warning, type PlanWarning, type Warned } from './warning'
 
 /** Exceptions that rule nothing as they stand: they may have been meant for another pose, limit or part. */

@@ -1,6 +1,6 @@
-import { holdingUnder, type Holding, type PlanDocument, type Where } from '../../decide'
+import { holdingUnder, undersidesOf, type Holding } from '../../decide'
 import type { Contact } from '../planResult'
-import { mm, type Warned } from './warning'
+import type { Warned } from './warning'
 
 /** What a sentence of a plan holds, and how: its letter, or one of its exceptions. */
 export type Sentence = {
@@ -33,12 +33,4 @@ export function sentencesOf({
       contacts: own,
       under: index === null ? '' : `Under ${undersidesOf(exceptions[index].where, document)}: `,
     }))
-}
-
-/** The undersides that an exception is about, as sentences name them. */
-export function undersidesOf(where: Where, { zones }: PlanDocument): string {
-  if ('kind' in where) return where.kind === 'tip' ? 'tips' : `${where.kind} undersides`
-  if ('zone' in where) return `the zone “${zones.find(({ id }) => id === where.zone)?.name ?? where.zone}”`
-  const [x, y, z] = where.contact.map(mm)
-  return `the underside around ${x}, ${y} at ${z} height`
 }

@@ -1,5 +1,7 @@
 import { clingGuess, filamentOf } from '@tender/core/bench'
 import {
+  undersidesOf,
+  KIND_WORDS,
   addException,
   bookOf,
   differsIn,
@@ -26,7 +28,7 @@ import { CardToken, ChoiceToken, FilamentToken, NumberToken } from './Token'
 import { Posts } from './Posts'
 import { usePosts } from './usePosts'
 import { useWhatIf } from './useWhatIf'
-import { KIND_WORDS, labelOf, wordOf } from './inWords'
+import { labelOf } from './inWords'
 import { length } from '../../theme/measures'
 
 /**
@@ -229,7 +231,7 @@ function ExceptionSentence({ exception, index }: { exception: Exception; index: 
   const outer = usePlanSetting()
   const own = differsIn(exception)
   const said = MAY_DIFFER.filter((name) => own.includes(name))
-  const word = wordOf(exception.where, outer.document)
+  const word = undersidesOf(exception.where, outer.document)
   return (
     <PlanContext value={setting}>
       <Sentence>

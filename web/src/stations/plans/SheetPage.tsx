@@ -1,7 +1,7 @@
 import type { Part, Plan } from '@tender/contract'
 import { filamentOf } from '@tender/core/bench'
 import { correctedGrams } from '@tender/core/takeOff'
-import { differsIn, type PlanDocument } from '@tender/core/decide'
+import { undersidesOf, differsIn, type PlanDocument } from '@tender/core/decide'
 import { useParams } from 'react-router'
 import styled from 'styled-components'
 import { useOne } from '../../api/useShelf'
@@ -16,7 +16,7 @@ import { useKnownTrials } from '../../workers/useKnownTrials'
 import { useMesh } from '../../workers/useMesh'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
 import { sentenceOf } from './ComingOff'
-import { labelOf, valueInWords, wordOf } from './inWords'
+import { labelOf, valueInWords } from './inWords'
 import { useRelease } from './useRelease'
 import { at, length } from '../../theme/measures'
 
@@ -92,7 +92,7 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                   {d.interfaceDirection} the part’s first lines
                 </Row>
                 {exceptions.map((exception, i) => (
-                  <Row key={i} name={`Under ${wordOf(exception.where, plan.document as PlanDocument)}`}>
+                  <Row key={i} name={`Under ${undersidesOf(exception.where, plan.document as PlanDocument)}`}>
                     {differsIn(exception)
                       .map((name) => `${labelOf(name)}: ${valueInWords(name, exception[name], nameOf)}`)
                       .join(', ')}

@@ -1,5 +1,4 @@
-import type { Decisions, PlanDocument, Where } from '@tender/core/decide'
-import type { PatchKind } from '@tender/core/overhang'
+import type { Decisions } from '@tender/core/decide'
 import type { StandVerdict } from '@tender/core/release'
 import { three } from '../../format/numbers'
 import { CHOICES, FILAMENT_ROLES, NUMBERS } from './catalogue'
@@ -36,20 +35,6 @@ export function valueInWords(
 /** Where a prime tower stands, in words. */
 export const towerWords = (at: Decisions['towerAtMm']): string =>
   at === null ? 'where there is room' : `at ${three(at[0])}, ${three(at[1])}\u2009mm`
-
-/** Undersides by kind, as sentences name them. */
-export const KIND_WORDS: Record<PatchKind, string> = {
-  flat: 'flat undersides',
-  sloped: 'sloped undersides',
-  rounded: 'rounded undersides',
-  tip: 'tips',
-}
-/** What an exception is about, in words. */
-export function wordOf(where: Where, { zones }: PlanDocument): string {
-  if ('kind' in where) return KIND_WORDS[where.kind]
-  if ('zone' in where) return `the zone “${zones.find(({ id }) => id === where.zone)?.name ?? where.zone}”`
-  return `the underside at ${where.contact[2].toFixed(2)} mm`
-}
 
 /** How all stands of a plan come off, in words. */
 export const VERDICT_WORDS: Record<StandVerdict, string> = {

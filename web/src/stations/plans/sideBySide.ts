@@ -1,8 +1,14 @@
 import type { Plan } from '@tender/contract'
 import { filamentOf } from '@tender/core/bench'
-import { differsIn, type Decisions, type Exception, type PlanDocument } from '@tender/core/decide'
+import {
+  undersidesOf,
+  differsIn,
+  type Decisions,
+  type Exception,
+  type PlanDocument,
+} from '@tender/core/decide'
 import { three } from '../../format/numbers'
-import { labelOf, valueInWords, wordOf } from './inWords'
+import { labelOf, valueInWords } from './inWords'
 
 /** One row of plans beside each other; `best` are the columns that do best in it. */
 export type Row = {
@@ -47,7 +53,7 @@ function exceptionInWords(exception: Exception, document: PlanDocument): string 
   const differs = differsIn(exception).map(
     (name) => `${labelOf(name)} ${valueInWords(name, exception[name], nameOf)}`,
   )
-  return [`under ${wordOf(exception.where, document)}`, differs.join(', ')].filter(Boolean).join(': ')
+  return [`under ${undersidesOf(exception.where, document)}`, differs.join(', ')].filter(Boolean).join(': ')
 }
 
 const postInWords = ({ atMm, widthMm }: PlanDocument['posts'][number]): string =>
