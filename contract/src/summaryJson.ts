@@ -1,5 +1,4 @@
-import type { PlanSummary } from '@tender/core/plan'
-import type { ReleaseCheck } from '@tender/core/release'
+import type { PlanRelease, PlanSummary } from '@tender/core/plan'
 import type { CorrectedGrams } from '@tender/core/takeOff'
 import type { PlanFigures } from './plan'
 
@@ -111,7 +110,7 @@ export function figuresOf(summary: PlanSummary): PlanFigures {
 }
 
 /** How the stands of a plan come off, as the command line prints it and the app exports it. */
-export const releaseJson = ({ verdict, stands }: ReleaseCheck) => ({
+export const releaseJson = ({ verdict, stands }: PlanRelease) => ({
   verdict,
   stands: stands.map((stand) => ({
     atMm: stand.atMm.map((value) => round(value, 2)),
@@ -130,6 +129,8 @@ export const releaseJson = ({ verdict, stands }: ReleaseCheck) => ({
     minutes: round(stand.minutes, 1),
     drains: stand.drains,
     reasons: stand.reasons,
+    /** What would put them right, in words; the cheapest of a kind first. */
+    remedies: stand.remedies.map(({ words }) => words),
   })),
 })
 

@@ -1,13 +1,5 @@
-import { factsOf, filamentOf } from '../bench'
-import {
-  bookOf,
-  farthestApartMm,
-  gapEvidenceUnder,
-  pullFromEvidence,
-  type Decisions,
-  type Holding,
-  type PlanDocument,
-} from '../decide'
+import { filamentOf } from '../bench'
+import { bookOf, gapEvidenceUnder, pullFromEvidence, type PlanDocument } from '../decide'
 import {
   bondToPart,
   releaseCheck,
@@ -15,26 +7,33 @@ import {
   SPECK_MM3,
   standGrid,
   steadinessOfStands,
-  type ReleaseCheck,
   type Room,
-  type Section,
   type StandGrid,
+  type StandCheck,
   type StandPiece,
+  type StandSeen,
+  type StandVerdict,
   type Steadiness,
   type Touching,
 } from '../release'
 import { interfaceCover } from '../path'
 import { regionAreaMm2, type PolygonEngine, type Region } from '../polygon'
 import type { HoldingGroup } from './assign'
+import { dissolvesAll } from './dissolvesAll'
+import { plasticShare } from './plasticShare'
 import { holdingOf } from './planPrint'
 import type { Contact, PlanGeometry, PlanResult } from './planResult'
+import { feetOf, remediesOfStand, type PlanRemedy } from './remedies'
+
+/** A contact as far as taking off is concerned, and which it is. */
+export type TouchingOfPlan = Touching & { readonly contact: Contact }
 
 /** Contacts as far as taking off is concerned. */
 export function touchingOf(
   document: PlanDocument,
   groups: readonly HoldingGroup[],
   contacts: readonly Contact[],
-): Touching[] {
+): TouchingOfPlan[] {
   const part = filamentOf(document.filaments, document.decisions.partFilament)
   const book = bookOf(document)
   return contacts.flatMap((contact) => {
@@ -44,6 +43,7 @@ export function touchingOf(
     const { lineWidthMm } = document.decisions
     return [
       {
+        contact,
         atMm: [...contact.atMm, contact.zMm] as const,
         layerIndex: contact.layerIndex,
         underside: largestStep(groups[contact.holding].patches.get(contact.patch)),
@@ -100,17 +100,6 @@ export function gridOf({ layers, passes }: Pick<PlanGeometry, 'layers' | 'passes
   return grid
 }
 
-/** Whether everything that holds the part dissolves in something. */
-export function dissolvesAll(document: PlanDocument): boolean {
-  const { standFilament, interfaceFilament } = document.decisions
-  const exceptions = document.exceptions.flatMap((one) => [one.standFilament, one.interfaceFilament])
-  return [standFilament, interfaceFilament, ...exceptions].every(
-    (id) =>
-      id === undefined ||
-      factsOf(filamentOf(document.filaments, id).family, bookOf(document)).dissolvesIn !== null,
-  )
-}
-
 /**
  * How steady the stands of a plan are while it is printed: by their outlines, and by the density and walls
  * that fill them.
@@ -131,35 +120,34 @@ export function steadinessIn(
   )
 }
 
-/** How much of a section of a stand is plastic, as its walls and lines are laid. */
-export function plasticShare(
-  { areaMm2, perimeterMm }: Pick<Section, 'areaMm2' | 'perimeterMm'>,
-  { standDensity, standWalls }: Pick<Holding, 'standDensity' | 'standWalls'>,
-  lines: Pick<Decisions, 'lineWidthMm' | 'supportSpanMm'>,
-): number {
-  const { lineWidthMm } = lines
-  const density = Math.max(standDensity, lineWidthMm / farthestApartMm(lines))
-  return Math.min(1, density + (standWalls * lineWidthMm * perimeterMm) / Math.max(areaMm2, 1e-9))
-}
+/** How one stand comes off, and what would put right what there is to mind about it. */
+export type StandRelease = StandCheck & { readonly remedies: readonly PlanRemedy[] }
+export type PlanRelease = { readonly verdict: StandVerdict; readonly stands: readonly StandRelease[] }
 
 /**
  * How the stands of a plan come off. Takes about as long as slicing; the plan itself does not wait for it.
- * @param engine looks for arms of the part that a pull may break, as well
+ * @param engine looks for arms of the part that a pull may break, and for remedies, as well
  * @param onShare is told how much is done, from 0 to 1
  * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
-export const planRelease = (
+export function planRelease(
   document: PlanDocument,
   { geometry, groups, summary }: PlanResult,
   engine: PolygonEngine | null = null,
   onShare?: (share: number) => void,
-): ReleaseCheck =>
-  releaseCheck(
+): PlanRelease {
+  const steadiness = steadinessIn(document, groups, geometry)
+  const { verdict, stands } = releaseCheck(
     geometry.layers,
     gridOf(geometry),
     touchingOf(document, groups, summary.contacts),
     dissolvesAll(document),
-    steadinessIn(document, groups, geometry),
+    steadiness,
     engine,
     onShare,
   )
+  const feetWith = engine && feetOf([...steadiness.values()], document, geometry.layers, engine)
+  const remedies = (seen: StandSeen<TouchingOfPlan>) =>
+    feetWith ? remediesOfStand(seen, document, groups, feetWith) : []
+  return { verdict, stands: stands.map((seen) => ({ ...seen.check, remedies: remedies(seen) })) }
+}

@@ -4,7 +4,7 @@ import { changePlan, type Evidence, type PlanDocument } from '../decide'
 import type { Mesh } from '../mesh'
 import type { PolygonEngine } from '../polygon'
 import { aFilament, aPlan, box, boxes, join, table, turned } from '../testing'
-import { createPlanner, type PlanWarning, type PlanWarningCode } from '.'
+import { createPlanner, dissolvingWays, planRelease, type PlanWarning, type PlanWarningCode } from '.'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -82,6 +82,56 @@ describe('remedies of warnings', () => {
     const [remedy] = found.remedies!
     const after = await planned(mesh, changePlan(document, remedy.change))
     expect(told(after.warnings, code)).toEqual([])
+  })
+
+  const stands: [string, RegExp, Mesh, PlanDocument][] = [
+    ['locked in', /no tool gets to it/, room, aPlan({ placement: 'anywhere', freeSpanMm: 0 })],
+    [
+      'unsteady',
+      /while it is printed/,
+      slender,
+      aPlan({ marginMm: 0, footingLines: 0, standWalls: 2, freeSpanMm: 0 }),
+    ],
+    ['at a neck', /through a neck/, head, aPlan({ placement: 'anywhere', freeSpanMm: 0 })],
+  ]
+  test.each(stands)(
+    'a stand %s: the first remedy of its own, taken, leaves no such stand',
+    async (_, reason, mesh, document) => {
+      const releaseOf = async (of: PlanDocument) =>
+        planRelease(of, await createPlanner(engine).plan('part', mesh, of), engine).stands
+      const minded = ({ reasons }: { readonly reasons: readonly string[] }) =>
+        reasons.some((one) => reason.test(one))
+      const before = await releaseOf(document)
+      const [found] = before.filter(minded)
+      expect(before.filter((one) => !minded(one)).flatMap(({ remedies }) => remedies)).toEqual([])
+      const after = await releaseOf(changePlan(document, found.remedies[0].change))
+      expect(after.filter(minded)).toEqual([])
+    },
+  )
+
+  test('a filament that dissolves is offered where the part stays and the two live together', () => {
+    const [chalk, mist, fog, tide] = [
+      aFilament({ id: 'chalk' }),
+      aFilament({ id: 'mist', name: 'Mist', family: 'PVA' }),
+      aFilament({ id: 'fog', name: 'Fog', family: 'ABS' }),
+      aFilament({ id: 'tide', name: 'Tide', family: 'BVOH' }),
+    ]
+    const own = { partFilament: 'chalk', standFilament: 'chalk', interfaceFilament: 'chalk' }
+    const document = aPlan(own, {
+      filaments: [chalk],
+      exceptions: [{ where: { kind: 'flat' }, interfaceFilament: 'chalk', upperGapMm: 0.1 }],
+    })
+    const ways = dissolvingWays(document, [chalk, fog, mist, tide])
+    expect(ways.map(({ words }) => words)).toEqual([
+      'stands and interface in Mist, which dissolves',
+      'stands and interface in Tide, which dissolves',
+    ])
+    const changed = changePlan(document, ways[0].change)
+    expect(changed.filaments.map(({ id }) => id)).toEqual(['chalk', 'mist'])
+    expect(changed.exceptions).toEqual([{ where: { kind: 'flat' }, upperGapMm: 0.1 }])
+    // There is nothing more to win then, and nothing for a part that would go as well.
+    expect(dissolvingWays(changed, [tide])).toEqual([])
+    expect(dissolvingWays(aPlan({}, { filaments: [mist] }), [tide])).toEqual([])
   })
 
   test('what an exception already rules stays ruled by it when one of its undersides is weakened', async () => {

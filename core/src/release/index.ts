@@ -1,4 +1,5 @@
 export type { Drain } from './drains'
+export type { NeckBeside } from './necks'
 export { bondToPart, releaseChain } from './releaseChain'
 export type { Bond, ChainInput, ReleaseChain, Remedy } from './releaseChain'
 export { bondSentence, followChance, reconciled, surelyFollows } from './reconciled'
@@ -8,5 +9,15 @@ export { NOZZLE_PUSHES_N, steadinessOfStands, tippedByN, unsteadiness } from './
 export type { Section, Steadiness } from './steadiness'
 export { roomAround, standGrid } from './standPieces'
 export type { Room, StandGrid, StandPiece } from './standPieces'
-export { ANY_TOOL_MM, NO_TOOL_MM, releaseCheck, SPECK_MM3, weakArms, weakNecks } from './releaseCheck'
-export type { ReleaseCheck, StandCheck, StandVerdict, Touching } from './releaseCheck'
+export {
+  ANY_TOOL_MM,
+  isNarrow,
+  NARROW_MM,
+  NO_TOOL_MM,
+  releaseCheck,
+  SPECK_MM3,
+  tornTimes,
+  weakArms,
+  weakNecks,
+} from './releaseCheck'
+export type { ReleaseCheck, StandCheck, StandSeen, StandVerdict, Touching } from './releaseCheck'

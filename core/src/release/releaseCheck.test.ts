@@ -274,5 +274,5 @@ test('measured pulls are told in newtons per stand: over the covered area, at th
   // A stand that carries no contact has no pull that anybody measured.
   const { geometry } = await createPlanner(engine).plan('shelf', shelf, plan)
   const [bare] = releaseCheck(geometry.layers, standGrid(geometry.layers, geometry.passes), [], false).stands
-  expect([bare.contactMm2, bare.pullN]).toEqual([0, null])
+  expect([bare.check.contactMm2, bare.check.pullN]).toEqual([0, null])
 })

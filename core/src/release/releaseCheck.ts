@@ -44,6 +44,15 @@ export type StandCheck = {
   readonly reasons: readonly string[]
 }
 
+/** A stand and what its check went by. */
+export type StandSeen<C> = {
+  readonly check: StandCheck
+  /** What it carries. */
+  readonly holds: readonly C[]
+  readonly steady: Steadiness | null
+  /** Contacts that may tear the neck or the arm they pull at, so many times too strong. */
+  readonly tears: readonly { readonly contact: C; readonly times: number }[]
+}
 /** How a plan’s stands come off, in the order to take them: the best reached first. */
 export type ReleaseCheck = { readonly verdict: StandVerdict; readonly stands: readonly StandCheck[] }
 
@@ -72,7 +81,7 @@ export const ANY_TOOL_MM = 25
 /** A tool must get so near to an underside to free it. */
 const NEAR_MM = 10
 /** Through less than this a stand of some size comes out in pieces, whatever the directions say. */
-const NARROW_MM = 10
+export const NARROW_MM = 10
 /**
  * Starting guesses: to begin with a stand, for each piece, and area of contact that comes off in a minute.
  */
@@ -90,15 +99,15 @@ const ARMS_SHARE = 0.2
  * @param engine looks for arms as well: necks across layers
  * @param onShare is told how much is done, from 0 to 1
  */
-export function releaseCheck(
+export function releaseCheck<C extends Touching>(
   layers: readonly Filled[],
   grid: StandGrid | null,
-  contacts: readonly Touching[],
+  contacts: readonly C[],
   dissolves: boolean,
   steadiness: ReadonlyMap<StandPiece, Steadiness> = new Map(),
   engine: PolygonEngine | null = null,
   onShare: (share: number) => void = () => undefined,
-): ReleaseCheck {
+): { readonly verdict: StandVerdict; readonly stands: readonly StandSeen<C>[] } {
   if (!grid) return { verdict: 'comes out whole', stands: [] }
   const pieces = grid.pieces.filter(({ grossMm3 }) => grossMm3 >= SPECK_MM3)
   const openings = pieces.map((piece, n) => {
@@ -108,12 +117,12 @@ export function releaseCheck(
   const necks = weakNecks(layers, contacts)
   const arms = engine
     ? weakArms(layers, contacts, engine, (share) => onShare(REACH_SHARE + ARMS_SHARE * share))
-    : new Map<Touching, Weak>()
+    : new Map<C, Weak>()
   const allCells = pieces.reduce((sum, { cells }) => sum + cells.length, 0)
   let cellsDone = 0
   const before = REACH_SHARE + (engine ? ARMS_SHARE : 0)
   const carried = contacts.map((contact) => carriersOf(contact, pieces, layers, grid))
-  const stands = pieces.map((piece, n): StandCheck => {
+  const stands = pieces.map((piece, n): StandSeen<C> => {
     const cells = piece.cells.length
     const onPiece = (share: number) =>
       onShare(before + ((1 - before) * (cellsDone + share * cells)) / allCells)
@@ -139,18 +148,23 @@ export function releaseCheck(
       own.length > 0 && own.every(({ contact }) => contact.pullN !== null)
         ? own.reduce((sum, { contact, share }) => sum + share * contact.pullN!, 0)
         : null
-    const weak = own
-      .flatMap(({ contact, share, isMost }): Weak[] => {
+    const torn = own
+      .flatMap(({ contact, share, isMost }) => {
         const [neck, arm] = [necks.get(contact), arms.get(contact)]
         // What several stands carry together, one of them alone may be too little for.
         const tears = ({ areaMm2 }: Neck) => isMost || share * contact.areaMm2 * contact.strength > areaMm2
         return [
-          ...(neck && tears(neck) ? [{ ...neck, pullN }] : []),
-          ...(arm && tears(arm) ? [{ ...arm, pullN: arm.pullN === null ? null : share * arm.pullN }] : []),
+          ...(neck && tears(neck)
+            ? [{ contact, weak: { ...neck, pullN, times: tornTimes(contact, neck) } }]
+            : []),
+          ...(arm && tears(arm)
+            ? [{ contact, weak: { ...arm, pullN: arm.pullN === null ? null : share * arm.pullN } }]
+            : []),
         ]
       })
-      .sort((a, b) => a.areaMm2 - b.areaMm2)[0]
-    return {
+      .sort((a, b) => a.weak.areaMm2 - b.weak.areaMm2)
+    const weak = torn[0]?.weak
+    const check: StandCheck = {
       atMm: piece.atMm,
       verdict: lockedIn ? 'locked in' : whole ? 'comes out whole' : 'comes out in pieces',
       reachMm,
@@ -177,10 +191,16 @@ export function releaseCheck(
         ...(wavers ? [`while it is printed, ${wavers}: a guess`] : []),
       ],
     }
+    return {
+      check,
+      holds: own.map(({ contact }) => contact),
+      steady: steady ?? null,
+      tears: torn.map(({ contact, weak: { times } }) => ({ contact, times })),
+    }
   })
   const RANK = { 'comes out whole': 0, 'comes out in pieces': 1, 'locked in': 2 } as const
-  stands.sort((a, b) => RANK[a.verdict] - RANK[b.verdict] || b.reachMm - a.reachMm)
-  return { verdict: stands.at(-1)?.verdict ?? 'comes out whole', stands }
+  stands.sort(({ check: a }, { check: b }) => RANK[a.verdict] - RANK[b.verdict] || b.reachMm - a.reachMm)
+  return { verdict: stands.at(-1)?.check.verdict ?? 'comes out whole', stands }
 }
 
 /** Right below the largest underside that a stand holds; null where it holds none. */
@@ -195,8 +215,17 @@ function mostHeld(
   return underside ? [...insideOf(underside.region), layers[underside.layer].bottomMm] : atMm
 }
 
+/** Whether a stand has to be got out in pieces through a narrow opening. */
+export const isNarrow = ({ verdict, reachMm }: StandCheck): boolean =>
+  verdict === 'comes out in pieces' && reachMm < NARROW_MM
+
 /** What a pull may break, and how much of a pull goes through it. */
-type Weak = Neck & { readonly side: NeckBeside['side'] | 'beyond'; readonly pullN: number | null }
+type Weak = Neck & {
+  readonly side: NeckBeside['side'] | 'beyond'
+  readonly pullN: number | null
+  /** How many times as much as it the bond holds. */
+  readonly times: number
+}
 
 function weakSentence({ side, pullN, widthMm, zMm }: Weak): string {
   const pull =
@@ -206,28 +235,32 @@ function weakSentence({ side, pullN, widthMm, zMm }: Weak): string {
 }
 
 /** Arms narrower than what the bonds above or below them could tear; compared as necks are. */
-export function weakArms(
+export function weakArms<C extends Touching>(
   layers: readonly Filled[],
-  contacts: readonly Touching[],
+  contacts: readonly C[],
   engine: PolygonEngine,
   onShare: (share: number) => void = () => undefined,
-): Map<Touching, Weak> {
+): Map<C, Weak> {
   const shareOf = (i: number, carriesMm2: number) =>
     Math.min(1, carriesMm2 / regionAreaMm2(contacts[i].underside!.region))
   const arms = armsOf(
     layers,
     contacts.map(({ underside }) => underside),
     engine,
-    (i, { areaMm2, carriesMm2 }) =>
-      contacts[i].areaMm2 * shareOf(i, carriesMm2) * contacts[i].strength > areaMm2,
+    (i, arm) => shareOf(i, arm.carriesMm2) * tornTimes(contacts[i], arm) > 1,
     onShare,
   )
-  const found = new Map<Touching, Weak>()
+  const found = new Map<C, Weak>()
   arms.forEach((arm, i) => {
     const { pullN } = contacts[i]
     if (!arm) return
-    const through = pullN === null ? null : pullN * shareOf(i, arm.carriesMm2)
-    found.set(contacts[i], { ...arm, side: 'beyond', pullN: through })
+    const share = shareOf(i, arm.carriesMm2)
+    found.set(contacts[i], {
+      ...arm,
+      side: 'beyond',
+      pullN: pullN === null ? null : pullN * share,
+      times: share * tornTimes(contacts[i], arm),
+    })
   })
   return found
 }
@@ -240,6 +273,10 @@ function drainSentence(drains: readonly Drain[]): string {
     ? `it dissolves, but liquid gets in and drains through one opening only, ${where}: turn that down to empty it, and change the liquid`
     : `it dissolves, liquid flows through ${drains.length} openings, the widest ${where}`
 }
+
+/** How many times as much as a section of the part the bond of a contact holds. */
+export const tornTimes = ({ areaMm2, strength }: Touching, section: Pick<Neck, 'areaMm2'>): number =>
+  (areaMm2 * strength) / section.areaMm2
 
 /**
  * Sections narrower than what the bonds of a contact could tear. Source: areas compared, a layer bond of the
@@ -259,7 +296,7 @@ export function weakNecks<C extends Touching>(
   )
   contacts.forEach((contact, i) => {
     const neck = necks[i]
-    if (neck && contact.areaMm2 * contact.strength > neck.areaMm2) found.set(contact, neck)
+    if (neck && tornTimes(contact, neck) > 1) found.set(contact, neck)
   })
   return found
 }

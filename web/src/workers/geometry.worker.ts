@@ -30,6 +30,7 @@ import {
   STAGES,
   type LayerView,
   type PlanGeometry,
+  type PlanRelease,
   type PlanResult,
   type PlanSummary,
   type Section,
@@ -427,7 +428,7 @@ const api = {
   },
   /** How the stands of a result come off; null when it is forgotten. */
   release: (id: string, document: PlanDocument, onShare?: (share: number) => void) =>
-    answer(async (): Promise<ReleaseCheck | null> => {
+    answer(async (): Promise<PlanRelease | null> => {
       const result = (await thePlanner()).result(id)
       return result ? planRelease(document, result, await polygonEngine(), onShare) : null
     }),

@@ -2,8 +2,9 @@ import { filamentOf } from '../../bench'
 import { bookOf, followedOf, gapEvidenceUnder, tenderFromEvidence } from '../../decide'
 import { regionAreaMm2 } from '../../polygon'
 import { bondSentence, releaseChain, surelyFollows, type ReleaseChain } from '../../release'
+import { holdOtherwise } from '../remedies'
 import { sentencesOf, type Sentence } from './sentences'
-import { holdOtherwise, warning, type PlanWarning, type Warned } from './warning'
+import { warning, type PlanWarning, type Warned } from './warning'
 
 const MOST_REMEDIES = 3
 

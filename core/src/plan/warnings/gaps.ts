@@ -2,8 +2,10 @@ import { clingGuess, filamentOf } from '../../bench'
 import { bookOf, gapEvidenceUnder, tenderFromEvidence, type PlanDocument } from '../../decide'
 import { SAME_HEIGHT_MM } from '../../tolerances'
 import { recutsOf } from '../recut'
+import { gapMm } from '../inWords'
+import { holdOtherwise } from '../remedies'
 import { sentencesOf, type Sentence } from './sentences'
-import { error, gapMm, holdOtherwise, warning, type PlanWarning, type Warned } from './warning'
+import { error, warning, type PlanWarning, type Warned } from './warning'
 
 const WELDS_FROM_CLING = 3
 const WELDING_GAP_MM = 0.05

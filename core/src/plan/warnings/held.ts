@@ -1,5 +1,7 @@
 import type { UnheldReason } from '../../stand'
-import { decide, error, mm, note, warning, type PlanWarning, type Warned } from './warning'
+import { mm } from '../inWords'
+import { decide } from '../remedies'
+import { error, note, warning, type PlanWarning, type Warned } from './warning'
 
 /** Why something stays free, in words. */
 export const UNHELD_WORDS: Readonly<Record<UnheldReason, string>> = {

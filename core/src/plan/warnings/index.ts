@@ -10,7 +10,7 @@ import { error, warning, type PlanWarning, type Warned } from './warning'
 
 export { UNHELD_WORDS } from './held'
 export { WARNING_CODES } from './warning'
-export type { PlanRemedy, PlanWarning, PlanWarningCode, Warned } from './warning'
+export type { PlanWarning, PlanWarningCode, Warned } from './warning'
 
 /** Everything to mind about a plan. */
 export function warningsOf(warned: Warned): PlanWarning[] {

@@ -1,7 +1,8 @@
 import { thicknessOf } from '../../bench'
 import { farthestApartMm } from '../../decide'
 import { planBounds } from '../views'
-import { error, mm, warning, type PlanWarning, type Warned } from './warning'
+import { mm } from '../inWords'
+import { error, warning, type PlanWarning, type Warned } from './warning'
 
 /** Lines from about as wide as the nozzle's bore up to twice that are laid well. */
 const WIDTHS: readonly [number, number] = [0.8, 2]

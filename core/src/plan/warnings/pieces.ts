@@ -1,6 +1,6 @@
 import type { StandPiece } from '../../release'
 import type { Contact } from '../planResult'
-import { mm } from './warning'
+import { mm } from '../inWords'
 
 /** What a piece of support holds. */
 export const heldBy = (piece: StandPiece, contacts: readonly Contact[]): Contact[] =>

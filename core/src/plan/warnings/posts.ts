@@ -2,8 +2,9 @@ import type { Post } from '../../decide'
 import { nearSides, regionContains, type Region } from '../../polygon'
 import type { UnheldReason } from '../../stand'
 import { POST_REACH_MM } from '../assign'
+import { mm } from '../inWords'
 import { UNHELD_WORDS } from './held'
-import { mm, warning, type PlanWarning, type Warned } from './warning'
+import { warning, type PlanWarning, type Warned } from './warning'
 
 /** Lines of a post end this near to the height that it was given. */
 const AT_ITS_HEIGHT_MM = 0.02

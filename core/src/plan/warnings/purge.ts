@@ -1,5 +1,7 @@
 import { filamentOf } from '../../bench'
-import { decide, mm, warning, type PlanWarning, type Warned } from './warning'
+import { mm } from '../inWords'
+import { decide } from '../remedies'
+import { warning, type PlanWarning, type Warned } from './warning'
 
 /** What swaps leave behind, and a tower that does not stand where it was asked for. */
 export function purgeWarnings({ document, purges }: Warned): PlanWarning[] {

@@ -1,4 +1,4 @@
-import type { Holding, PlanChange, PlanDocument } from '../../decide'
+import type { PlanDocument } from '../../decide'
 import type { Estimate } from '../../estimate'
 import type { MeshFacts } from '../../mesh'
 import type { PolygonEngine } from '../../polygon'
@@ -6,6 +6,7 @@ import type { Slices } from '../../slice'
 import type { Contact, IslandReport, PlanGeometry, Purges } from '../planResult'
 import type { HoldingGroup } from '../assign'
 import type { Held, Rest } from '../../stand'
+import type { PlanRemedy } from '../remedies'
 
 export const WARNING_CODES = [
   'MESH_OPEN',
@@ -34,8 +35,6 @@ export const WARNING_CODES = [
   'LEFTOVERS',
 ] as const
 export type PlanWarningCode = (typeof WARNING_CODES)[number]
-
-export type PlanRemedy = { readonly words: string; readonly change: PlanChange }
 
 export type PlanWarning = {
   readonly code: PlanWarningCode
@@ -95,31 +94,3 @@ export const note = (
   message,
   ...more,
 })
-
-/** A remedy that changes values of the letter. */
-export const decide = (words: string, decisions: PlanChange['decisions']): PlanRemedy => ({
-  words,
-  change: { decisions },
-})
-
-/**
- * A remedy that changes how something is held, in the sentence that rules it.
- * @param sentence the exception that does; null for the letter
- * @param more changes of the letter as well
- */
-export function holdOtherwise(
-  { exceptions }: PlanDocument,
-  sentence: number | null,
-  words: string,
-  values: Partial<Holding>,
-  more?: PlanChange['decisions'],
-): PlanRemedy {
-  if (sentence === null) return decide(words, { ...more, ...values })
-  const changed = exceptions.map((one, i) => (i === sentence ? { ...one, ...values } : one))
-  return { words, change: { ...(more && { decisions: more }), exceptions: changed } }
-}
-
-/** A length as sentences show it. */
-export const mm = (value: number): string => `${String(Number(value.toFixed(2))).replace('-', '−')} mm`
-/** A gap, always with both its digits. */
-export const gapMm = (value: number): string => `${value.toFixed(2)} mm`

@@ -3,7 +3,7 @@ import type { ReactNode } from 'react'
 import styled, { useTheme } from 'styled-components'
 import { counted, grams } from '../../format/numbers'
 import { Sheet, SheetTitle, Unseen } from '../../ui/Sheet'
-import { Remedies } from './Remedies'
+import { WarningRemedies } from './Remedies'
 import { space } from '../../theme/measures'
 
 type Mark = 'good' | 'note' | 'warning' | 'error'
@@ -38,7 +38,7 @@ export function Checks({
           .map((warning) => (
             <Line key={warning.code + warning.message} mark={warning.severity}>
               {warning.message}
-              <Remedies warning={warning} partId={partId} />
+              <WarningRemedies warning={warning} partId={partId} />
             </Line>
           ))}
         {load.map((problem) => (

@@ -1,5 +1,6 @@
 import type { Learnt } from '@tender/core/decide'
-import { ANY_TOOL_MM, type ReleaseCheck, type StandCheck } from '@tender/core/release'
+import type { PlanRelease } from '@tender/core/plan'
+import { ANY_TOOL_MM, type StandCheck } from '@tender/core/release'
 import { useRef } from 'react'
 import styled from 'styled-components'
 import { counted, three } from '../../format/numbers'
@@ -7,6 +8,8 @@ import { Button } from '../../ui/Button'
 import { Num, Sheet, SheetTitle, SoftLine, Unseen } from '../../ui/Sheet'
 import { space } from '../../theme/measures'
 import { useTold, type Told } from '../../workers/told'
+import { standInWords } from './inWords'
+import { StandRemedies } from './Remedies'
 import type { Release } from './useRelease'
 
 /** More than so many stands are told as a number. */
@@ -17,10 +20,12 @@ export function ComingOff({
   release,
   learnt,
   onPlace,
+  partId,
 }: {
   release: Release
   learnt: Learnt
   onPlace: (atMm: StandCheck['atMm']) => void
+  partId: string
 }) {
   const sheet = useRef<HTMLElement>(null)
   const again = (look: () => void) => {
@@ -32,7 +37,7 @@ export function ComingOff({
     <Sheet ref={sheet} tabIndex={-1} aria-label="How it comes off" aria-busy={'share' in release}>
       <SheetTitle>How it comes off</SheetTitle>
       {'check' in release ? (
-        <Stands check={release.check} learnt={learnt} onPlace={onPlace} />
+        <Stands check={release.check} learnt={learnt} onPlace={onPlace} partId={partId} />
       ) : 'again' in release ? (
         <SoftLine>
           It could not be told this time. <Button onPress={() => again(release.again)}>Look again</Button>
@@ -54,10 +59,12 @@ function Stands({
   check: { stands },
   learnt,
   onPlace,
+  partId,
 }: {
-  check: ReleaseCheck
+  check: PlanRelease
   learnt: Learnt
   onPlace: (atMm: StandCheck['atMm']) => void
+  partId: string
 }) {
   const minutes = stands.reduce((sum, stand) => sum + stand.minutes, 0)
   return (
@@ -70,7 +77,7 @@ function Stands({
             {stands.slice(0, TOLD).map((stand, n) => (
               <li key={n}>
                 <button type="button" onClick={() => onPlace(stand.atMm)}>
-                  <b data-verdict={stand.verdict}>{sentenceOf(stand)}</b>
+                  <b data-verdict={stand.verdict}>{standInWords(stand)}</b>
                   <span>
                     <Unseen>, at </Unseen>
                     <Num>{stand.atMm[2].toFixed(0)}</Num>&nbsp;mm up,{' '}
@@ -91,6 +98,7 @@ function Stands({
                   </span>
                   {stand.reasons.length > 0 && <Reasons as="span">{stand.reasons.join('; ')}.</Reasons>}
                 </button>
+                <StandRemedies stand={stand} partId={partId} />
               </li>
             ))}
           </List>
@@ -110,13 +118,6 @@ export function minutesSentence(guessed: number, learnt: Learnt['minutes']): str
   if (!learnt) return `About ${whole(guessed)} min in all, a guess: no take-off was timed.`
   const { median, low, high } = learnt.factor
   return `About ${whole(median * guessed)} min in all (${whole(low * guessed)} to ${whole(high * guessed)}) by ${counted(learnt.takeOffs, 'take-off')}; guessed were ${whole(guessed)}.`
-}
-
-/** What becomes of a stand, in a few words. */
-export function sentenceOf({ verdict, wayOut, pieces }: StandCheck): string {
-  if (verdict === 'locked in') return 'Locked in'
-  if (wayOut) return `Whole, ${wayOut}`
-  return pieces === null || pieces === 1 ? 'In crumbs' : `Broken in ${pieces}`
 }
 
 /** What to mind, begun like a sentence. */
@@ -146,7 +147,7 @@ const List = styled.ol`
     color: ${({ theme }) => theme.color.soft};
     padding-top: ${({ theme }) => theme.space.s};
   }
-  button {
+  li > button {
     display: grid;
     gap: ${({ theme }) => theme.space.hair};
     text-align: left;
@@ -157,7 +158,7 @@ const List = styled.ol`
     padding: ${({ theme }) => `${theme.space.sm} 0`};
     cursor: pointer;
   }
-  button:hover b {
+  li > button:hover b {
     color: ${({ theme }) => theme.color.damson};
   }
   b {

@@ -17,12 +17,12 @@ export function Differences({
   then,
   none = 'changes nothing that counts',
 }: {
-  now: PlanSummary
+  now: PlanSummary | null
   then: Thought | null
   /** What is said where nothing changes. */ none?: string
 }) {
   const check = use(ReleaseContext)
-  if (!then) return <Soft>working it out ...</Soft>
+  if (!now || !then) return <Soft>working it out ...</Soft>
   const parts: { text: string; better: boolean }[] = []
   const mass = then.estimate.massG - now.estimate.massG
   const time = then.timeS - now.timeS

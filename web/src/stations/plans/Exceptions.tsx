@@ -287,22 +287,22 @@ function ExceptionSentence({ exception, index }: { exception: Exception; index: 
  * it.
  */
 function FlatAlone() {
-  const { document, summary, filaments, broughtAlong } = usePlanSetting()
+  const { document, summary, filaments, broughtAlong, book } = usePlanSetting()
   const { decisions, exceptions } = document
   if (!summary || !decisions.supports || exceptions.some(({ interfaceFilament }) => interfaceFilament))
     return null
-  const kinds = new Set(summary.contacts.map(({ kind }) => kind))
-  if (!kinds.has('flat')) return null
+  const flat = summary.contacts.filter(({ kind, areaMm2 }) => kind === 'flat' && areaMm2 > 0)
+  // What no tool gets to gains nothing by letting go.
+  if (flat.every(({ access }) => access === 'closed')) return null
   if (decisions.interfaceFilament !== decisions.partFilament)
-    return kinds.size > 1 ? (
+    return summary.contacts.some(({ kind }) => kind !== 'flat') ? (
       <Offer filament={filamentOf(document.filaments, decisions.interfaceFilament)} />
     ) : null
   // Of what is on the bench, the one that clings least.
   const part = filamentOf(document.filaments, decisions.partFilament)
-  const book = bookOf(document)
   const least = filaments
     .filter(({ id }) => id !== part.id)
-    .map((one) => ({ one, cling: clingGuess(part.family, one.family, book).cling }))
+    .map((one) => ({ one, cling: clingGuess(part.family, one.family, book ?? bookOf(document)).cling }))
     .sort((a, b) => a.cling - b.cling)[0]
   return least && least.cling <= 1 ? <Offer filament={broughtAlong(least.one)} /> : null
 }
@@ -329,7 +329,7 @@ function OfferCard({ filament }: { filament: PlanDocument['filaments'][number] }
         All others are touched by the part’s own filament: they gain little by another one, and each of their
         layers costs two swaps.
       </SoftLine>
-      <Differences now={summary!} then={then} />
+      <Differences now={summary} then={then} />
       <div>
         <Button main onPress={() => change(offer)}>
           Take it

@@ -1,6 +1,6 @@
 import type { Printer, StoredFilament } from '@tender/contract'
 import type { Decisions, Evidence, PlanChange, PlanDocument, SpokenFor } from '@tender/core/decide'
-import type { Filament } from '@tender/core/bench'
+import type { FamilyBook, Filament } from '@tender/core/bench'
 import type { PlanSummary } from '@tender/core/plan'
 import type { ReleaseCheck } from '@tender/core/release'
 import type { KnownTrial } from '@tender/core/trial'
@@ -19,6 +19,8 @@ export type PlanSetting = {
   readonly printers: readonly Printer[]
   readonly filaments: readonly StoredFilament[]
   readonly trials: readonly KnownTrial[]
+  /** What the maker knows of families. */
+  readonly book: FamilyBook | undefined
   /** Where the values of a plan come from, as the token's sentence sees it. */
   readonly evidenceOf: (document: PlanDocument) => PlanDocument['evidence']
   /** What the readings of today say where that differs from what the plan remembers. */

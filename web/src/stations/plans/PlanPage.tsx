@@ -144,6 +144,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
       printers,
       filaments,
       trials: known,
+      book,
       newer,
       evidenceOf: ({ evidence }) => evidence,
       after: (wish) => changePlan(document, wish, facts),
@@ -264,7 +265,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
               ) : (
                 <Skeleton style={{ height: 180 }} />
               )}
-              {release && <ComingOff release={release} learnt={learnt} onPlace={cut.goTo} />}
+              {release && <ComingOff release={release} learnt={learnt} onPlace={cut.goTo} partId={part.id} />}
             </Side>
           </Columns>
           <Sheet aria-label="Height ribbon" style={{ padding: `${space.md} ${space.m}` }}>

@@ -15,7 +15,7 @@ import { Failure, Loaded, Skeleton } from '../../ui/States'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 import { useMesh } from '../../workers/useMesh'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
-import { sentenceOf } from './ComingOff'
+import { standInWords } from './inWords'
 import { labelOf, valueInWords } from './inWords'
 import { useRelease } from './useRelease'
 import { at, length } from '../../theme/measures'
@@ -211,7 +211,7 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                         at <Num>{stand.atMm.map((value) => value.toFixed(0)).join(', ')}</Num> mm
                       </td>
                       <td>
-                        {sentenceOf(stand)}
+                        {standInWords(stand)}
                         {stand.reasons.length > 0 && `; ${stand.reasons.join('; ')}`}
                       </td>
                     </tr>

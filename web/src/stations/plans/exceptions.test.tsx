@@ -9,9 +9,8 @@ import {
   type PlanChange,
   type PlanDocument,
 } from '@tender/core/decide'
-import type { Contact, PlanSummary } from '@tender/core/plan'
-import type { ReleaseCheck, StandCheck } from '@tender/core/release'
-import { act, screen } from '@testing-library/react'
+import type { Contact, PlanRelease, PlanSummary, StandRelease } from '@tender/core/plan'
+import { act, screen, within } from '@testing-library/react'
 import { useState, type ReactNode } from 'react'
 import { show } from '../../testing/view'
 import { Told } from '../../workers/told'
@@ -20,10 +19,14 @@ import { Exceptions } from './Exceptions'
 import { labelOf } from './inWords'
 import { Letter } from './Letter'
 import { PlanContext, type PlanSetting } from './PlanContext'
+import { standOutcome } from './Remedies'
+import type { Thought } from './useWhatIf'
 
 const chalk = plainFilament('Chalk PLA', 'PLA', '#d8d3c8')
 const moss = plainFilament('Moss PETG', 'PETG', '#6d7f4b')
-const contact = (kind: Contact['kind'], zMm: number) => ({ kind, zMm, atMm: [3, 4] }) as unknown as Contact
+const mist = plainFilament('Mist PVA', 'PVA', '#e6dfb8')
+const contact = (kind: Contact['kind'], zMm: number) =>
+  ({ kind, zMm, atMm: [3, 4], areaMm2: 60, access: 'open' }) as unknown as Contact
 const summary = {
   contacts: [contact('flat', 28), contact('sloped', 3.6)],
   estimate: { massG: 80, roles: { purge: { g: 0 } } },
@@ -36,10 +39,12 @@ const summary = {
 function Under({
   start,
   told,
+  shelf = [],
   children = <Exceptions chosen={summary.contacts[0]} />,
 }: {
   start: PlanDocument
   told: (document: PlanDocument) => void
+  /** What is on the bench. */ shelf?: PlanDocument['filaments']
   children?: ReactNode
 }) {
   const [document, setDocument] = useState(start)
@@ -50,7 +55,7 @@ function Under({
     summary,
     meshKey: undefined,
     printers: [],
-    filaments: [],
+    filaments: shelf,
     trials: [],
     newer: {},
     resultId: null,
@@ -58,7 +63,7 @@ function Under({
     after: (next: PlanChange) => changePlan(document, next),
     change,
     decide: (decisions: PlanDocument['decisions']) => change({ decisions }),
-    broughtAlong: jest.fn(),
+    broughtAlong: (filament: PlanDocument['filaments'][number]) => filament,
     takeNewer: jest.fn(),
     past: { undo: null, redo: null },
   } as unknown as PlanSetting
@@ -166,7 +171,7 @@ describe('exceptions in the letter', () => {
 })
 
 test('how it comes off: each stand in words, the place it leads to, and a guess called one', async () => {
-  const stand = (more: Partial<StandCheck>): StandCheck => ({
+  const stand = (more: Partial<StandRelease>): StandRelease => ({
     atMm: [1, 2, 12],
     verdict: 'comes out whole',
     reachMm: 40,
@@ -180,9 +185,10 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
     holdsN: null,
     minutes: 2,
     reasons: [],
+    remedies: [],
     ...more,
   })
-  const check: ReleaseCheck = {
+  const check: PlanRelease = {
     verdict: 'locked in',
     stands: [
       stand({}),
@@ -193,25 +199,58 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
         reachMm: 8,
         reasons: ['only a tool up to 8.0 mm wide gets to it'],
       }),
-      stand({ verdict: 'locked in', wayOut: null, pieces: null, reachMm: 0, atMm: [9, 9, 30] }),
+      stand({
+        verdict: 'locked in',
+        wayOut: null,
+        pieces: null,
+        reachMm: 0,
+        atMm: [9, 9, 30],
+        remedies: [{ words: 'leave that underside free', change: { decisions: { supports: false } } }],
+      }),
     ],
   }
   const onPlace = jest.fn()
-  const { user } = show(<ComingOff release={{ check }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
-  const buttons = screen.getAllByRole('button').map((one) => one.textContent)
-  expect(buttons[0]).toMatch(/^Whole, toward the front.*open to any tool/)
-  expect(buttons[1]).toMatch(/^Broken in 2.*tools to 8\.0\smm.*gets to it\./)
-  expect(buttons[2]).toMatch(/^Locked in/)
-  await user.click(screen.getAllByRole('button')[2])
+  const told = jest.fn<(document: PlanDocument) => void>()
+  const { user } = show(
+    <Under start={newDocument({ filaments: [chalk] })} told={told} shelf={[moss, mist]}>
+      <ComingOff release={{ check }} learnt={NOTHING_LEARNT} onPlace={onPlace} partId="part" />
+    </Under>,
+  )
+  const stands = screen.getAllByRole('listitem').map((one) => within(one).getAllByRole('button'))
+  const words = stands.map((buttons) => buttons.map((one) => one.textContent))
+  expect(words[0]).toEqual([expect.stringMatching(/^Whole, toward the front.*open to any tool/)])
+  // What comes out through a narrow opening may be washed out; what is closed may not.
+  expect(words[1]).toEqual([
+    expect.stringMatching(/^Broken in 2.*tools to 8\.0\smm.*gets to it\./),
+    'stands and interface in Mist PVA, which dissolves',
+  ])
+  expect(words[2]).toEqual([expect.stringMatching(/^Locked in/), 'leave that underside free'])
+  await user.click(stands[2][0])
   expect(onPlace).toHaveBeenCalledWith([9, 9, 30])
   expect(screen.getByText(/About 6 min in all, a guess/)).toBeTruthy()
+  await user.click(stands[1][1])
+  await press(user, 'Change this plan')
+  expect(told.mock.lastCall![0].decisions).toMatchObject({
+    standFilament: mist.id,
+    interfaceFilament: mist.id,
+  })
+  expect(standOutcome(check.stands[2], { release: { ...check, stands: [] } } as unknown as Thought)).toBe(
+    'Nothing stands there then.',
+  )
+  expect(standOutcome(check.stands[0], { release: check } as unknown as Thought)).toBe(
+    'What stands there then: Whole, toward the front; nothing to mind.',
+  )
   const share = new Told(0)
-  const { unmount } = show(<ComingOff release={{ share }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
+  const { unmount } = show(
+    <ComingOff release={{ share }} learnt={NOTHING_LEARNT} onPlace={onPlace} partId="part" />,
+  )
   act(() => share.tell(0.4))
   expect(screen.getByRole<HTMLProgressElement>('progressbar').value).toBe(0.4)
   unmount()
   const again = jest.fn()
-  const failed = show(<ComingOff release={{ again }} learnt={NOTHING_LEARNT} onPlace={onPlace} />)
+  const failed = show(
+    <ComingOff release={{ again }} learnt={NOTHING_LEARNT} onPlace={onPlace} partId="part" />,
+  )
   expect(screen.getByText(/could not be told this time/)).toBeTruthy()
   await failed.user.click(screen.getByRole('button', { name: 'Look again' }))
   expect(again).toHaveBeenCalledTimes(1)

@@ -1,5 +1,5 @@
 import type { Decisions } from '@tender/core/decide'
-import type { StandVerdict } from '@tender/core/release'
+import type { StandCheck, StandVerdict } from '@tender/core/release'
 import { three } from '../../format/numbers'
 import { CHOICES, FILAMENT_ROLES, NUMBERS } from './catalogue'
 
@@ -41,4 +41,11 @@ export const VERDICT_WORDS: Record<StandVerdict, string> = {
   'comes out whole': 'come out whole',
   'comes out in pieces': 'some come out in pieces',
   'locked in': 'some are locked in',
+}
+
+/** What becomes of a stand, in a few words. */
+export function standInWords({ verdict, wayOut, pieces }: StandCheck): string {
+  if (verdict === 'locked in') return 'Locked in'
+  if (wayOut) return `Whole, ${wayOut}`
+  return pieces === null || pieces === 1 ? 'In crumbs' : `Broken in ${pieces}`
 }

@@ -1,5 +1,5 @@
 import type { PlanDocument } from '@tender/core/decide'
-import type { ReleaseCheck } from '@tender/core/release'
+import type { PlanRelease } from '@tender/core/plan'
 import { useEffect, useState } from 'react'
 import { unwrap } from '../../workers/answer'
 import { planning, proxy } from '../../workers/geometry'
@@ -8,7 +8,7 @@ import { Told } from '../../workers/told'
 /** How far the check of a result is, or what became of it. */
 export type Release =
   | { readonly share: Told<number> }
-  | { readonly check: ReleaseCheck }
+  | { readonly check: PlanRelease }
   /** It can be asked for once more. */
   | { readonly again: () => void }
 

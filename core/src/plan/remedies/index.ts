@@ -1,0 +1,6 @@
+export { dissolvingWays } from './dissolvingWays'
+export { leftFree } from './leftFree'
+export { remediesOfStand } from './ofStand'
+export { decide, holdOtherwise, ruledBy, type PlanRemedy } from './remedy'
+export { feetOf, steadier } from './steadier'
+export { weaker } from './weaker'

@@ -1,0 +1,32 @@
+import { unsteadiness, type StandSeen, type Steadiness } from '../../release'
+import type { PlanDocument } from '../../decide'
+import type { HoldingGroup } from '../assign'
+import { holdingOf } from '../planPrint'
+import type { Contact } from '../planResult'
+import { leftFree } from './leftFree'
+import { ruledBy, type PlanRemedy } from './remedy'
+import { steadier, type FeetWith } from './steadier'
+import { weaker } from './weaker'
+
+/** What would put right what there is to mind about one stand; the cheapest of a kind first. */
+export function remediesOfStand(
+  { check, holds, steady, tears }: StandSeen<{ readonly contact: Contact }>,
+  document: PlanDocument,
+  groups: readonly HoldingGroup[],
+  feetWith: FeetWith,
+): PlanRemedy[] {
+  const contacts = holds.map(({ contact }) => contact)
+  const strong = tears.map(({ contact: { contact }, times }) => ({ contact, times }))
+  const alike = strong.filter(({ contact }) => contact.holding === strong[0].contact.holding)
+  return [
+    ...(check.verdict === 'locked in' ? leftFree(document, contacts) : []),
+    ...(steady && unsteadiness(steady) ? held(steady) : []),
+    ...(alike.length > 0
+      ? weaker(document, alike, holdingOf(document, groups[alike[0].contact.holding]))
+      : []),
+  ]
+
+  function held(one: Steadiness) {
+    return steadier([one], ruledBy(contacts), document, feetWith).remedies
+  }
+}

@@ -1,0 +1,146 @@
+import { DECISION_RANGES, holdingUnder, type Holding, type PlanDocument } from '../../decide'
+import { regionContains, splitPieces, type PolygonEngine, type Region } from '../../polygon'
+import { insideOf, NOZZLE_PUSHES_N, tippedByN, type Steadiness } from '../../release'
+import { mm } from '../inWords'
+import { plasticShare } from '../plasticShare'
+import type { PlanGeometry } from '../planResult'
+import { holdOtherwise, type PlanRemedy } from './remedy'
+
+/** Corners of footing may stray this far from round. */
+const ROUND_MM = 0.01
+
+/** By so much more a margin is tried where nothing else helps. */
+const WIDER_MM = 1
+
+/** Feet of the stands of a plan with so many lines of footing, cut by the part beside them. */
+export type FeetWith = (lines: number) => readonly Region[]
+/** A change of the letter, and one of the sentence that rules a stand. */
+type Mend = {
+  readonly words: string
+  readonly decisions?: { readonly footingLines: number }
+  readonly holding?: Partial<Pick<Holding, 'standWalls' | 'standDensity' | 'marginMm'>>
+}
+
+/**
+ * A wider foot, and what makes stands stiffer, each as little as holds some of them; a wider margin where
+ * that does not.
+ * @param sentence the exception that rules them; null for the letter
+ * @returns remedies, and whether they are sure to hold
+ */
+export function steadier(
+  weak: readonly Steadiness[],
+  sentence: number | null,
+  document: PlanDocument,
+  feetWith: FeetWith,
+): { readonly sure: boolean; readonly remedies: readonly PlanRemedy[] } {
+  const { sure, mends } = mendsOf(weak, sentence, document, feetWith)
+  return { sure, remedies: mends.map((mend) => remedyOf(mend, document, sentence)) }
+}
+
+function mendsOf(
+  weak: readonly Steadiness[],
+  sentence: number | null,
+  { decisions, exceptions }: PlanDocument,
+  feetWith: FeetWith,
+): { readonly sure: boolean; readonly mends: readonly Mend[] } {
+  const own = sentence === null ? decisions : holdingUnder(decisions, exceptions[sentence])
+  const tipping = weak.filter(({ tipsN }) => tipsN < NOZZLE_PUSHES_N)
+  const bending = weak.filter(({ bendsN }) => bendsN < NOZZLE_PUSHES_N)
+  const lines =
+    tipping.length === 0 ? decisions.footingLines : footingFor(tipping, decisions.footingLines, feetWith)
+  const stiffer = stifferBy(bending, own, decisions)
+  if (lines === null || (bending.length > 0 && stiffer.length === 0)) {
+    const marginMm = Number((own.marginMm + WIDER_MM).toFixed(2))
+    const wider = { words: `a margin of ${mm(marginMm)}`, holding: { marginMm } }
+    return { sure: false, mends: marginMm <= DECISION_RANGES.marginMm[1] ? [wider] : [] }
+  }
+  const foot = { words: `${lines} lines of footing`, decisions: { footingLines: lines } }
+  if (tipping.length === 0) return { sure: true, mends: stiffer }
+  if (bending.length === 0) return { sure: true, mends: [foot] }
+  return {
+    sure: true,
+    mends: stiffer.map(({ words, holding }) => ({ ...foot, words: `${foot.words} and ${words}`, holding })),
+  }
+}
+
+/** @param standing all stands on the bed */
+export function feetOf(
+  standing: readonly Steadiness[],
+  { decisions, exceptions }: PlanDocument,
+  layers: PlanGeometry['layers'],
+  engine: PolygonEngine,
+): FeetWith {
+  const known = new Map<number, readonly Region[]>()
+  const sideGapMm = Math.max(...[decisions, ...exceptions].map((one) => one.sideGapMm ?? 0))
+  let areas: { readonly part: Region; readonly stands: Region } | null = null
+  return (lines) => {
+    let feet = known.get(lines)
+    if (!feet) {
+      areas ??= {
+        part: engine.grow(layers[0].region, sideGapMm, 'round', ROUND_MM),
+        stands: engine.union(...standing.flatMap(({ outlines }) => outlines)),
+      }
+      const { part, stands } = areas
+      const grown = engine.grow(stands, lines * decisions.lineWidthMm, 'round', ROUND_MM)
+      known.set(lines, (feet = splitPieces(engine.minus(grown, part))))
+    }
+    return feet
+  }
+}
+
+/** Fewest lines of footing with which none of some stands tips; null where no number does. */
+function footingFor(weak: readonly Steadiness[], now: number, feetWith: FeetWith): number | null {
+  const inside = weak.map(({ outlines }) => outlines.map(insideOf))
+  const hold = (lines: number) =>
+    weak.every(({ heightMm }, n) => {
+      const own = feetWith(lines).filter((foot) => inside[n].some(([x, y]) => regionContains(foot, x, y)))
+      return tippedByN(own, heightMm) >= NOZZLE_PUSHES_N
+    })
+  let [least, most]: [number, number] = [now, DECISION_RANGES.footingLines[1]]
+  if (least >= most || !hold(most)) return null
+  while (most - least > 1) {
+    const lines = Math.floor((least + most) / 2)
+    if (hold(lines)) most = lines
+    else least = lines
+  }
+  return most
+}
+
+/** More walls, or denser lines, as few as keep some stands from bending. */
+function stifferBy(
+  weak: readonly Steadiness[],
+  { standWalls, standDensity }: Holding,
+  lines: PlanDocument['decisions'],
+): Mend[] {
+  const shareOf = ({ section }: Steadiness, walls: number, density: number) =>
+    plasticShare(section, { standWalls: walls, standDensity: density }, lines)
+  const hold = (walls: number, density: number) =>
+    weak.every(
+      (steady) =>
+        shareOf(steady, walls, density) * steady.bendsN >=
+        shareOf(steady, standWalls, standDensity) * NOZZLE_PUSHES_N,
+    )
+  const mends: Mend[] = []
+  for (let walls = standWalls + 1; walls <= DECISION_RANGES.standWalls[1] && mends.length === 0; walls++)
+    if (hold(walls, standDensity))
+      mends.push({
+        words: `${walls - standWalls === 1 ? 'one wall' : 'two walls'} more around stands`,
+        holding: { standWalls: walls },
+      })
+  for (let percent = Math.floor(100 * standDensity) + 1; percent <= 100; percent++)
+    if (hold(standWalls, percent / 100)) {
+      mends.push({ words: `stands filled to ${percent} %`, holding: { standDensity: percent / 100 } })
+      break
+    }
+  return mends
+}
+
+function remedyOf(
+  { words, decisions, holding }: Mend,
+  document: PlanDocument,
+  sentence: number | null,
+): PlanRemedy {
+  // Footing is of the letter alone.
+  const where = holding && sentence !== null ? ' there' : ''
+  return holdOtherwise(document, holding ? sentence : null, `${words}${where}`, holding ?? {}, decisions)
+}
