@@ -38,7 +38,7 @@ export function drainsOf(
 ): Drain[] | null {
   const { cells, nx, ny, cellMm, originMm } = grid
   if (openingMm <= 0) return []
-  if (openingMm > WASHED_MM) return null
+  if (openingMm >= WASHED_MM) return null
   const steps = sidesOf(nx, ny)
   const outside = rolled(grid, (WIDER * openingMm) / 2 + ROLLED_CELLS * cellMm)
   // The pocket: whatever is joined to the stand and not reached from outside.

@@ -7,10 +7,9 @@ export type { MeasuredRelease, SeenFollowing } from './reconciled'
 export { insideOf } from './insideOf'
 export { NOZZLE_PUSHES_N, steadinessOfStands, tippedByN, unsteadiness } from './steadiness'
 export type { Section, Steadiness } from './steadiness'
-export { roomAround, standGrid } from './standPieces'
+export { ANY_TOOL_MM, roomAround, standGrid } from './standPieces'
 export type { Room, StandGrid, StandPiece } from './standPieces'
 export {
-  ANY_TOOL_MM,
   isNarrow,
   NARROW_MM,
   NO_TOOL_MM,

@@ -9,6 +9,11 @@ export type Openings = {
    */
   widestMm(places: Float64Array): number
   /**
+   * Widest round tool that gets over most of some places from outside: its middle may stay beside them, as it
+   * does at a thin stand along an open wall. Told up to `mostMm`, by walls with a rim of half of that.
+   */
+  touchedMm(places: Float64Array, mostMm: number): number
+  /**
    * The shortest way that is as wide, from one of the places to outside; none where nothing gets in, or where
    * they lie outside.
    * @returns corners of a line, in mm
@@ -21,6 +26,12 @@ const STEP_MM = 0.04
 const MOST = 1500
 /** Of several places those with at least this share of the most room are asked about. */
 const ROOMY = 0.8
+/** Of many places so many are looked at for tools over them, for each so many directions and distances. */
+const LOOKED_AT = 120
+const AROUND = spread(90)
+const SHARES = [0.1, 0.2, 0.3, 0.4, 0.5, 0.65, 0.8, 1]
+/** A place this far beside a tool is touched: middles are looked at a cell apart. */
+const LAX = 0.25
 
 /**
  * The widest ways from outside past the walls of a part.
@@ -54,6 +65,11 @@ export function openingsOf(walls: Walls): Openings {
       }
   return {
     widestMm: (places) => STEP_MM * widestOf(places).answer,
+    touchedMm(places, mostMm) {
+      // The search has come as far down as that: what lies in a wider way is known.
+      const insideMm = STEP_MM * widestOf(places).answer
+      return insideMm >= mostMm ? insideMm : Math.max(insideMm, touchedOf(places, mostMm))
+    },
     wayMm(places) {
       const { answer: width, asked: from } = widestOf(places)
       const way = width > 0 ? shortestWay(from, width) : []
@@ -98,6 +114,33 @@ export function openingsOf(walls: Walls): Openings {
       asked.push(c)
       answer = Math.max(answer, widest[c])
     }
+  }
+
+  /** The width that tools over half of some of the places have at least. */
+  function touchedOf(places: Float64Array, mostMm: number): number {
+    const count = places.length / 3
+    const looked = Math.min(count, LOOKED_AT)
+    const widths: number[] = []
+    for (let n = 0; n < looked; n++) {
+      const p = 3 * Math.floor(((n + 0.5) * count) / looked)
+      widths.push(widestOver(places[p], places[p + 1], places[p + 2], mostMm))
+    }
+    return widths.sort((a, b) => b - a)[looked >> 1]
+  }
+
+  /** The widest tool over a place, by middles all around it that are no farther from it than that is wide. */
+  function widestOver(x: number, y: number, z: number, mostMm: number): number {
+    let most = 0
+    for (const [dx, dy, dz] of AROUND)
+      for (const share of SHARES) {
+        const far = (share * mostMm) / 2
+        const c = walls.cellAt(x + far * dx, y + far * dy, z + far * dz)
+        if (c < 0 || STEP_MM * widest[c] <= most) continue
+        const [px, py, pz] = walls.placeOf(c)
+        const reaches = (STEP_MM * widest[c]) / 2 + LAX * cellMm
+        if (reaches >= Math.hypot(px - x, py - y, pz - z)) most = STEP_MM * widest[c]
+      }
+    return Math.min(most, mostMm)
   }
 
   function put(c: number, width: number): void {
@@ -213,4 +256,13 @@ function twice(all: Int32Array<ArrayBuffer>): Int32Array<ArrayBuffer> {
   const larger = new Int32Array(2 * all.length)
   larger.set(all)
   return larger
+}
+
+/** Unit vectors all around, each as far from its neighbours. Source: the golden angle on a sphere. */
+function spread(count: number): (readonly [number, number, number])[] {
+  return Array.from({ length: count }, (_, n) => {
+    const z = 1 - (2 * n + 1) / count
+    const [radius, turn] = [Math.sqrt(1 - z * z), n * Math.PI * (3 - Math.sqrt(5))]
+    return [radius * Math.cos(turn), radius * Math.sin(turn), z] as const
+  })
 }

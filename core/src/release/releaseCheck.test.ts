@@ -101,6 +101,20 @@ describe('how stands come off', () => {
     expect(Math.abs(narrow.check.stands[0].reachMm - 14)).toBeLessThan(2.5)
   })
 
+  test('any tool takes hold of a thin stand along an open wall; where another wall faces it, what fits between', async () => {
+    const lip = [
+      { size: [60, 20, 44], at: [0, 0, 0] },
+      { size: [60, 3, 4], at: [0, 20, 40] },
+    ] as const
+    const open = await checked(boxes(lip))
+    expect(open.check.stands).toMatchObject([{ verdict: 'comes out whole', reasons: [] }])
+    expect(open.check.stands[0].reachMm).toBeGreaterThan(20)
+    expect(open.codes).not.toContain('LOCKED_IN')
+    const facing = boxes([...lip, { size: [60, 14, 44], at: [0, 26, 0] }])
+    const [stand] = (await checked(facing)).check.stands
+    expect(Math.abs(stand.reachMm - 6)).toBeLessThan(0.6)
+  })
+
   test('a ring round a pillar between two plates is broken in two; a closed room locks its stand in', async () => {
     const { check } = await checked(pillar)
     expect(check.stands[0]).toMatchObject({ verdict: 'comes out in pieces', pieces: 2, wayOut: null })

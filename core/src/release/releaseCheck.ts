@@ -4,7 +4,7 @@ import { bearersOf } from './bearers'
 import { drainsOf, type Drain } from './drains'
 import { insideOf } from './insideOf'
 import { necksOf, type Neck, type NeckBeside } from './necks'
-import type { StandGrid, StandPiece, Way } from './standPieces'
+import { ANY_TOOL_MM, type StandGrid, type StandPiece, type Way } from './standPieces'
 import { unsteadiness, type Steadiness } from './steadiness'
 import { leavingOf } from './wayOut'
 
@@ -76,8 +76,6 @@ export type Touching = {
 export const NO_TOOL_MM = 1.5
 /** Pieces smaller than this are specks of the grid. */
 export const SPECK_MM3 = 8
-/** A tool wider than this is any tool. */
-export const ANY_TOOL_MM = 25
 /** A tool must get so near to an underside to free it. */
 const NEAR_MM = 10
 /** Through less than this a stand of some size comes out in pieces, whatever the directions say. */

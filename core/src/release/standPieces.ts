@@ -19,8 +19,8 @@ export type StandPiece = {
   /** What it takes up, its air included. */
   readonly grossMm3: number
   /**
-   * Widest round tool that gets to it from outside, supports counted as free; 0 when nothing does. Worked out
-   * when it is asked for.
+   * Widest round tool that gets to it from outside, or over most of it from beside, supports counted as free; 0
+   * when nothing does. Worked out when it is asked for.
    */
   readonly openingMm: number
   /** The same to a cell or two. */
@@ -82,8 +82,9 @@ export const middleOf = (
 /** What of a part the ways to its stands go by: the same for all plans of its layers. */
 export type Room = {
   readonly rough: Ways
-  /** Worked out when it is asked for. */
+  /** Worked out when they are asked for; the other one shows the room outside as well. */
   readonly fine: Ways
+  readonly outer: Ways
   /** Which moves between cells of a grid were found shut, as far as was asked; the last grid's are kept. */
   shutIn(grid: string): Map<number, boolean>
 }
@@ -94,12 +95,15 @@ export function roomAround(layers: readonly Filled[]): Room {
     const walls = wallsOf(layers, fineness)
     return { walls, openings: openingsOf(walls) }
   }
-  let fine: Ways | null = null
+  let [fine, outer]: (Ways | null)[] = [null, null]
   let shut = { grid: '', moves: new Map<number, boolean>() }
   return {
     rough: waysAt(ROUGH),
     get fine() {
       return (fine ??= waysAt(FINE))
+    },
+    get outer() {
+      return (outer ??= waysAt({ ...ROUGH, rimMm: ANY_TOOL_MM / 2 }))
     },
     shutIn(grid) {
       if (shut.grid !== grid) shut = { grid, moves: new Map() }
@@ -115,6 +119,9 @@ const CELLS = 48
 const FINEST_MM = 0.6
 /** Something rounder than this many cells has the middle of one in it in any case. */
 const THIN_CELLS = 1.5
+/** A tool wider than this is any tool. */
+export const ANY_TOOL_MM = 25
+const SURELY_CELLS = 2
 /** Free cells around everything. */
 const RIM = 3
 export const PART = 1
@@ -232,6 +239,18 @@ export function standGrid(
     })
   }
 
+  /**
+   * The widest tool that gets to some cells, or over most of them from beside where that is surely wider: the
+   * room outside is seen roughly.
+   */
+  function reachedMm(cells: readonly number[]): number {
+    const middles = middlesOf(cells)
+    const insideMm = room.fine.openings.widestMm(middles)
+    if (insideMm >= ANY_TOOL_MM) return insideMm
+    const besideMm = room.outer.openings.touchedMm(middles, ANY_TOOL_MM)
+    return besideMm > insideMm + SURELY_CELLS * room.outer.walls.cellMm ? besideMm : insideMm
+  }
+
   /** All cells that hold together with one, and how far they reach; they wait no longer. */
   function gathered(start: number, waiting: Uint8Array, steps: readonly number[]) {
     const cells = [start]
@@ -287,11 +306,11 @@ export function standGrid(
         grossMm3: cells.length * cell ** 3,
         roughOpeningMm: room.rough.openings.widestMm(middlesOf(cells)),
         get openingMm() {
-          return (openingMm ??= room.fine.openings.widestMm(middlesOf(cells)))
+          return (openingMm ??= reachedMm(cells))
         },
         openingNearMm(place, withinMm) {
           const near = nearTo(cells, place, withinMm)
-          return near.length === 0 ? null : room.fine.openings.widestMm(middlesOf(near))
+          return near.length === 0 ? null : reachedMm(near)
         },
         wayMm(near) {
           return room.fine.openings.wayMm(middlesOf(near ? nearTo(cells, near.place, near.withinMm) : cells))

@@ -47,6 +47,8 @@ export type Fineness = {
   readonly finestMm: number
   /** Cells in all, about, at most. */
   readonly mostCells: number
+  /** Free cells so far around everything; a few are enough for ways that lead outside. */
+  readonly rimMm?: number
 }
 
 export const FINE: Fineness = { cells: 96, finestMm: 0.5, mostCells: 5e5 }
@@ -57,7 +59,7 @@ const COLUMNS_AT_ONCE = 16
 const HOLE_MM = 10
 /** Room falls from a cell to both sides when it does so by this share of the way, both together. */
 const FALLS = 0.3
-/** Free cells around everything. */
+/** Free cells around everything, at least. */
 const RIM = 3
 const SHUT_X = 1
 const SHUT_Y = 2
@@ -69,7 +71,7 @@ const PLATE_MM2 = 1
  * Source: exact distances to where rows and columns of cells cross the outlines, spread by lower envelopes of
  * parabolas axis by axis; between two walls, the distances to both tell how wide the way between them is.
  */
-export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells } = FINE): Walls {
+export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells, rimMm = 0 } = FINE): Walls {
   const filled = layers.filter(({ region }) => !isEmptyRegion(region))
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
   for (const { region } of filled) {
@@ -87,10 +89,11 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     Math.cbrt((2 * (maxX - minX) * (maxY - minY) * topMm) / mostCells),
   )
   const rise = cell / 2
-  const [left, front] = [Math.floor(minX / cell) - RIM, Math.floor(minY / cell) - RIM]
-  const nx = Math.ceil(maxX / cell) - left + RIM
-  const ny = Math.ceil(maxY / cell) - front + RIM
-  const nz = Math.ceil(topMm / rise) + 2 * RIM
+  const [rim, under] = [cell, rise].map((side) => Math.max(RIM, Math.ceil(rimMm / side)))
+  const [left, front] = [Math.floor(minX / cell) - rim, Math.floor(minY / cell) - rim]
+  const nx = Math.ceil(maxX / cell) - left + rim
+  const ny = Math.ceil(maxY / cell) - front + rim
+  const nz = Math.ceil(topMm / rise) + 2 * under
   const slice = nx * ny
   /** Squares of distances. */
   const squares = new Float32Array(slice * nz)
@@ -121,11 +124,11 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     placeOf: (c) => [
       ((c % nx) + left + 0.5) * cell,
       ((Math.floor(c / nx) % ny) + front + 0.5) * cell,
-      (Math.floor(c / slice) - RIM + 0.5) * rise,
+      (Math.floor(c / slice) - under + 0.5) * rise,
     ],
     isThin: (c) => thin[Math.floor(c / slice)] === 1,
     contains(x, y, z) {
-      let layer = layerOf[Math.min(nz - 1, Math.max(0, Math.floor(z / rise) + RIM))]
+      let layer = layerOf[Math.min(nz - 1, Math.max(0, Math.floor(z / rise) + under))]
       while (layer > 0 && z < layers[layer].bottomMm) layer--
       while (layer < layers.length && z >= layers[layer].topMm) layer++
       return layer < layers.length && z >= layers[layer].bottomMm && containment(layers[layer].region)(x, y)
@@ -149,7 +152,7 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
   function cellAt(x: number, y: number, z: number): number {
     const i = Math.floor(x / cell) - left
     const j = Math.floor(y / cell) - front
-    const k = Math.floor(z / rise) + RIM
+    const k = Math.floor(z / rise) + under
     return i < 1 || j < 1 || k < 1 || i >= nx - 1 || j >= ny - 1 || k >= nz - 1 ? -1 : k * slice + j * nx + i
   }
 
@@ -210,7 +213,7 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     const middles = new Float64Array(nz)
     let layer = 0
     for (let k = 0; k < nz; k++) {
-      const height = (k - RIM + 0.5) * rise
+      const height = (k - under + 0.5) * rise
       while (layer < layers.length && layers[layer].topMm <= height) layer++
       layerOf[k] = Math.min(layer, layers.length - 1)
       const own = layers[layer]
@@ -221,7 +224,7 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells 
     for (let k = 1; k + 1 < nz; k++)
       if (middles[k] > Math.max(middles[k - 1], middles[k + 1]) + PLATE_MM2) thin[k] = 1
     layers.forEach(({ bottomMm, topMm, region }, n) => {
-      const k = Math.floor((bottomMm + topMm) / 2 / rise) + RIM
+      const k = Math.floor((bottomMm + topMm) / 2 / rise) + under
       if (areas[n] === 0) return
       const around = Math.max(middles[k - 1], middles[k], middles[k + 1])
       if (areas[n] < around + PLATE_MM2 || (thin[k] && areas[n] <= regionAreaMm2(found[k]!))) return

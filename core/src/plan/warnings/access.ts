@@ -18,8 +18,6 @@ import { error, warning, type PlanWarning, type Warned } from './warning'
 
 /** What a narrow opening matters for. */
 const SOME_SIZE_MM3 = 1500
-/** Rough openings under this may be shut. */
-const IN_DOUBT_MM = 5
 
 /**
  * Supports that cannot be got at, stands too slender to stand, and what of the part taking them off may
@@ -91,9 +89,9 @@ function lockedIn(
   return found
 }
 
-/** A plan does not wait for what the release check looks at closely, unless a stand may be locked in. */
+/** A plan does not wait for what the release check looks at closely, unless a stand may be hard to get at. */
 const openingOf = (piece: StandPiece): number =>
-  piece.roughOpeningMm < IN_DOUBT_MM ? piece.openingMm : piece.roughOpeningMm
+  piece.roughOpeningMm < NARROW_MM ? piece.openingMm : piece.roughOpeningMm
 
 const largest = (pieces: readonly StandPiece[]) => pieces.reduce((a, b) => (b.grossMm3 > a.grossMm3 ? b : a))
 const counted = (pieces: readonly StandPiece[]) =>

@@ -83,7 +83,7 @@ function Stands({
                     <Num>{stand.atMm[2].toFixed(0)}</Num>&nbsp;mm up,{' '}
                     {stand.verdict === 'locked in' ? (
                       'closed'
-                    ) : stand.reachMm > ANY_TOOL_MM ? (
+                    ) : stand.reachMm >= ANY_TOOL_MM ? (
                       'open to any tool'
                     ) : (
                       <>
