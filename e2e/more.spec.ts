@@ -161,6 +161,18 @@ test('a second filament is kept to flat undersides, which branch; it is seen in 
   await expect(off.getByRole('listitem').first()).toContainText(/Whole|Broken|crumbs/, { timeout: 90_000 })
   await off.getByRole('button').first().click()
   await expect(page).toHaveURL(/[?&]z=/)
+  // What would help a stand is taken while its price stands there, and taken back.
+  const help = off.getByRole('button', { name: /^What would help: stands and interface in Mist PVA/ }).first()
+  await help.click()
+  await expect(page.getByRole('dialog')).toContainText(/What stands there then|Nothing stands/, {
+    timeout: 90_000,
+  })
+  await page.getByRole('button', { name: 'Change this plan' }).click()
+  await expect(letter.getByRole('button', { name: /Mist PVA/ }).first()).toBeVisible()
+  await settled(page)
+  await letter.getByRole('button', { name: 'Take back the last change' }).click()
+  await expect(letter.getByRole('button', { name: /Mist PVA/ })).toHaveCount(0)
+  await settled(page)
   await page.getByRole('radio', { name: 'In space' }).click()
   await expect(page.getByRole('group', { name: /^The plan in space/ })).toBeVisible({ timeout: 90_000 })
   await expectAccessible(page)

@@ -35,6 +35,12 @@ const alongAWall = boxes([
   { size: [2.2, 20, 4], at: [4, 5, 26] },
 ])
 
+/** A stand so thin that neither footing nor filling it helps: it has to be thicker. */
+const underALip = boxes([
+  { size: [60, 20, 44], at: [0, 0, 0] },
+  { size: [60, 1, 4], at: [0, 20, 40] },
+])
+
 const head = turned(
   [
     [0, 0],
@@ -70,6 +76,7 @@ describe('remedies of warnings', () => {
     ['OVERHANG_NOT_HELD', overAPlate, aPlan({ placement: 'bed', freeSpanMm: 0 })],
     ['UNSTEADY', slender, aPlan({ marginMm: 0, footingLines: 0, standWalls: 2, freeSpanMm: 0 })],
     ['UNSTEADY', alongAWall, aPlan({ marginMm: 0, footingLines: 0, standWalls: 2, freeSpanMm: 0 })],
+    ['UNSTEADY', underALip, aPlan({ freeSpanMm: 0 })],
     ['WEAK_NECK', head, aPlan({ placement: 'anywhere', freeSpanMm: 0 })],
     [
       'WELDED_PAIR',

@@ -32,6 +32,8 @@ const AROUND = spread(90)
 const SHARES = [0.1, 0.2, 0.3, 0.4, 0.5, 0.65, 0.8, 1]
 /** A place this far beside a tool is touched: middles are looked at a cell apart. */
 const LAX = 0.25
+/** Middles as far away as the widest tools have it are seldom met: so much of that is all of it. */
+const NEARLY = 0.95
 
 /**
  * The widest ways from outside past the walls of a part.
@@ -140,7 +142,7 @@ export function openingsOf(walls: Walls): Openings {
         const reaches = (STEP_MM * widest[c]) / 2 + LAX * cellMm
         if (reaches >= Math.hypot(px - x, py - y, pz - z)) most = STEP_MM * widest[c]
       }
-    return Math.min(most, mostMm)
+    return most > NEARLY * mostMm ? mostMm : most
   }
 
   function put(c: number, width: number): void {

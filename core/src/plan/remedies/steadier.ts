@@ -9,9 +9,6 @@ import { holdOtherwise, type PlanRemedy } from './remedy'
 /** Corners of footing may stray this far from round. */
 const ROUND_MM = 0.01
 
-/** By so much more a margin is tried where nothing else helps. */
-const WIDER_MM = 1
-
 /** Feet of the stands of a plan with so many lines of footing, cut by the part beside them. */
 export type FeetWith = (lines: number) => readonly Region[]
 /** A change of the letter, and one of the sentence that rules a stand. */
@@ -50,7 +47,9 @@ function mendsOf(
     tipping.length === 0 ? decisions.footingLines : footingFor(tipping, decisions.footingLines, feetWith)
   const stiffer = stifferBy(bending, own, decisions)
   if (lines === null || (bending.length > 0 && stiffer.length === 0)) {
-    const marginMm = Number((own.marginMm + WIDER_MM).toFixed(2))
+    const marginMm = Number(
+      (own.marginMm + Math.max(...weak.map((one) => thickerMm(one, own, decisions)))).toFixed(2),
+    )
     const wider = { words: `a margin of ${mm(marginMm)}`, holding: { marginMm } }
     return { sure: false, mends: marginMm <= DECISION_RANGES.marginMm[1] ? [wider] : [] }
   }
@@ -61,6 +60,30 @@ function mendsOf(
     sure: true,
     mends: stiffer.map(({ words, holding }) => ({ ...foot, words: `${foot.words} and ${words}`, holding })),
   }
+}
+
+/**
+ * How much thicker a stand would have to be to hold a push, in steps of a margin, its section taken as a
+ * rectangle. Where a wall is beside it a margin makes it thicker on the other side alone.
+ * Source: a rectangle of thickness t bends less by t^3, and tips less by t^2.
+ */
+function thickerMm(
+  { section: { areaMm2, inertiaMm4 }, bendsN, tipsN }: Steadiness,
+  holding: Holding,
+  lines: PlanDocument['decisions'],
+): number {
+  const thickMm = Math.sqrt((12 * inertiaMm4) / areaMm2)
+  const longMm = areaMm2 / thickMm
+  const shareAt = (t: number) =>
+    plasticShare({ areaMm2: longMm * t, perimeterMm: 2 * (longMm + t) }, holding, lines)
+  const [, most, step] = DECISION_RANGES.marginMm
+  let moreMm = step
+  for (; moreMm < most; moreMm += step) {
+    const [wide, times] = [thickMm + moreMm, 1 + moreMm / thickMm]
+    const bends = bendsN * (shareAt(wide) / shareAt(thickMm)) * times ** 3
+    if (Math.min(bends, tipsN * times ** 2) >= NOZZLE_PUSHES_N) break
+  }
+  return moreMm
 }
 
 /** @param standing all stands on the bed */

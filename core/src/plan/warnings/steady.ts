@@ -24,7 +24,7 @@ export function steadyWarnings(warned: Warned): PlanWarning[] {
   const them = alike.length === weak.length && weak.length > 1 ? 'them' : 'it'
   const mend = sure
     ? ` ${first.words.charAt(0).toUpperCase()}${first.words.slice(1)} would hold ${them}.`
-    : ' Neither footing nor denser lines would hold it; a wider margin may, another pose or leaving it free spares it.'
+    : ` Neither footing nor denser lines would hold it; ${first ? `${first.words} may, ` : ''}another pose or leaving it free spares it.`
   return [
     warning(
       'UNSTEADY',

@@ -141,6 +141,10 @@ const List = styled.ol`
   li:first-child {
     border: 0;
   }
+  li > div {
+    grid-column: 2;
+    padding-bottom: ${({ theme }) => theme.space.s};
+  }
   li::before {
     content: counter(stand);
     font: ${({ theme }) => `${theme.size.tiny} ${theme.font.mono}`};
