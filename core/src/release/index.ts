@@ -7,16 +7,8 @@ export type { MeasuredRelease, SeenFollowing } from './reconciled'
 export { insideOf } from './insideOf'
 export { NOZZLE_PUSHES_N, steadinessOfStands, tippedByN, unsteadiness } from './steadiness'
 export type { Section, Steadiness } from './steadiness'
-export { ANY_TOOL_MM, roomAround, standGrid } from './standPieces'
+export { NARROW_MM, roomAround, standGrid } from './standPieces'
+export { ANY_TOOL_MM } from './walls'
 export type { Room, StandGrid, StandPiece } from './standPieces'
-export {
-  isNarrow,
-  NARROW_MM,
-  NO_TOOL_MM,
-  releaseCheck,
-  SPECK_MM3,
-  tornTimes,
-  weakArms,
-  weakNecks,
-} from './releaseCheck'
+export { isNarrow, NO_TOOL_MM, releaseCheck, SPECK_MM3, tornTimes, weakArms, weakNecks } from './releaseCheck'
 export type { ReleaseCheck, StandCheck, StandSeen, StandVerdict, Touching } from './releaseCheck'

@@ -4,8 +4,9 @@ import { bearersOf } from './bearers'
 import { drainsOf, type Drain } from './drains'
 import { insideOf } from './insideOf'
 import { necksOf, type Neck, type NeckBeside } from './necks'
-import { ANY_TOOL_MM, type StandGrid, type StandPiece, type Way } from './standPieces'
+import { NARROW_MM, type StandGrid, type StandPiece, type Way } from './standPieces'
 import { unsteadiness, type Steadiness } from './steadiness'
+import { ANY_TOOL_MM } from './walls'
 import { leavingOf } from './wayOut'
 
 export type StandVerdict = 'comes out whole' | 'comes out in pieces' | 'locked in'
@@ -78,8 +79,6 @@ export const NO_TOOL_MM = 1.5
 export const SPECK_MM3 = 8
 /** A tool must get so near to an underside to free it. */
 const NEAR_MM = 10
-/** Through less than this a stand of some size comes out in pieces, whatever the directions say. */
-export const NARROW_MM = 10
 /**
  * Starting guesses: to begin with a stand, for each piece, and area of contact that comes off in a minute.
  */

@@ -9,7 +9,7 @@ import {
 } from '../polygon'
 import { isWalledOff } from './freeWay'
 import { openingsOf, type Openings } from './openings'
-import { FINE, ROUGH, wallsOf, type Fineness, type Walls } from './walls'
+import { ANY_TOOL_MM, FINE, OUTER, ROUGH, wallsOf, type Fineness, type Walls } from './walls'
 
 /** Corners of a line, in mm. */
 export type Way = readonly (readonly [number, number, number])[]
@@ -19,8 +19,8 @@ export type StandPiece = {
   /** What it takes up, its air included. */
   readonly grossMm3: number
   /**
-   * Widest round tool that gets to it from outside, or over most of it from beside, supports counted as free; 0
-   * when nothing does. Worked out when it is asked for.
+   * Widest round tool that gets to it from outside, or over most of it from beside, supports counted as free;
+   * 0 when nothing does. Worked out when it is asked for.
    */
   readonly openingMm: number
   /** The same to a cell or two. */
@@ -103,7 +103,7 @@ export function roomAround(layers: readonly Filled[]): Room {
       return (fine ??= waysAt(FINE))
     },
     get outer() {
-      return (outer ??= waysAt({ ...ROUGH, rimMm: ANY_TOOL_MM / 2 }))
+      return (outer ??= waysAt(OUTER))
     },
     shutIn(grid) {
       if (shut.grid !== grid) shut = { grid, moves: new Map() }
@@ -119,8 +119,8 @@ const CELLS = 48
 const FINEST_MM = 0.6
 /** Something rounder than this many cells has the middle of one in it in any case. */
 const THIN_CELLS = 1.5
-/** A tool wider than this is any tool. */
-export const ANY_TOOL_MM = 25
+/** Through less than this a stand of some size comes out in pieces, whatever the directions say. */
+export const NARROW_MM = 10
 const SURELY_CELLS = 2
 /** Free cells around everything. */
 const RIM = 3
@@ -242,11 +242,12 @@ export function standGrid(
   /**
    * The widest tool that gets to some cells, or over most of them from beside where that is surely wider: the
    * room outside is seen roughly.
+   * @param enoughMm the room outside is not looked at where so much gets in between
    */
-  function reachedMm(cells: readonly number[]): number {
+  function reachedMm(cells: readonly number[], { openings }: Ways, enoughMm: number): number {
     const middles = middlesOf(cells)
-    const insideMm = room.fine.openings.widestMm(middles)
-    if (insideMm >= ANY_TOOL_MM) return insideMm
+    const insideMm = openings.widestMm(middles)
+    if (insideMm >= enoughMm) return insideMm
     const besideMm = room.outer.openings.touchedMm(middles, ANY_TOOL_MM)
     return besideMm > insideMm + SURELY_CELLS * room.outer.walls.cellMm ? besideMm : insideMm
   }
@@ -301,16 +302,18 @@ export function standGrid(
       for (const c of cells) pieceOf[c] = found.length
       const middle = cells[cells.length >> 1]
       const levels = high - low + 1
-      let openingMm: number | null = null
+      let [openingMm, roughMm]: (number | null)[] = [null, null]
       found.push({
         grossMm3: cells.length * cell ** 3,
-        roughOpeningMm: room.rough.openings.widestMm(middlesOf(cells)),
+        get roughOpeningMm() {
+          return (roughMm ??= reachedMm(cells, room.rough, NARROW_MM))
+        },
         get openingMm() {
-          return (openingMm ??= reachedMm(cells))
+          return (openingMm ??= reachedMm(cells, room.fine, ANY_TOOL_MM))
         },
         openingNearMm(place, withinMm) {
           const near = nearTo(cells, place, withinMm)
-          return near.length === 0 ? null : reachedMm(near)
+          return near.length === 0 ? null : reachedMm(near, room.fine, ANY_TOOL_MM)
         },
         wayMm(near) {
           return room.fine.openings.wayMm(middlesOf(near ? nearTo(cells, near.place, near.withinMm) : cells))

@@ -54,6 +54,10 @@ export type Fineness = {
 export const FINE: Fineness = { cells: 96, finestMm: 0.5, mostCells: 5e5 }
 /** Enough to tell what is wide open, in a sixth of the time. */
 export const ROUGH: Fineness = { cells: 48, finestMm: 0.8, mostCells: 8e4 }
+/** A tool wider than this is any tool. */
+export const ANY_TOOL_MM = 25
+/** The room outside as well, as far away as the middles of such tools are. */
+export const OUTER: Fineness = { cells: 32, finestMm: 1.2, mostCells: 2.5e4, rimMm: ANY_TOOL_MM / 2 }
 const COLUMNS_AT_ONCE = 16
 /** Room up to which it matters where in a cell the middle of a hole lies. */
 const HOLE_MM = 10

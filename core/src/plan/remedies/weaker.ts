@@ -16,8 +16,8 @@ const WIDEST_MM = 0.3
 const APART_LINES = 4
 
 /**
- * Ways to let contacts hold no more than the necks they pull at, those first that are enough; what rules them already
- * goes on to.
+ * Ways to let contacts hold no more than the necks they pull at, those first that are enough; what rules them
+ * already goes on to.
  * @param holding the one they have in common
  */
 export function weaker(document: PlanDocument, strong: readonly TooStrong[], holding: Holding): PlanRemedy[] {

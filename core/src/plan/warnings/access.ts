@@ -18,6 +18,8 @@ import { error, warning, type PlanWarning, type Warned } from './warning'
 
 /** What a narrow opening matters for. */
 const SOME_SIZE_MM3 = 1500
+/** Rough openings under this may be shut. */
+const IN_DOUBT_MM = 5
 
 /**
  * Supports that cannot be got at, stands too slender to stand, and what of the part taking them off may
@@ -81,7 +83,7 @@ function lockedIn(
     found.push(
       warning(
         'LOCKED_IN',
-        `${volume(most)} of support around ${place(most)} must come out through an opening about ${Math.round(openingOf(most))} mm wide, in pieces. A filament that dissolves, another pose or a wider opening would spare that.`,
+        `${volume(most)} of support around ${place(most)} must come out through an opening about ${Math.round(most.openingMm)} mm wide, in pieces. A filament that dissolves, another pose or a wider opening would spare that.`,
         { atMm: [...most.atMm] },
       ),
     )
@@ -89,9 +91,9 @@ function lockedIn(
   return found
 }
 
-/** A plan does not wait for what the release check looks at closely, unless a stand may be hard to get at. */
+/** A plan does not wait for what the release check looks at closely, unless a stand may be locked in. */
 const openingOf = (piece: StandPiece): number =>
-  piece.roughOpeningMm < NARROW_MM ? piece.openingMm : piece.roughOpeningMm
+  piece.roughOpeningMm < IN_DOUBT_MM ? piece.openingMm : piece.roughOpeningMm
 
 const largest = (pieces: readonly StandPiece[]) => pieces.reduce((a, b) => (b.grossMm3 > a.grossMm3 ? b : a))
 const counted = (pieces: readonly StandPiece[]) =>
