@@ -7,7 +7,7 @@ import {
   type PolygonEngine,
   type Region,
 } from '../polygon'
-import { roundLine, type StandKind, type SupportPass } from '../stand'
+import { BRANCH_WALLS, roundLine, type StandKind, type SupportPass } from '../stand'
 import { addCaps } from './addCaps'
 import { addGathered, withoutDots } from './addGathered'
 import { addSegments } from './addLines'
@@ -47,8 +47,6 @@ const TIED_SPACINGS = 1.6
 const OUTSIDE_MM = 0.02
 /** Lines above others this far apart hang no more than 2 mm at their ends, whichever way they run. */
 const CARRYING_MM = 1.7
-/** Rings around every layer of a branch. */
-const BRANCH_WALLS = 2
 /** What is wider than so many lines is a crown, or several branches that have met. */
 const BRANCH_LINES = 9
 /** Direction of stand lines. */

@@ -3,7 +3,8 @@ import { polygonEngine } from '../../node'
 import { createPlanner, planRelease } from '../plan'
 import { regionFromRings, type PolygonEngine, type Region } from '../polygon'
 import { aPlan, boxes, closeTo } from '../testing'
-import { bentByN, momentsOf, tippedByN } from './steadiness'
+import { bentByN } from '../stand'
+import { momentsOf, tippedByN } from './steadiness'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))

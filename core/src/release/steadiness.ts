@@ -10,16 +10,9 @@ import {
   splitPieces,
   type Region,
 } from '../polygon'
+import { BED_HOLDS_N_MM2, bentByN, NOZZLE_PUSHES_N } from '../stand'
 import { insideOf } from './insideOf'
 import type { StandPiece } from './standPieces'
-
-/**
- * Starting guesses: what a nozzle pushes with at the top of a stand, what the bed holds a first layer with,
- * how stiff printed plastic is.
- */
-export const NOZZLE_PUSHES_N = 1
-const BED_HOLDS_N_MM2 = 1
-const STIFF_N_MM2 = 2000
 
 /** A push at the top of a stand tips it off the bed, or bends it by a line's width. */
 export type Steadiness = {
@@ -52,18 +45,6 @@ type Pass = {
  */
 export const tippedByN = (footprint: readonly Region[], heightMm: number): number =>
   (BED_HOLDS_N_MM2 * momentsOf(footprint).modulusMm3) / heightMm
-
-/**
- * Push that bends a stand by a line's width, in N.
- * Source: a cantilever gives way by F h^3 / (3 E I).
- * @param plasticShare of the section that is plastic
- */
-export const bentByN = (
-  { inertiaMm4 }: Moments,
-  heightMm: number,
-  lineWidthMm: number,
-  plasticShare: number,
-): number => (3 * STIFF_N_MM2 * inertiaMm4 * plasticShare * lineWidthMm) / heightMm ** 3
 
 export type Moments = {
   readonly areaMm2: number

@@ -1,3 +1,4 @@
+export { BED_HOLDS_N_MM2, bentByN, BRANCH_WALLS, NOZZLE_PUSHES_N } from './bending'
 export { disc, roundLine } from './branching/section'
 export { drawnStands } from './drawnStands'
 export type { Drawn } from './drawnStands'

@@ -1,6 +1,7 @@
 import { DECISION_RANGES, holdingUnder, type Holding, type PlanDocument } from '../../decide'
 import { regionContains, splitPieces, type PolygonEngine, type Region } from '../../polygon'
-import { insideOf, NOZZLE_PUSHES_N, tippedByN, type Steadiness } from '../../release'
+import { insideOf, tippedByN, type Steadiness } from '../../release'
+import { NOZZLE_PUSHES_N } from '../../stand'
 import { mm } from '../inWords'
 import { plasticShare } from '../plasticShare'
 import type { PlanGeometry } from '../planResult'
@@ -15,7 +16,7 @@ export type FeetWith = (lines: number) => readonly Region[]
 type Mend = {
   readonly words: string
   readonly decisions?: { readonly footingLines: number }
-  readonly holding?: Partial<Pick<Holding, 'standWalls' | 'standDensity' | 'marginMm'>>
+  readonly holding?: Partial<Pick<Holding, 'standKind' | 'standWalls' | 'standDensity' | 'marginMm'>>
 }
 
 /**
@@ -47,6 +48,8 @@ function mendsOf(
     tipping.length === 0 ? decisions.footingLines : footingFor(tipping, decisions.footingLines, feetWith)
   const stiffer = stifferBy(bending, own, decisions)
   if (lines === null || (bending.length > 0 && stiffer.length === 0)) {
+    if (own.standKind === 'branching')
+      return { sure: false, mends: [{ words: 'straight stands', holding: { standKind: 'straight' } }] }
     const marginMm = Number(
       (own.marginMm + Math.max(...weak.map((one) => thickerMm(one, own, decisions)))).toFixed(2),
     )
@@ -132,17 +135,19 @@ function footingFor(weak: readonly Steadiness[], now: number, feetWith: FeetWith
 /** More walls, or denser lines, as few as keep some stands from bending. */
 function stifferBy(
   weak: readonly Steadiness[],
-  { standWalls, standDensity }: Holding,
+  { standKind, standWalls, standDensity }: Holding,
   lines: PlanDocument['decisions'],
 ): Mend[] {
   const shareOf = ({ section }: Steadiness, walls: number, density: number) =>
-    plasticShare(section, { standWalls: walls, standDensity: density }, lines)
+    plasticShare(section, { standKind, standWalls: walls, standDensity: density }, lines)
   const hold = (walls: number, density: number) =>
     weak.every(
       (steady) =>
         shareOf(steady, walls, density) * steady.bendsN >=
         shareOf(steady, standWalls, standDensity) * NOZZLE_PUSHES_N,
     )
+  // Neither makes a hollow branch stiffer.
+  if (standKind === 'branching') return []
   const mends: Mend[] = []
   for (let walls = standWalls + 1; walls <= DECISION_RANGES.standWalls[1] && mends.length === 0; walls++)
     if (hold(walls, standDensity))

@@ -1,6 +1,7 @@
 import { regionFromRings, type Region } from '../../polygon'
 import { hullAround, hullInDisc, hullOf } from './hull'
 import { roundRing, type Section } from './section'
+import { stanceFrom, unite, type Stance } from './stance'
 
 /** Branches whose middles are within this share of the thicker one's radius have met. */
 const MET = 0.6
@@ -32,6 +33,10 @@ export type Branch = {
   readonly roundMm: number
   /** Falls straight down, to rest where it ends. */
   rests: boolean
+  /** What it stands and bends with. */
+  readonly stance: Stance
+  /** How thick it gets so that it does not bend, how far below its top that is, and its foot. */
+  steady: { readonly radiusMm: number; readonly fromMm: number; readonly footRadiusMm: number } | null
   /** Its sections on the level above: two where branches have joined. */
   above: Section[]
 }
@@ -60,6 +65,7 @@ export function joined(all: readonly Branch[], onPart: boolean, mostMm: number):
       left.push(branch)
       continue
     }
+    unite(met.stance, branch.stance)
     const [a, b] = [met.trunk ** 2, branch.trunk ** 2]
     const [x, y] = [(met.x * a + branch.x * b) / (a + b), (met.y * a + branch.y * b) / (a + b)]
     const around = Math.max(...[met, branch].map((one) => Math.hypot(one.x - x, one.y - y) + one.radius))
@@ -142,6 +148,8 @@ export const tipAt = (x: number, y: number, tipMm: number, topLevel: number, res
   footMm: 0,
   roundMm: ROUNDED * tipMm,
   rests,
+  stance: stanceFrom(topLevel),
+  steady: null,
   above: [],
 })
 

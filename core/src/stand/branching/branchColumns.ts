@@ -20,6 +20,7 @@ import { carrying } from './carrying'
 import { isOpen, nearestCell, openCells } from './openCells'
 import { hullAround, hullsApart } from './hull'
 import { disc, regionOf, type Section } from './section'
+import { makeSteady } from './stance'
 
 export type BranchRules = ColumnRules & {
   readonly lineWidthMm: number
@@ -44,13 +45,13 @@ const TIP_LINES = 3
 const CROWN_MM = 9
 /** A crown that comes of two reaches as many times as far. */
 const JOINED_CROWN = 1.25
-/** Growth of a branch's radius over its height, so that tall ones do not bend. */
+/** Growth of a branch's radius over its height, however steady it is. */
 const THICKENS = 0.02
 /** Radii in such steps: a branch that stays as it is costs nothing twice. */
 const RADIUS_STEP_MM = 0.1
 /** Branches farther from each other stay apart, so that what they carry has a stance. */
 const JOIN_WITHIN_MM = 13
-/** Feet widen over the last height, by as much. */
+/** Feet widen over the last height, by as much at least. */
 const FOOT_MM = 1.2
 /** A crown goes after strips of a slope that came within the last levels, with this share of its lean. */
 const FOLLOWED_LEVELS = 6
@@ -189,14 +190,17 @@ export async function branchColumns(
   /** One level further down: a branch moves as its slab has planned, and its crown draws in towards it. */
   function descend(branch: Branch, k: number): void {
     const depthMm = (branch.topLevel - k) * rules.heightMm
-    const grown = tipMm + Math.ceil((THICKENS * depthMm) / RADIUS_STEP_MM) * RADIUS_STEP_MM
-    branch.trunk = Math.max(branch.trunk, grown)
+    const { steady } = branch
+    const steadyMm = steady ? (steady.radiusMm - tipMm) * Math.min(1, depthMm / steady.fromMm) : 0
+    const thickerMm = Math.max(THICKENS * depthMm, steadyMm)
+    branch.trunk = Math.max(branch.trunk, tipMm + Math.ceil(thickerMm / RADIUS_STEP_MM) * RADIUS_STEP_MM)
     if (branch.dx === 0 && branch.dy === 0) follow(branch, k)
     branch.x += branch.dx
     branch.y += branch.dy
     drawIn(branch, stepMm)
     const upMm = k * rules.heightMm
-    branch.footMm = Math.max(0, FOOT_MM - upMm)
+    const footMm = Math.max(FOOT_MM, steady ? steady.footRadiusMm - branch.trunk : 0)
+    branch.footMm = Math.max(0, footMm - upMm)
     branch.radius = Math.max(branch.radius, branch.trunk + branch.footMm)
   }
 
@@ -221,6 +225,7 @@ export async function branchColumns(
    */
   function lean(all: readonly Branch[], topLevel: number): Branch[] {
     const standing = joined(all, rules.onPart, JOINED_CROWN * crownMm)
+    makeSteady(standing, { tipMm, lineWidthMm: rules.lineWidthMm, heightMm: rules.heightMm })
     const slab = Math.floor(topLevel / open.slabLevels)
     let moving = 0
     for (let k = topLevel; k > topLevel - open.slabLevels; k--) if (!rules.isStill(k)) moving++
@@ -236,10 +241,10 @@ export async function branchColumns(
       const [wishX, wishY] = meets[i]
       const far = Math.hypot(wishX - branch.x, wishY - branch.y)
       const share = far > mostMm ? mostMm / far : 1
-      const wish: [number, number] = [
+      const wish = roomier(slab, branch, mostMm, [
         branch.x + (wishX - branch.x) * share,
         branch.y + (wishY - branch.y) * share,
-      ]
+      ])
       let next = branch.rests ? null : wayTo(open.reach[slab], wish, branch, mostMm)
       if (!next) {
         branch.rests = true
@@ -249,6 +254,24 @@ export async function branchColumns(
       moveTo(branch, next, moving)
     })
     return standing
+  }
+
+  /** A wish, or where a branch has room for its thickness; as far on the way there as it gets. */
+  function roomier(slab: number, branch: Branch, mostMm: number, wish: [number, number]): [number, number] {
+    if (branch.rests || !branch.steady) return wish
+    const roomAt = (x: number, y: number) => {
+      const cell = open.cellAt(x, y)
+      // It is told by up to a cell and a half too little.
+      return cell < 0 ? Infinity : open.roomMm(slab, cell) + open.cellMm
+    }
+    const needMm = rules.sideGapMm + branch.steady.radiusMm
+    const now = roomAt(branch.x, branch.y)
+    if (roomAt(...wish) >= needMm) return wish
+    for (const mm of [needMm, now + mostMm / 2]) {
+      const found = nearestCell(open, open.reach[slab], wish, branch, mostMm, (x, y) => roomAt(x, y) >= mm)
+      if (found) return found
+    }
+    return wish
   }
 
   /** A crown draws in where it is, but for ways to the bed that go aside below it. */

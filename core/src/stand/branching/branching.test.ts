@@ -5,6 +5,7 @@ import type { Decisions } from '../../decide'
 import { demoParts, meshOfSolid, weldTriangles, type Mesh } from '../../mesh'
 import { createPlanner, type PlanResult } from '../../plan'
 import { regionAreaMm2, splitPieces, type PolygonEngine, type Region } from '../../polygon'
+import { momentsOf } from '../../release/steadiness'
 import { aFilament, aPlan, boxes, checkPlastic, join, leansTooFarAt, sphere, turned } from '../../testing'
 import { radians } from '../../units'
 
@@ -227,6 +228,31 @@ describe('branching stands, measured on their sections and lines', () => {
     expect(areaAt(1, 5)).toBeGreaterThan(1)
     expect(areaAt(1, 5)).toBeLessThan(0.15 * 400)
   })
+
+  test.each([25, 50, 90])(
+    'a single branch %i mm tall is as thick as that asks: a nozzle neither bends nor tips it, nor is it much thicker',
+    async (highMm) => {
+      const arm = boxes([
+        { size: [20, 20, highMm + 3], at: [0, 0, 0] },
+        { size: [9, 6, 3], at: [20, 7, highMm] },
+      ])
+      const decisions = { standKind: 'branching', placement: 'bed', freeSpanMm: 0 } as const
+      const { geometry, summary } = await createPlanner(engine).plan('arm', arm, aPlan(decisions))
+      const at = (zMm: number) =>
+        geometry.passes.filter(
+          ({ role, bottomMm, topMm }) => role === 'stand' && bottomMm <= zMm && topMm > zMm,
+        )
+      const topMm = Math.max(...geometry.passes.map((pass) => pass.topMm))
+      const [middle, foot] = [topMm / 2, 0.01].map((zMm) => momentsOf(at(zMm).map(({ region }) => region)))
+      // Two walls of 0.45 mm around nothing, plastic of 2000 N/mm2, a bed that holds 1 N/mm2, a push of 1 N.
+      const share = Math.min(1, (0.9 * Math.sqrt(4 * Math.PI * middle.areaMm2)) / middle.areaMm2)
+      const bendsN = (3 * 2000 * middle.inertiaMm4 * share * 0.45) / topMm ** 3
+      expect(bendsN).toBeGreaterThan(1)
+      expect(bendsN).toBeLessThan(3)
+      expect(foot.modulusMm3 / topMm).toBeGreaterThan(1)
+      expect(summary.warnings.map(({ code }) => code)).not.toContain('UNSTEADY')
+    },
+  )
 
   test('over a floor of the part branches join as they do over the bed, and all of them land on it', async () => {
     const walls = [0, 45].map((y) => ({ size: [48, 3, 34] as const, at: [0, y, 0] as const }))

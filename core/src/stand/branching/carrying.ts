@@ -3,6 +3,7 @@ import { carryUpon, nearestAmong, tipAt, type Branch } from './branch'
 import { isOpen, nearestCell, type OpenCells } from './openCells'
 import { samplesOf } from './samples'
 import { cellsOf, middleOf, nearestOf } from './sixSided'
+import { uniteBeside } from './stance'
 
 /** Places of an underside that are looked at are this far from each other. */
 const PITCH_MM = 0.4
@@ -46,6 +47,7 @@ export function carrying(
       const [x, y] = middleOf(places)
       branch.pull = { x, y, level }
     }
+    const carriedBy: [Branch, number[]][] = [...upon]
     const onResting = [...upon].filter(([{ rests }]) => rests).flatMap(([, places]) => places)
     let left = alone
     for (let round = 0; round < ROUNDS && left.length > 0; round++) {
@@ -54,11 +56,15 @@ export function carrying(
         const branch = seated(group, region, level)
         const carried = branch ? takenUp(branch, group, level, later) : []
         if (!branch) later.push(...group)
-        else if (carried.length > 0) branches.push(branch)
+        else if (carried.length > 0) {
+          branches.push(branch)
+          carriedBy.push([branch, carried])
+        }
         if (branch?.rests) onResting.push(...carried)
       }
       left = later
     }
+    uniteBeside(carriedBy)
     // What rests ends at the part, and leaves out what lies behind it: another branch may carry that too.
     const reaching = branches.filter(({ rests }) => !rests)
     const too = laidUpon(reaching, [...onResting, ...left], level, true)

@@ -1,0 +1,128 @@
+import { BED_HOLDS_N_MM2, bentByN, BRANCH_WALLS, NOZZLE_PUSHES_N } from '../bending'
+import type { Branch } from './branch'
+
+/** Branches that hold together above: what bends one of them bends all. */
+export type Stance = { root: Stance | null; topLevel: number }
+
+/** Branches stand so many times a nozzle's push: those that are about to join overlap. */
+const SURE = 1.5
+/** They are as thick as that from this share of their height below their tips. */
+const FROM = 0.4
+/** Places of two branches nearer to each other than this hang together. */
+const TOGETHER_MM = 0.8
+const FINEST_MM = 0.1
+/** The farthest of several branches is so many times as far from their middle as they are on average. */
+const FARTHEST = 1.5
+const THICKEST_MM = 8
+
+export const stanceFrom = (topLevel: number): Stance => ({ root: null, topLevel })
+
+export function rootOf(stance: Stance): Stance {
+  let root = stance
+  while (root.root) root = root.root
+  for (let one = stance; one !== root;) {
+    const next = one.root!
+    one.root = root
+    one = next
+  }
+  return root
+}
+
+/** What holds one of two holds both from now on. */
+export function unite(one: Stance, other: Stance): void {
+  const [a, b] = [rootOf(one), rootOf(other)]
+  if (a === b) return
+  b.root = a
+  a.topLevel = Math.max(a.topLevel, b.topLevel)
+}
+
+/**
+ * Unites branches that carry places beside each other.
+ * @param upon places of each branch, x and y by turns
+ */
+export function uniteBeside(upon: Iterable<readonly [Branch, readonly number[]]>): void {
+  const cells = new Map<number, Branch>()
+  const cellOf = (column: number, row: number) => (column + 0x8000) * 0x10000 + row + 0x8000
+  for (const [branch, places] of upon)
+    for (let i = 0; i < places.length; i += 2) {
+      const column = Math.floor(places[i] / TOGETHER_MM)
+      const row = Math.floor(places[i + 1] / TOGETHER_MM)
+      const here = cells.get(cellOf(column, row))
+      if (here === branch) continue
+      if (here) unite(here.stance, branch.stance)
+      cells.set(cellOf(column, row), branch)
+      for (let c = column - 1; c <= column + 1; c++)
+        for (let r = row - 1; r <= row + 1; r++) {
+          const beside = cells.get(cellOf(c, r))
+          if (beside && beside !== branch) unite(beside.stance, branch.stance)
+        }
+    }
+}
+
+/**
+ * Tells each branch how thick it has to be some way down so that a nozzle does not bend what it belongs to,
+ * and how wide its foot, so that it is not tipped, were it to go on as it stands now.
+ * Source: sections of one stand add up about their common middle, each with its own moment and its distance.
+ */
+export function makeSteady(
+  branches: readonly Branch[],
+  { tipMm, lineWidthMm, heightMm }: { tipMm: number; lineWidthMm: number; heightMm: number },
+): void {
+  const groups = new Map<Stance, Branch[]>()
+  for (const branch of branches) {
+    if (branch.rests) continue
+    const root = rootOf(branch.stance)
+    const own = groups.get(root)
+    if (own) own.push(branch)
+    else groups.set(root, [branch])
+  }
+  for (const [{ topLevel }, own] of groups) {
+    const tallMm = (topLevel + 1) * heightMm
+    const apart = apartBy(own)
+    const hold = (radiusMm: number) => {
+      let inertiaMm4 = 0
+      let areaMm2 = 0
+      for (const { trunk } of own) {
+        const r = Math.max(radiusMm, trunk)
+        const share = Math.min(1, (2 * BRANCH_WALLS * lineWidthMm) / r)
+        inertiaMm4 += (share * Math.PI * r ** 4) / 4
+        areaMm2 += share * Math.PI * r * r
+      }
+      inertiaMm4 += (apart / own.length) * areaMm2
+      return bentByN({ inertiaMm4 }, tallMm, lineWidthMm, 1) >= SURE * NOZZLE_PUSHES_N
+    }
+    const radiusMm = leastFrom(tipMm, hold)
+    // Those farthest from the middle of all are about so far from it.
+    const asideMm = FARTHEST * Math.sqrt(apart / own.length)
+    const footRadiusMm = leastFrom(radiusMm, (r) => {
+      const inertiaMm4 = own.length * Math.PI * r ** 4 * 0.25 + apart * Math.PI * r * r
+      const tipsN = (BED_HOLDS_N_MM2 * inertiaMm4) / (r + asideMm) / tallMm
+      return tipsN >= SURE * NOZZLE_PUSHES_N
+    })
+    for (const branch of own) branch.steady = { radiusMm, fromMm: FROM * tallMm, footRadiusMm }
+  }
+}
+
+/** The least radius, in steps from one, with which something holds; the thickest where none does. */
+function leastFrom(startMm: number, holds: (radiusMm: number) => boolean): number {
+  let radiusMm = startMm
+  while (!holds(radiusMm) && radiusMm < THICKEST_MM) radiusMm += FINEST_MM
+  return radiusMm
+}
+
+/** How far branches are from their middle, squared and summed, in the direction in which that is least. */
+function apartBy(own: readonly Branch[]): number {
+  const count = own.length
+  if (count < 2) return 0
+  const [x, y] = [
+    own.reduce((sum, one) => sum + one.x, 0) / count,
+    own.reduce((sum, one) => sum + one.y, 0) / count,
+  ]
+  let [xx, yy, xy] = [0, 0, 0]
+  for (const one of own) {
+    xx += (one.x - x) ** 2
+    yy += (one.y - y) ** 2
+    xy += (one.x - x) * (one.y - y)
+  }
+  return (xx + yy) / 2 - Math.hypot((xx - yy) / 2, xy)
+}
