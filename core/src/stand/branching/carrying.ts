@@ -3,7 +3,7 @@ import { carryUpon, nearestAmong, tipAt, type Branch } from './branch'
 import { isOpen, nearestCell, type OpenCells } from './openCells'
 import { samplesOf } from './samples'
 import { cellsOf, middleOf, nearestOf } from './sixSided'
-import { uniteBeside } from './stance'
+import { unitingBeside } from './stance'
 
 /** Places of an underside that are looked at are this far from each other. */
 const PITCH_MM = 0.4
@@ -38,6 +38,7 @@ export function carrying(
   open: OpenCells,
   { sideGapMm, lineWidthMm, onPart, stepMm, tipMm, crownMm }: CarryRules,
 ): (branches: Branch[], region: Region, level: number) => void {
+  const unite = unitingBeside()
   return (branches, region, level) => {
     if (isEmptyRegion(region)) return
     const samples = samplesOf(region, PITCH_MM)
@@ -64,7 +65,7 @@ export function carrying(
       }
       left = later
     }
-    uniteBeside(carriedBy)
+    unite(level, carriedBy)
     // What rests ends at the part, and leaves out what lies behind it: another branch may carry that too.
     const reaching = branches.filter(({ rests }) => !rests)
     const too = laidUpon(reaching, [...onResting, ...left], level, true)

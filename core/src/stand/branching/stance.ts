@@ -10,6 +10,8 @@ const SURE = 1.5
 const FROM = 0.4
 /** Places of two branches nearer to each other than this hang together. */
 const TOGETHER_MM = 0.8
+/** Strips of a slope lie on levels so far from each other at most, and hang together. */
+const LAPPING_LEVELS = 3
 const FINEST_MM = 0.1
 /** The farthest of several branches is so many times as far from their middle as they are on average. */
 const FARTHEST = 1.5
@@ -37,26 +39,32 @@ export function unite(one: Stance, other: Stance): void {
 }
 
 /**
- * Unites branches that carry places beside each other.
- * @param upon places of each branch, x and y by turns
+ * Unites branches that carry places beside each other, on one level or on levels that lap.
+ * @returns is told, from the top down, the places of each branch on a level, x and y by turns
  */
-export function uniteBeside(upon: Iterable<readonly [Branch, readonly number[]]>): void {
-  const cells = new Map<number, Branch>()
+export function unitingBeside(): (
+  level: number,
+  upon: Iterable<readonly [Branch, readonly number[]]>,
+) => void {
+  const cells = new Map<number, { branch: Branch; level: number }>()
   const cellOf = (column: number, row: number) => (column + 0x8000) * 0x10000 + row + 0x8000
-  for (const [branch, places] of upon)
-    for (let i = 0; i < places.length; i += 2) {
-      const column = Math.floor(places[i] / TOGETHER_MM)
-      const row = Math.floor(places[i + 1] / TOGETHER_MM)
-      const here = cells.get(cellOf(column, row))
-      if (here === branch) continue
-      if (here) unite(here.stance, branch.stance)
-      cells.set(cellOf(column, row), branch)
-      for (let c = column - 1; c <= column + 1; c++)
-        for (let r = row - 1; r <= row + 1; r++) {
-          const beside = cells.get(cellOf(c, r))
-          if (beside && beside !== branch) unite(beside.stance, branch.stance)
-        }
-    }
+  return (level, upon) => {
+    for (const [branch, places] of upon)
+      for (let i = 0; i < places.length; i += 2) {
+        const column = Math.floor(places[i] / TOGETHER_MM)
+        const row = Math.floor(places[i + 1] / TOGETHER_MM)
+        const here = cells.get(cellOf(column, row))
+        if (here?.branch === branch && here.level === level) continue
+        cells.set(cellOf(column, row), { branch, level })
+        if (here && here.level - level <= LAPPING_LEVELS) unite(here.branch.stance, branch.stance)
+        for (let c = column - 1; c <= column + 1; c++)
+          for (let r = row - 1; r <= row + 1; r++) {
+            const beside = cells.get(cellOf(c, r))
+            if (beside && beside.branch !== branch && beside.level - level <= LAPPING_LEVELS)
+              unite(beside.branch.stance, branch.stance)
+          }
+      }
+  }
 }
 
 /**
@@ -124,5 +132,5 @@ function apartBy(own: readonly Branch[]): number {
     yy += (one.y - y) ** 2
     xy += (one.x - x) * (one.y - y)
   }
-  return (xx + yy) / 2 - Math.hypot((xx - yy) / 2, xy)
+  return Math.max(0, (xx + yy) / 2 - Math.hypot((xx - yy) / 2, xy))
 }
