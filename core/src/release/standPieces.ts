@@ -121,6 +121,7 @@ const FINEST_MM = 0.6
 const THIN_CELLS = 1.5
 /** Through less than this a stand of some size comes out in pieces, whatever the directions say. */
 export const NARROW_MM = 10
+/** By more of its cells than this the rough grid tells a way from a wider one. */
 const SURELY_CELLS = 2
 /** Free cells around everything. */
 const RIM = 3

@@ -10,6 +10,8 @@ const SURE = 1.5
 const FROM = 0.4
 /** Places of two branches nearer to each other than this hang together. */
 const TOGETHER_MM = 0.8
+/** Where such cells begin: what is symmetric does not lie on their borders. */
+const OFF_CENTRE = 0.31
 /** Strips of a slope lie on levels so far from each other at most, and hang together. */
 const LAPPING_LEVELS = 3
 const FINEST_MM = 0.1
@@ -46,23 +48,25 @@ export function unitingBeside(): (
   level: number,
   upon: Iterable<readonly [Branch, readonly number[]]>,
 ) => void {
-  const cells = new Map<number, { branch: Branch; level: number }>()
+  /** Of each cell the branch that carried a place in it last, and at which level. */
+  const carriers = new Map<number, Branch>()
+  const levels = new Map<number, number>()
   const cellOf = (column: number, row: number) => (column + 0x8000) * 0x10000 + row + 0x8000
   return (level, upon) => {
     for (const [branch, places] of upon)
       for (let i = 0; i < places.length; i += 2) {
-        const column = Math.floor(places[i] / TOGETHER_MM)
-        const row = Math.floor(places[i + 1] / TOGETHER_MM)
-        const here = cells.get(cellOf(column, row))
-        if (here?.branch === branch && here.level === level) continue
-        cells.set(cellOf(column, row), { branch, level })
-        if (here && here.level - level <= LAPPING_LEVELS) unite(here.branch.stance, branch.stance)
+        const column = Math.floor(places[i] / TOGETHER_MM + OFF_CENTRE)
+        const row = Math.floor(places[i + 1] / TOGETHER_MM + OFF_CENTRE)
+        const own = cellOf(column, row)
+        if (carriers.get(own) === branch && levels.get(own) === level) continue
         for (let c = column - 1; c <= column + 1; c++)
           for (let r = row - 1; r <= row + 1; r++) {
-            const beside = cells.get(cellOf(c, r))
-            if (beside && beside.branch !== branch && beside.level - level <= LAPPING_LEVELS)
-              unite(beside.branch.stance, branch.stance)
+            const beside = carriers.get(cellOf(c, r))
+            if (beside && beside !== branch && levels.get(cellOf(c, r))! - level <= LAPPING_LEVELS)
+              unite(beside.stance, branch.stance)
           }
+        carriers.set(own, branch)
+        levels.set(own, level)
       }
   }
 }
