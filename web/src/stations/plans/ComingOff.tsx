@@ -98,7 +98,7 @@ function Stands({
                   </span>
                   {stand.reasons.length > 0 && <Reasons as="span">{stand.reasons.join('; ')}.</Reasons>}
                 </button>
-                <StandRemedies stand={stand} partId={partId} />
+                <StandRemedies stand={stand} stands={stands.length} partId={partId} />
               </li>
             ))}
           </List>

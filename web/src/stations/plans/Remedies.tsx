@@ -32,12 +32,20 @@ export function WarningRemedies({ warning, partId }: { warning: PlanWarning; par
 }
 
 /** What would put right what there is to mind about a stand. */
-export const StandRemedies = ({ stand, partId }: { stand: StandRelease; partId: string }) => (
+export const StandRemedies = ({
+  stand,
+  stands,
+  partId,
+}: {
+  stand: StandRelease
+  /** How many the plan has. */ stands: number
+  partId: string
+}) => (
   <Remedies
     remedies={stand.remedies}
     washes={isNarrow(stand)}
     partId={partId}
-    outcome={(then) => standOutcome(stand, then)}
+    outcome={(then) => standOutcome(stand, stands, then)}
   />
 )
 
@@ -119,13 +127,17 @@ export function outcomeOf(code: PlanWarning['code'], now: PlanSummary, then: Pla
 /** A stand this far from where it was is another one. */
 const SAME_STAND_MM = 15
 
-/** What becomes of a stand; null while that is not known. */
-export function standOutcome({ atMm }: StandCheck, { release }: Thought): string | null {
+/**
+ * What becomes of a stand; null while that is not known, or where it cannot be told from others.
+ * @param stands how many there are now
+ */
+export function standOutcome({ atMm }: StandCheck, stands: number, { release }: Thought): string | null {
   if (!release) return null
   const away = (stand: StandCheck) => Math.hypot(...stand.atMm.map((at, axis) => at - atMm[axis]))
   const nearest = release.stands.toSorted((a, b) => away(a) - away(b))[0]
-  if (!nearest || away(nearest) > SAME_STAND_MM) return 'Nothing stands there then.'
-  return `What stands there then: ${standInWords(nearest)}; ${nearest.reasons.join('; ') || 'nothing to mind'}.`
+  if (nearest && away(nearest) <= SAME_STAND_MM)
+    return `What stands there then: ${standInWords(nearest)}; ${nearest.reasons.join('; ') || 'nothing to mind'}.`
+  return release.stands.length < stands ? 'Nothing stands there then.' : null
 }
 
 const Chips = styled.div`

@@ -234,12 +234,15 @@ test('how it comes off: each stand in words, the place it leads to, and a guess 
     standFilament: mist.id,
     interfaceFilament: mist.id,
   })
-  expect(standOutcome(check.stands[2], { release: { ...check, stands: [] } } as unknown as Thought)).toBe(
-    'Nothing stands there then.',
-  )
-  expect(standOutcome(check.stands[0], { release: check } as unknown as Thought)).toBe(
+  const outcome = (of: StandRelease, stands: readonly StandRelease[]) =>
+    standOutcome(of, check.stands.length, { release: { ...check, stands } } as unknown as Thought)
+  const [open, narrow, closed] = check.stands
+  expect(outcome(open, check.stands)).toBe(
     'What stands there then: Whole, toward the front; nothing to mind.',
   )
+  expect(outcome(closed, [open, narrow])).toBe('Nothing stands there then.')
+  // One that is as likely another one now is not spoken of.
+  expect(outcome(closed, [open, narrow, stand({})])).toBeNull()
   const share = new Told(0)
   const { unmount } = show(
     <ComingOff release={{ share }} learnt={NOTHING_LEARNT} onPlace={onPlace} partId="part" />,
