@@ -11,7 +11,7 @@ import { Button } from '../../ui/Button'
 import { Buttons } from '../../ui/Dialog'
 import { SoftLine } from '../../ui/Sheet'
 import { Differences } from './Differences'
-import { standInWords } from './inWords'
+import { standInWords, VERDICT_WORDS } from './inWords'
 import { usePlanSetting } from './PlanContext'
 import { CardToken } from './Token'
 import { useCopyPlan } from './useNewPlan'
@@ -128,7 +128,7 @@ export function outcomeOf(code: PlanWarning['code'], now: PlanSummary, then: Pla
 const SAME_STAND_MM = 15
 
 /**
- * What becomes of a stand; null while that is not known, or where it cannot be told from others.
+ * What becomes of a stand, or of all where it cannot be told from others then; null while that is not known.
  * @param stands how many there are now
  */
 export function standOutcome({ atMm }: StandCheck, stands: number, { release }: Thought): string | null {
@@ -137,7 +137,9 @@ export function standOutcome({ atMm }: StandCheck, stands: number, { release }: 
   const nearest = release.stands.toSorted((a, b) => away(a) - away(b))[0]
   if (nearest && away(nearest) <= SAME_STAND_MM)
     return `What stands there then: ${standInWords(nearest)}; ${nearest.reasons.join('; ') || 'nothing to mind'}.`
-  return release.stands.length < stands ? 'Nothing stands there then.' : null
+  return release.stands.length < stands
+    ? 'Nothing stands there then.'
+    : `How they come off then: ${VERDICT_WORDS[release.verdict]}.`
 }
 
 const Chips = styled.div`
