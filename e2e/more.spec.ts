@@ -166,9 +166,7 @@ test('a second filament is kept to flat undersides, which branch; it is seen in 
   await help.click()
   await expect(page.getByRole('dialog')).toContainText(
     /What stands there then|Nothing stands|How they come off then/,
-    {
-      timeout: 90_000,
-    },
+    { timeout: 90_000 },
   )
   await page.getByRole('button', { name: 'Change this plan' }).click()
   await expect(letter.getByRole('button', { name: /Mist PVA/ }).first()).toBeVisible()

@@ -17,7 +17,8 @@ test('the whole workshop leaves as one file, and comes into another by asking fi
   // A copy by day and name, whatever the browser calls it on its disk.
   expect((await download).suggestedFilename()).toMatch(/^workshop-\d{4}-\d\d-\d\d\.jsonl\.gz$/)
 
-  await page.goto(`${empty.url}/bench`)
+  // A press on a page whose lists are still coming may land where its button was.
+  await page.goto(`${empty.url}/bench`, { waitUntil: 'networkidle' })
   const choosing = page.waitForEvent('filechooser')
   await page.getByRole('button', { name: 'Bring a copy in' }).click()
   await (await choosing).setFiles(path)

@@ -41,6 +41,13 @@ const underALip = boxes([
   { size: [60, 1, 4], at: [0, 20, 40] },
 ])
 
+/** A paddle on a thin arm beside a block. */
+const onAnArm = boxes([
+  { size: [30, 30, 20], at: [0, 0, 0] },
+  { size: [7, 4, 4], at: [29.5, 13, 10] },
+  { size: [14, 14, 4], at: [36, 8, 10] },
+])
+
 const head = turned(
   [
     [0, 0],
@@ -100,6 +107,7 @@ describe('remedies of warnings', () => {
       aPlan({ marginMm: 0, footingLines: 0, standWalls: 2, freeSpanMm: 0 }),
     ],
     ['at a neck', /through a neck/, head, aPlan({ placement: 'anywhere', freeSpanMm: 0 })],
+    ['at an arm', /through an arm/, onAnArm, aPlan({ upperGapMm: 0.1 })],
   ]
   test.each(stands)(
     'a stand %s: the first remedy of its own, taken, leaves no such stand',
@@ -115,6 +123,25 @@ describe('remedies of warnings', () => {
       expect(after.filter(minded)).toEqual([])
     },
   )
+
+  test('an underside that pulls at a neck and at an arm as well gets one exception, not two', async () => {
+    const both = boxes([
+      { size: [40, 40, 12], at: [0, 0, 0] },
+      { size: [4, 4, 8], at: [10, 14, 12] },
+      { size: [14, 14, 12], at: [5, 9, 20] },
+      { size: [27.5, 2, 2], at: [18.5, 15, 24] },
+      { size: [20, 30, 2], at: [45, 1, 24] },
+    ])
+    const document = aPlan({ upperGapMm: 0.05, freeSpanMm: 0 })
+    const result = await createPlanner(engine).plan('both', both, document)
+    const { warnings } = result.summary
+    const { stands } = planRelease(document, result, engine)
+    const [found] = stands.toSorted((a, b) => b.contactMm2 - a.contactMm2)
+    expect(told(warnings, 'WEAK_NECK')).toHaveLength(1)
+    expect(found.reasons.join()).toMatch(/through an arm/)
+    const exceptions = changePlan(document, found.remedies[0].change).exceptions
+    expect(new Set(exceptions.map(({ where }) => JSON.stringify(where))).size).toBe(exceptions.length)
+  })
 
   test('a filament that dissolves is offered where the part stays and the two live together', () => {
     const [chalk, mist, fog, tide] = [

@@ -51,8 +51,8 @@ export type StandSeen<C> = {
   /** What it carries. */
   readonly holds: readonly C[]
   readonly steady: Steadiness | null
-  /** Contacts that may tear the neck or the arm they pull at, so many times too strong. */
-  readonly tears: readonly { readonly contact: C; readonly times: number }[]
+  /** Contacts that may tear a neck or an arm they pull at, and how many times as much as it they hold. */
+  readonly tears: ReadonlyMap<C, number>
 }
 /** How a plan’s stands come off, in the order to take them: the best reached first. */
 export type ReleaseCheck = { readonly verdict: StandVerdict; readonly stands: readonly StandCheck[] }
@@ -149,7 +149,7 @@ export function releaseCheck<C extends Touching>(
       .flatMap(({ contact, share, isMost }) => {
         const [neck, arm] = [necks.get(contact), arms.get(contact)]
         // What several stands carry together, one of them alone may be too little for.
-        const tears = ({ areaMm2 }: Neck) => isMost || share * contact.areaMm2 * contact.strength > areaMm2
+        const tears = (section: Neck) => isMost || share * tornTimes(contact, section) > 1
         return [
           ...(neck && tears(neck)
             ? [{ contact, weak: { ...neck, pullN, times: tornTimes(contact, neck) } }]
@@ -161,6 +161,9 @@ export function releaseCheck<C extends Touching>(
       })
       .sort((a, b) => a.weak.areaMm2 - b.weak.areaMm2)
     const weak = torn[0]?.weak
+    const tears = new Map<C, number>()
+    for (const { contact, weak: one } of torn)
+      tears.set(contact, Math.max(one.times, tears.get(contact) ?? 0))
     const check: StandCheck = {
       atMm: piece.atMm,
       verdict: lockedIn ? 'locked in' : whole ? 'comes out whole' : 'comes out in pieces',
@@ -192,7 +195,7 @@ export function releaseCheck<C extends Touching>(
       check,
       holds: own.map(({ contact }) => contact),
       steady: steady ?? null,
-      tears: torn.map(({ contact, weak: { times } }) => ({ contact, times })),
+      tears,
     }
   })
   const RANK = { 'comes out whole': 0, 'comes out in pieces': 1, 'locked in': 2 } as const

@@ -16,7 +16,7 @@ export function remediesOfStand(
   feetWith: FeetWith,
 ): PlanRemedy[] {
   const contacts = holds.map(({ contact }) => contact)
-  const strong = tears.map(({ contact: { contact }, times }) => ({ contact, times }))
+  const strong = [...tears].map(([{ contact }, times]) => ({ contact, times }))
   const alike = strong.filter(({ contact }) => contact.holding === strong[0].contact.holding)
   return [
     ...(check.verdict === 'locked in' ? leftFree(document, contacts) : []),

@@ -14,7 +14,7 @@ const TOGETHER_MM = 0.8
 const OFF_CENTRE = 0.31
 /** Strips of a slope lie on levels so far from each other at most, and hang together. */
 const LAPPING_LEVELS = 3
-const FINEST_MM = 0.1
+const STEP_MM = 0.1
 /** The farthest of several branches is so many times as far from their middle as they are on average. */
 const FARTHEST = 1.5
 const THICKEST_MM = 8
@@ -118,7 +118,7 @@ export function makeSteady(
 /** The least radius, in steps from one, with which something holds; the thickest where none does. */
 function leastFrom(startMm: number, holds: (radiusMm: number) => boolean): number {
   let radiusMm = startMm
-  while (!holds(radiusMm) && radiusMm < THICKEST_MM) radiusMm += FINEST_MM
+  while (!holds(radiusMm) && radiusMm < THICKEST_MM) radiusMm += STEP_MM
   return radiusMm
 }
 
