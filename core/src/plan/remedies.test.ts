@@ -5,6 +5,7 @@ import type { Mesh } from '../mesh'
 import type { PolygonEngine } from '../polygon'
 import { aFilament, aPlan, box, boxes, join, table, turned } from '../testing'
 import { createPlanner, dissolvingWays, planRelease, type PlanWarning, type PlanWarningCode } from '.'
+import { dissolvesAll } from './dissolvesAll'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -165,7 +166,12 @@ describe('remedies of warnings', () => {
     expect(changed.exceptions).toEqual([{ where: { kind: 'flat' }, upperGapMm: 0.1 }])
     // There is nothing more to win then, and nothing for a part that would go as well.
     expect(dissolvingWays(changed, [tide])).toEqual([])
-    expect(dissolvingWays(aPlan({}, { filaments: [mist] }), [tide])).toEqual([])
+    const washesAway = aPlan(
+      { partFilament: 'mist', standFilament: 'mist', interfaceFilament: 'mist' },
+      { filaments: [mist] },
+    )
+    expect(dissolvingWays(washesAway, [tide])).toEqual([])
+    expect([changed, washesAway, document].map(dissolvesAll)).toEqual([true, false, false])
   })
 
   test('what an exception already rules stays ruled by it when one of its undersides is weakened', async () => {

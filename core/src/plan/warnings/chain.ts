@@ -3,7 +3,7 @@ import { bookOf, followedOf, gapEvidenceUnder, tenderFromEvidence } from '../../
 import { regionAreaMm2 } from '../../polygon'
 import { bondSentence, releaseChain, surelyFollows, type ReleaseChain } from '../../release'
 import { holdOtherwise } from '../remedies'
-import { sentencesOf, type Sentence } from './sentences'
+import { after, sentencesOf, type Sentence } from './sentences'
 import { warning, type PlanWarning, type Warned } from './warning'
 
 const MOST_REMEDIES = 3
@@ -48,7 +48,7 @@ function mayStay(
   if (surelyFollows(chain, measured, seen)) return []
   const offered = chain.remedies.toSorted((a, b) => Number(b.cures) - Number(a.cures)).slice(0, MOST_REMEDIES)
   return [
-    warning('INTERFACE_MAY_STAY', `${under}${bondSentence(chain, measured, seen)}${cureOf(chain)}`, {
+    warning('INTERFACE_MAY_STAY', after(under, bondSentence(chain, measured, seen) + cureOf(chain)), {
       remedies: offered.map(({ sentence, change: { bulk: stands, ...values } }) =>
         holdOtherwise(document, index, inPassing(sentence), {
           ...values,

@@ -4,7 +4,7 @@ import { SAME_HEIGHT_MM } from '../../tolerances'
 import { recutsOf } from '../recut'
 import { gapMm } from '../inWords'
 import { holdOtherwise } from '../remedies'
-import { sentencesOf, type Sentence } from './sentences'
+import { after, sentencesOf, type Sentence } from './sentences'
 import { error, warning, type PlanWarning, type Warned } from './warning'
 
 const WELDS_FROM_CLING = 3
@@ -73,7 +73,10 @@ function weldWarning(document: PlanDocument, sentence: Sentence): PlanWarning[] 
     chance !== null && chance > TRUSTED_CHANCE
       ? warning(
           'WELDED_PAIR',
-          `${under}By the clings of the families, a guess, ${guessed}; your readings give it a chance of ${chance.toFixed(2)} to come off clean.`,
+          after(
+            under,
+            `By the clings of the families, a guess, ${guessed}; your readings give it a chance of ${chance.toFixed(2)} to come off clean.`,
+          ),
           { remedies: [wider] },
         )
       : error('WELDED_PAIR', `${under}${guessed}.`, { remedies: [wider] }),
@@ -104,7 +107,10 @@ function recutWarning(
     return [
       warning(
         'RECUT',
-        `${under}${under === '' ? 'A' : 'a'} program that cuts the bodies again in plain ${gapMm(layerMm)} layers makes ${becomes.map(gapMm).join(' or ')} of the gap of ${gapMm(planned)}: ${closes ? 'support and part weld' : 'outside the release window'}. Print the G-code of this plan, or let supports share the part’s layers.`,
+        after(
+          under,
+          `A program that cuts the bodies again in plain ${gapMm(layerMm)} layers makes ${becomes.map(gapMm).join(' or ')} of the gap of ${gapMm(planned)}: ${closes ? 'support and part weld' : 'outside the release window'}. Print the G-code of this plan, or let supports share the part’s layers.`,
+        ),
         { remedies: [holdOtherwise(document, index, 'share the part’s layers', { stackMode: 'shared' })] },
       ),
     ]

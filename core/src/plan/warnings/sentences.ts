@@ -34,3 +34,7 @@ export function sentencesOf({
       under: index === null ? '' : `Under ${undersidesOf(exceptions[index].where, document)}: `,
     }))
 }
+
+/** A message of ours (it begins with no name) after what it is about. */
+export const after = (under: string, message: string): string =>
+  under === '' ? message : under + message.charAt(0).toLowerCase() + message.slice(1)
