@@ -75,6 +75,7 @@ export function openCells(outlines: Outlines, wide: readonly Region[], rules: Op
   const slabLevels = Math.max(1, Math.ceil((2 * cellMm) / rules.stepMm))
   const slabs = Math.ceil(count / slabLevels)
   const leanMm = slabLevels * rules.stepMm - cellMm / 2
+  const nearby = offsetsWithin(leanMm / cellMm)
   const clear: Uint8Array[] = []
   /** Distances in eighths of a cell, as far as they are told. */
   const room: Uint8Array[] = []
@@ -147,17 +148,26 @@ export function openCells(outlines: Outlines, wide: readonly Region[], rules: Op
     solidBelow?: Uint8Array,
   ): Uint8Array {
     const below = open[s - 1]
-    if (same && below === clear[s - 1]) return clear[s]
-    for (let c = 0; c < field.length; c++) field[c] = below[c] || solidBelow?.[c] ? 0 : FAR
-    spread(field, columns, rows)
-    const grown = new Uint8Array(field.length)
-    const cells = leanMm / cellMm
-    let all = true
-    for (let c = 0; c < field.length; c++) {
-      grown[c] = clear[s][c] && field[c] <= cells ? 1 : 0
-      if (grown[c] !== clear[s][c]) all = false
+    const room = clear[s]
+    if (same && below === clear[s - 1]) return room
+    let grown = room
+    for (let c = 0; c < room.length; c++) {
+      if (room[c] === 0 || below[c] === 1 || solidBelow?.[c] === 1) continue
+      if (isNear(c, below) || (solidBelow && isNear(c, solidBelow))) continue
+      if (grown === room) grown = room.slice()
+      grown[c] = 0
     }
-    return all ? clear[s] : grown
+    return grown
+  }
+
+  /** Whether a marked cell lies within the lean of another one. */
+  function isNear(c: number, marked: Uint8Array): boolean {
+    const [row, column] = [Math.floor(c / columns), c % columns]
+    for (let i = 0; i < nearby.length; i += 2) {
+      const [x, y] = [column + nearby[i], row + nearby[i + 1]]
+      if (x >= 0 && y >= 0 && x < columns && y < rows && marked[y * columns + x] === 1) return true
+    }
+    return false
   }
 
   /** Sets the cells of a region to no distance: those along its outline and those inside. */
@@ -186,9 +196,26 @@ export function openCells(outlines: Outlines, wide: readonly Region[], rules: Op
   }
 }
 
+/** A step across a corner, in cells. */
+const D = Math.SQRT2
+
+/** Steps to all cells around one that are no farther than so many cells, nearest first: x and y by turns. */
+function offsetsWithin(cells: number): number[] {
+  const far = Math.floor(cells)
+  const found: (readonly [far: number, x: number, y: number])[] = []
+  for (let y = -far; y <= far; y++)
+    for (let x = -far; x <= far; x++) {
+      const [less, more] = [Math.abs(x), Math.abs(y)].sort((a, b) => a - b)
+      found.push([more - less + D * less, x, y])
+    }
+  return found
+    .filter(([mm]) => mm > 0 && mm <= cells)
+    .sort(([a], [b]) => a - b)
+    .flatMap(([, x, y]) => [x, y])
+}
+
 /** Spreads distances, in cells, from where they are known. */
 function spread(field: Float32Array, columns: number, rows: number): void {
-  const D = Math.SQRT2
   for (let y = 0; y < rows; y++)
     for (let x = 0, c = y * columns; x < columns; x++, c++) {
       let best = field[c]
@@ -221,6 +248,34 @@ export function isOpen(open: OpenCells, cells: Uint8Array, x: number, y: number)
   return cell >= 0 && cells[cell] === 1
 }
 
+/** How many marked cells lie left of and below each corner of cells, in rows of one more than there are columns. */
+const counted = new WeakMap<Uint8Array, Uint32Array>()
+
+/** Whether any cell around a place is marked, farther to no side than this; told at once, however far. */
+function isAnyAround(open: OpenCells, cells: Uint8Array, x: number, y: number, withinMm: number): boolean {
+  const { columns, rows, cellMm } = open
+  const across = columns + 1
+  let counts = counted.get(cells)
+  if (!counts) {
+    counted.set(cells, (counts = new Uint32Array(across * (rows + 1))))
+    for (let row = 0; row < rows; row++)
+      for (let column = 0, here = 0; column < columns; column++) {
+        here += cells[row * columns + column]
+        const c = row * across + column + 1
+        counts[c + across] = counts[c] + here
+      }
+  }
+  const reach = Math.ceil(withinMm / cellMm)
+  const inside = (value: number, most: number) => Math.min(most, Math.max(0, value))
+  const [column, row] = [
+    Math.floor((x - open.xOf(0)) / cellMm + 0.5),
+    Math.floor((y - open.yOf(0)) / cellMm + 0.5),
+  ]
+  const [west, east] = [inside(column - reach, columns), inside(column + reach + 1, columns)]
+  const [south, north] = [inside(row - reach, rows) * across, inside(row + reach + 1, rows) * across]
+  return counts[north + east] - counts[north + west] - counts[south + east] + counts[south + west] > 0
+}
+
 /** Open cell within reach of a place that is nearest to a wish, among those that will do. */
 export function nearestCell(
   open: OpenCells,
@@ -230,6 +285,7 @@ export function nearestCell(
   withinMm: number,
   willDo: (x: number, y: number) => boolean = () => true,
 ): [number, number] | null {
+  if (!isAnyAround(open, cells, from.x, from.y, withinMm)) return null
   let found: [number, number] | null = null
   let nearest = Infinity
   const reach = Math.ceil(withinMm / open.cellMm)

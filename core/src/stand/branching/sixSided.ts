@@ -1,3 +1,6 @@
+/** More than there are cells in a row. */
+const MOST_COLUMNS = 0x10000
+
 /**
  * Groups places by the cells of a six-sided lattice in which nothing is farther from the middle than a crown
  * reaches.
@@ -11,10 +14,10 @@ export function cellsOf(samples: readonly number[], crownMm: number): number[][]
     left = Math.min(left, samples[i])
     low = Math.min(low, samples[i + 1])
   }
-  const groups = new Map<string, number[]>()
+  const groups = new Map<number, number[]>()
   for (let i = 0; i < samples.length; i += 2) {
     const [x, y] = [samples[i] - left, samples[i + 1] - low]
-    let best = ''
+    let best = 0
     let nearest = Infinity
     const row = Math.floor(y / down)
     for (let r = row - 1; r <= row + 2; r++) {
@@ -23,7 +26,7 @@ export function cellsOf(samples: readonly number[], crownMm: number): number[][]
       const d = (column * across + shift - x) ** 2 + (r * down - y) ** 2
       if (d < nearest) {
         nearest = d
-        best = `${r} ${column}`
+        best = r * MOST_COLUMNS + column
       }
     }
     const group = groups.get(best)
@@ -50,8 +53,12 @@ export function nearestOf(
   [x, y]: readonly [number, number],
 ): readonly [number, number] {
   let best = 0
-  for (let i = 2; i < places.length; i += 2)
-    if (Math.hypot(places[i] - x, places[i + 1] - y) < Math.hypot(places[best] - x, places[best + 1] - y))
-      best = i
+  let nearest = Infinity
+  for (let i = 0; i < places.length; i += 2) {
+    const d = (places[i] - x) ** 2 + (places[i + 1] - y) ** 2
+    if (d >= nearest) continue
+    nearest = d
+    best = i
+  }
   return [places[best], places[best + 1]]
 }
