@@ -64,7 +64,9 @@ describe('drains of a soluble stand', () => {
       closeTo(atMm[0], 0, 1.5)
       closeTo(atMm[1], -18, 2.5)
       closeTo(atMm[2], 13, 1.5)
-      expect(reasons.join()).toMatch(/through one opening only, \d+ mm wide, that looks toward the front: turn that side down/)
+      expect(reasons.join()).toMatch(
+        /through one opening only, \d+ mm wide, that looks toward the front: turn that side down/,
+      )
     }
   })
 

@@ -1,6 +1,7 @@
 import { squaresFrom } from './distances'
 import { isWalledOff } from './freeWay'
-import { middleOf, PART, sidesOf, type StandGrid, type StandPiece } from './standPieces'
+import { middleOf, PART, sidesOf } from './standCells'
+import type { StandGrid, StandPiece } from './standPieces'
 import { wordsOf } from './wayOut'
 
 /** Where liquid gets to a stand, and out again. */

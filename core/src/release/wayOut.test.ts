@@ -1,5 +1,6 @@
 import { describe, expect, test } from '@jest/globals'
-import { PART, type StandGrid } from './standPieces'
+import { PART } from './standCells'
+import type { StandGrid } from './standPieces'
 import { leavingOf } from './wayOut'
 
 const SIDE = 24

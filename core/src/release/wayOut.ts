@@ -1,5 +1,6 @@
 import { freeWayMm } from './freeWay'
-import { middleOf, sidesOf, type StandGrid } from './standPieces'
+import { middleOf, sidesOf } from './standCells'
+import type { StandGrid } from './standPieces'
 
 /** A direction in which something leaves whole, as a unit vector and in words; z points away from the bed. */
 export type WayOut = { readonly direction: readonly [number, number, number]; readonly words: string }

@@ -248,7 +248,7 @@ export function isOpen(open: OpenCells, cells: Uint8Array, x: number, y: number)
   return cell >= 0 && cells[cell] === 1
 }
 
-/** How many marked cells lie left of and below each corner of cells, in rows of one more than there are columns. */
+/** How many marked cells lie left of and below each corner of cells, a row being one longer than of cells. */
 const counted = new WeakMap<Uint8Array, Uint32Array>()
 
 /** Whether any cell around a place is marked, farther to no side than this; told at once, however far. */

@@ -1,0 +1,115 @@
+import {
+  boundsOf,
+  boxOf,
+  isEmptyRegion,
+  latticeCrossings,
+  regionContains,
+  splitPieces,
+  type Region,
+} from '../polygon'
+
+export type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
+
+/** Part and supports as cells. */
+export type StandCells = {
+  /** 0 is air. */
+  readonly cells: Uint8Array
+  readonly nx: number
+  readonly ny: number
+  readonly nz: number
+  readonly cellMm: number
+  /** Lowest corner of its first cell. */
+  readonly originMm: readonly [number, number, number]
+}
+
+export const PART = 1
+export const STAND = 2
+
+/** The longest side is seen in about so many cells. */
+const CELLS = 48
+const FINEST_MM = 0.6
+/** Something rounder than this many cells has the middle of one in it in any case. */
+const THIN_CELLS = 1.5
+/** Free cells around everything. */
+export const RIM = 3
+
+/** From a cell to those that share a side with it. */
+export const sidesOf = (nx: number, ny: number): readonly number[] => [1, -1, nx, -nx, nx * ny, -nx * ny]
+
+/** The middle of a cell. */
+export const middleOf = (
+  { nx, ny, cellMm, originMm }: Pick<StandCells, 'nx' | 'ny' | 'cellMm' | 'originMm'>,
+  c: number,
+): [number, number, number] => [
+  originMm[0] + ((c % nx) + 0.5) * cellMm,
+  originMm[1] + ((Math.floor(c / nx) % ny) + 0.5) * cellMm,
+  originMm[2] + (Math.floor(c / (nx * ny)) + 0.5) * cellMm,
+]
+
+/**
+ * Part and supports on a grid coarse enough to be walked through at once.
+ * @param layers of the part
+ * @param held passes of the supports, none of them empty
+ */
+export function standCells(layers: readonly Filled[], held: readonly Filled[]): StandCells {
+  const all = [...layers.filter(({ region }) => !isEmptyRegion(region)), ...held]
+  let [minX, minY, maxX, maxY, top] = [Infinity, Infinity, -Infinity, -Infinity, 0]
+  for (const { region, topMm } of all) {
+    const box = boundsOf(region.xyMm)
+    minX = Math.min(minX, box.minX)
+    minY = Math.min(minY, box.minY)
+    maxX = Math.max(maxX, box.maxX)
+    maxY = Math.max(maxY, box.maxY)
+    top = Math.max(top, topMm)
+  }
+  const cell = Math.max(FINEST_MM, Math.max(maxX - minX, maxY - minY, top) / CELLS)
+  const [nx, ny, nz] = [maxX - minX, maxY - minY, top].map((side) => Math.ceil(side / cell) + 2 * RIM + 1)
+  const grid = new Uint8Array(nx * ny * nz)
+  const at = (x: number, y: number, z: number) => (z * ny + y) * nx + x
+  // A row is the cells that a line runs through the middle of.
+  const [left, front] = [Math.floor(minX / cell) - RIM, Math.floor(minY / cell) - RIM]
+  const put = (c: number, value: number) => {
+    if (grid[c] === 0) grid[c] = value
+  }
+  /** A branch thinner than a cell is one cell thick: it holds together what hangs on it. */
+  const markThin = (region: Region, row: (y: number) => number) => {
+    for (const piece of splitPieces(region)) {
+      const box = boxOf(piece)
+      const [wide, deep] = [box.maxX - box.minX, box.maxY - box.minY]
+      if (Math.min(wide, deep) >= THIN_CELLS * cell) continue
+      const places = Math.max(1, Math.ceil(Math.max(wide, deep) / cell))
+      for (let n = 0; n < places; n++) {
+        const share = (n + 0.5) / places
+        const x = box.minX + wide * (wide >= deep ? share : 0.5)
+        const y = box.minY + deep * (wide >= deep ? 0.5 : share)
+        if (regionContains(piece, x, y)) put(row(Math.floor(y / cell)) + Math.floor(x / cell) - left, STAND)
+      }
+    }
+  }
+  const fill = (list: readonly Filled[], value: number) => {
+    let from = 0
+    for (let z = RIM; z < nz - RIM; z++) {
+      const height = (z - RIM + 0.5) * cell
+      while (from < list.length && list[from].topMm <= height) from++
+      for (let i = from; i < list.length && list[i].bottomMm < height + cell; i++) {
+        const { bottomMm, topMm, region } = list[i]
+        if (bottomMm > height || topMm <= height || isEmptyRegion(region)) continue
+        const row = (y: number) => at(0, y - front, z)
+        const { first, starts, at: ends } = latticeCrossings(region, 0, cell)
+        for (let n = 0; n + 1 < starts.length; n++)
+          for (let s = starts[n]; s + 1 < starts[n + 1]; s += 2) {
+            const x0 = Math.ceil(ends[s] / cell - 0.5) - left
+            const x1 = Math.floor(ends[s + 1] / cell - 0.5) - left
+            for (let x = x0; x <= x1; x++) put(row(first + n) + x, value)
+          }
+        if (value === STAND) markThin(region, row)
+      }
+    }
+  }
+  fill(layers, PART)
+  fill(
+    held.toSorted((a, b) => a.topMm - b.topMm),
+    STAND,
+  )
+  return { cells: grid, nx, ny, nz, cellMm: cell, originMm: [left * cell, front * cell, -RIM * cell] }
+}
