@@ -149,6 +149,26 @@ describe('posts set by hand', () => {
     }
   })
 
+  test('keep the gap of the letter under an exception, and change nothing of other undersides', async () => {
+    const two = join([table, aside(table, 40)])
+    const exceptions = [{ where: { kind: 'flat' as const }, upperGapMm: 0 }]
+    const flatsWith = async (posts: NewDocument['posts']) => {
+      const { summary } = await planned(two, { exceptions, posts })
+      expect(summary.warnings.map(({ code }) => code)).not.toContain('GAP_MISSED')
+      return summary.contacts.toSorted((a, b) => a.atMm[0] - b.atMm[0])
+    }
+    const [left, right] = await flatsWith([])
+    expect([left, right].map(({ achievedGapMm }) => achievedGapMm)).toEqual([0, 0])
+    // A post's top ends where lower layers of the others' interface end.
+    const [narrow, beside] = await flatsWith([{ atMm: [-14, -6, 10], widthMm: 4 }])
+    expect(narrow.achievedGapMm).toBe(0)
+    expect(beside.achievedGapMm).toBe(0)
+    expect(beside.areaMm2).toBeCloseTo(right.areaMm2, 3)
+    const [mostly, besides] = await flatsWith([{ atMm: [-20, -6, 10], widthMm: 28 }])
+    expect(mostly).toMatchObject({ achievedGapMm: 0.2, gapMm: 0.2 })
+    expect(besides.achievedGapMm).toBe(0)
+  })
+
   test('one that holds nothing is told, with the reason', async () => {
     const told = async (atMm: readonly [number, number, number], widthMm: number) => {
       const { summary } = await planned(table, { posts: [{ atMm, widthMm }] })
