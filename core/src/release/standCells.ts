@@ -9,6 +9,8 @@ import {
 } from '../polygon'
 
 export type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
+/** What comes off. */
+export type OffPass = Filled & { readonly role?: string }
 
 /** Part and supports as cells. */
 export type StandCells = {
@@ -51,7 +53,7 @@ export const middleOf = (
  * @param layers of the part
  * @param held passes of the supports, none of them empty
  */
-export function standCells(layers: readonly Filled[], held: readonly Filled[]): StandCells {
+export function standCells(layers: readonly Filled[], held: readonly OffPass[]): StandCells {
   const all = [...layers.filter(({ region }) => !isEmptyRegion(region)), ...held]
   let [minX, minY, maxX, maxY, top] = [Infinity, Infinity, -Infinity, -Infinity, 0]
   for (const { region, topMm } of all) {
@@ -86,6 +88,17 @@ export function standCells(layers: readonly Filled[], held: readonly Filled[]): 
       }
     }
   }
+  const mark = (region: Region, z: number, value: number) => {
+    const row = (y: number) => at(0, y - front, z)
+    const { first, starts, at: ends } = latticeCrossings(region, 0, cell)
+    for (let n = 0; n + 1 < starts.length; n++)
+      for (let s = starts[n]; s + 1 < starts[n + 1]; s += 2) {
+        const x0 = Math.ceil(ends[s] / cell - 0.5) - left
+        const x1 = Math.floor(ends[s + 1] / cell - 0.5) - left
+        for (let x = x0; x <= x1; x++) put(row(first + n) + x, value)
+      }
+    if (value === STAND) markThin(region, row)
+  }
   const fill = (list: readonly Filled[], value: number) => {
     let from = 0
     for (let z = RIM; z < nz - RIM; z++) {
@@ -93,16 +106,7 @@ export function standCells(layers: readonly Filled[], held: readonly Filled[]): 
       while (from < list.length && list[from].topMm <= height) from++
       for (let i = from; i < list.length && list[i].bottomMm < height + cell; i++) {
         const { bottomMm, topMm, region } = list[i]
-        if (bottomMm > height || topMm <= height || isEmptyRegion(region)) continue
-        const row = (y: number) => at(0, y - front, z)
-        const { first, starts, at: ends } = latticeCrossings(region, 0, cell)
-        for (let n = 0; n + 1 < starts.length; n++)
-          for (let s = starts[n]; s + 1 < starts[n + 1]; s += 2) {
-            const x0 = Math.ceil(ends[s] / cell - 0.5) - left
-            const x1 = Math.floor(ends[s + 1] / cell - 0.5) - left
-            for (let x = x0; x <= x1; x++) put(row(first + n) + x, value)
-          }
-        if (value === STAND) markThin(region, row)
+        if (bottomMm <= height && topMm > height && !isEmptyRegion(region)) mark(region, z, value)
       }
     }
   }
@@ -111,5 +115,9 @@ export function standCells(layers: readonly Filled[], held: readonly Filled[]): 
     held.toSorted((a, b) => a.topMm - b.topMm),
     STAND,
   )
+  // An interface thinner than a cell holds together what carries it: it shows in the row it lies upon.
+  for (const { role, bottomMm, topMm, region } of held)
+    if (role === 'interface')
+      mark(region, RIM + Math.max(0, Math.floor((bottomMm + topMm) / 2 / cell - 0.5)), STAND)
   return { cells: grid, nx, ny, nz, cellMm: cell, originMm: [left * cell, front * cell, -RIM * cell] }
 }

@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine } from '../../node'
 import type { Mesh } from '../mesh'
 import { createPlanner } from '../plan'
-import type { PolygonEngine } from '../polygon'
+import { regionFromRings, type PolygonEngine } from '../polygon'
 import { aPlan, box, boxes, join, table } from '../testing'
 import { standGrid } from '.'
 
@@ -78,6 +78,25 @@ describe('how supports are reached', () => {
     const half = await held(boxes([...shells, { size: [58.7, 1, 28], at: [0, 0, 1] }]))
     expect(half.pieces.map(({ openingMm }) => openingMm > 20).sort()).toEqual([false, true])
     expect(half.codes).toEqual(['LOCKED_IN error'])
+  })
+
+  test('stands that one thin layer of interface joins are one piece, however high they end', () => {
+    const square = (x: number, wide: number, deep = wide) =>
+      regionFromRings([[x, 0, x + wide, 0, x + wide, deep, x, deep]])
+    const pieces = (topMm: number, over: number) => {
+      const stands = [square(0, 3), square(20, 3)].map((region) => ({ bottomMm: 0, topMm, region }))
+      const sheet = {
+        role: 'interface',
+        bottomMm: topMm,
+        topMm: topMm + 0.2,
+        region: square(0, over, 3),
+      }
+      const ceiling = { bottomMm: topMm + 0.4, topMm: topMm + 2, region: square(-5, 33) }
+      return standGrid([ceiling], [...stands, sheet])!.pieces.length
+    }
+    const tops = Array.from({ length: 12 }, (_, n) => 18 + n / 10)
+    expect(tops.map((topMm) => pieces(topMm, 23))).toEqual(tops.map(() => 1))
+    expect(tops.map((topMm) => pieces(topMm, 3))).toEqual(tops.map(() => 2))
   })
 
   test('a stand of 2 by 2 mm and 60 mm is unsteady, one of 12 by 12 is not', async () => {

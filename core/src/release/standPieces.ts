@@ -1,7 +1,7 @@
 import { isEmptyRegion } from '../polygon'
 import { isWalledOff } from './freeWay'
 import { reachedMm, roomAround, type Room, type Ways } from './room'
-import { middleOf, RIM, STAND, standCells, type Filled, type StandCells } from './standCells'
+import { middleOf, RIM, STAND, standCells, type Filled, type OffPass, type StandCells } from './standCells'
 import { ANY_TOOL_MM, type Walls } from './walls'
 
 /** Corners of a line, in mm. */
@@ -65,7 +65,7 @@ export const NARROW_MM = 10
  */
 export function standGrid(
   layers: readonly Filled[],
-  passes: readonly Filled[],
+  passes: readonly OffPass[],
   roomIn: (layers: readonly Filled[]) => Room = roomAround,
 ): StandGrid | null {
   const held = passes.filter(({ region }) => !isEmptyRegion(region))
