@@ -4,8 +4,10 @@ import {
   differencesFromPlanned,
   GcodeReader,
   gramsOf,
+  laidGaps,
   type ReadBack,
 } from '@tender/core/readBack'
+import { planPrint } from '@tender/core/plan'
 import { Command } from 'commander'
 import { factor, sizeOfFile } from './files'
 import { plannedPart } from './plan'
@@ -43,10 +45,11 @@ async function read(file: string, options: Options): Promise<void> {
     }),
   )
   const json = readJson(found, options.plan ? gramsOf(found, document) : null)
-  const planned = options.part ? (await plannedPart(options.part, options)).result.summary : null
+  const planned = options.part ? (await plannedPart(options.part, options)).result : null
+  const laid = planned && laidGaps(planPrint(document, planned.groups, planned.geometry))
   const differences = [
-    ...(options.plan ? differencesFrom(found, document) : []),
-    ...(planned ? differencesFromPlanned(found, planned) : []),
+    ...(options.plan ? differencesFrom(found, document, laid) : []),
+    ...(planned ? differencesFromPlanned(found, planned.summary) : []),
   ]
   process.stdout.write(
     options.json

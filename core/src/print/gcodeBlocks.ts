@@ -36,3 +36,29 @@ export function unknownWords(block: string): string[] {
     .map(([, word]) => word)
     .filter((word) => !BLOCK_WORDS.includes(word as never))
 }
+
+/**
+ * How far the filament of a nozzle is drawn back once a block is through, in mm; null where the block pushes
+ * and draws none, and whatever its commands stand for is not known.
+ * @param relative whether extrusion is relative as the block begins, @param e else where it stands
+ */
+export function drawnBackAfter(
+  lines: readonly string[],
+  { relative, e, backMm }: { readonly relative: boolean; readonly e: number; readonly backMm: number },
+): number | null {
+  let [isRelative, at, back] = [relative, e, backMm]
+  let moves = false
+  for (const line of lines) {
+    const [command, ...words] = line.split(';')[0].trim().toUpperCase().split(/\s+/)
+    if (command === 'M83' || command === 'G91') isRelative = true
+    if (command === 'M82' || command === 'G90') isRelative = false
+    const given = Number(words.find((word) => word.startsWith('E'))?.slice(1) ?? NaN)
+    if (!Number.isFinite(given)) continue
+    if (command === 'G92') at = given
+    if (command !== 'G0' && command !== 'G1') continue
+    back = Math.max(0, back - (isRelative ? given : given - at))
+    if (!isRelative) at = given
+    moves = true
+  }
+  return moves ? back : null
+}

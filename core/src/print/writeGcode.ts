@@ -3,7 +3,7 @@ import { TenderError } from '../errors'
 import { PATH_KINDS, type ToolPaths } from '../path'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { clearancesOf } from './clearances'
-import { fillBlock } from './gcodeBlocks'
+import { drawnBackAfter, fillBlock } from './gcodeBlocks'
 import { measurePrint, type PrintMeasure } from './measurePrint'
 import { motionOf, type Motion } from './motion'
 import { CLEAR_MM, isLifted, LIFT_MM_S, RETRACT_MM, retractMmS, wipeAfter } from './moveRules'
@@ -21,7 +21,8 @@ const BRIDGE = PATH_KINDS.indexOf('bridge')
  * extrusion relative or absolute as the printer wants it. Given out piece by piece, however long it gets.
  *
  * What is purged at a swap is the swap block's own: the printer knows where it may. The block asks for
- * {purge} mm3 or {purgeLength} mm. Between sweeps, and on longer ways within one, the nozzle travels above
+ * {purge} mm3 or {purgeLength} mm, which make up for what was drawn back as well; after one that pushes
+ * filament it is drawn back here, so that no drop of it lands on the print. Between sweeps, and on longer ways within one, the nozzle travels above
  * the highest thing printed so far that may stand in its way.
  * @param measure what the print takes, when it is known already
  * @throws TenderError OFF_THE_BED when a line would leave the bed
@@ -93,9 +94,14 @@ export function* writeGcode(
     if (sweep.slot !== slot) {
       // A changer pulls the filament out anyway; a nozzle of its own waits drawn back.
       if (!sharesNozzle(printer)) drawBack()
+      const backMm = retracted[sweep.slot] ? RETRACT_MM : 0
+      const purge = chuteBefore(print, i, slot)
+      const whole = purge > 0 ? purge + backMm / perMm[sweep.slot] : 0
+      const block = fillBlock(printer.swapGcode, facts(sweep.slot, slot, whole))
+      const leftMm = drawnBackAfter(block, { relative: printer.extrusion === 'relative', e, backMm })
       say(
         `G0 Z${(highest + CLEAR_MM).toFixed(3)} ${feed(LIFT_MM_S)}`,
-        ...fillBlock(printer.swapGcode, facts(sweep.slot, slot, chuteBefore(print, i, slot))),
+        ...block,
         // What a swap block did to place and extrusion is not known; both start anew.
         'G90',
         printer.extrusion === 'relative' ? 'M83' : 'M82',
@@ -103,6 +109,12 @@ export function* writeGcode(
       )
       ;[x, y, z, e] = [NaN, NaN, highest + CLEAR_MM, 0]
       slot = sweep.slot
+      if (leftMm !== null) {
+        if (leftMm < RETRACT_MM) say(`G1 ${extrude(leftMm - RETRACT_MM)} ${feed(retractSpeed)}`)
+        retracted[slot] = true
+      }
+      // Whoever reads it back takes what follows a swap for the swap's, until a role is named.
+      shown = { ...shown, role: '' }
     }
     const height = heights[i]
     if (height !== shown.height)

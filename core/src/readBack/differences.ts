@@ -2,6 +2,7 @@ import { filamentOf } from '../bench'
 import type { PlanDocument } from '../decide'
 import type { PlanSummary } from '../plan'
 import { massGrams } from '../units'
+import type { ReadGap } from './gapFinder'
 import type { ReadBack } from './gcodeReader'
 
 /** Gaps that differ by less are the same. */
@@ -10,10 +11,16 @@ const SAME_GAP_MM = 0.005
 const NOTEWORTHY = 0.05
 
 /**
- * Where a file does something else than a plan says, in sentences with places. What the plan says of a part
- * is not known here.
+ * Where a file does something else than a plan says, in sentences with places. What the plan makes of a part
+ * is not known here but for gaps.
+ * @param laid the gaps of the plan's own lines, where the part is known: under narrow bores and bridges that
+ *   stay free they are others than the plan asks for
  */
-export function differencesFrom(read: ReadBack, document: PlanDocument): string[] {
+export function differencesFrom(
+  read: ReadBack,
+  document: PlanDocument,
+  laid: readonly ReadGap[] | null = null,
+): string[] {
   const { decisions: d, printer, exceptions } = document
   const found: string[] = []
   const { boxMm } = read
@@ -26,26 +33,42 @@ export function differencesFrom(read: ReadBack, document: PlanDocument): string[
     if (boxMm.max[2] > printer.heightMm)
       found.push(`It is ${boxMm.max[2].toFixed(2)} mm tall; ${printer.name} reaches ${printer.heightMm} mm.`)
   }
-  const first = read.heightsMm[0]
-  if (first !== undefined && Math.abs(first - d.firstLayerHeightMm) > SAME_GAP_MM)
+  const first = read.firstMm
+  if (first !== null && Math.abs(first - d.firstLayerHeightMm) > SAME_GAP_MM)
     found.push(`The first layer is ${first.toFixed(3)} mm high, not ${d.firstLayerHeightMm.toFixed(3)} mm.`)
-  const wanted = [d.upperGapMm, ...exceptions.flatMap(({ upperGapMm }) => upperGapMm ?? [])]
-  const other = read.gaps.filter(({ gapMm }) => !wanted.some((gap) => Math.abs(gap - gapMm) <= SAME_GAP_MM))
-  const byGap = new Map<number, { areaMm2: number; zMm: number }>()
-  for (const { gapMm, areaMm2, zMm } of other) {
-    const known = byGap.get(gapMm)
-    byGap.set(gapMm, { areaMm2: areaMm2 + (known?.areaMm2 ?? 0), zMm: known?.zMm ?? zMm })
-  }
-  const all = read.gaps.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
-  for (const [gapMm, { areaMm2, zMm }] of byGap)
-    if (areaMm2 > NOTEWORTHY * all)
-      found.push(
-        `${areaMm2.toFixed(0)} of ${all.toFixed(0)} mm² of underside have a gap of ${gapMm.toFixed(3)} mm, the lowest at ${zMm.toFixed(2)} mm; the plan says ${wanted.map((gap) => gap.toFixed(3)).join(' or ')} mm.`,
-      )
+  found.push(...otherGaps(read.gaps, gapsWanted(document), laid))
   const tools = new Set([d.partFilament, d.standFilament, d.interfaceFilament]).size
   if (exceptions.length === 0 && read.tools.length > tools)
     found.push(`It uses ${read.tools.length} tools; the plan has ${tools} filament${tools === 1 ? '' : 's'}.`)
   return found
+}
+
+/** Upper gaps that a plan asks for. */
+const gapsWanted = ({ decisions, exceptions }: PlanDocument): number[] => [
+  decisions.upperGapMm,
+  ...exceptions.flatMap(({ upperGapMm }) => upperGapMm ?? []),
+]
+
+/** Gaps that a file leaves under more than a plan does; by what the plan asks for where nobody knows that. */
+function otherGaps(
+  gaps: readonly ReadGap[],
+  wanted: readonly number[],
+  laid: readonly ReadGap[] | null,
+): string[] {
+  const areaOf = (all: readonly ReadGap[], gap: number) =>
+    all.reduce((sum, { gapMm, areaMm2 }) => sum + (Math.abs(gapMm - gap) <= SAME_GAP_MM ? areaMm2 : 0), 0)
+  const all = gaps.reduce((sum, { areaMm2 }) => sum + areaMm2, 0)
+  return [...new Set(gaps.map(({ gapMm }) => gapMm))].flatMap((gap) => {
+    const isWanted = wanted.some((one) => Math.abs(one - gap) <= SAME_GAP_MM)
+    const own = areaOf(gaps, gap)
+    const planned = laid ? areaOf(laid, gap) : isWanted ? own : 0
+    if (own - planned <= NOTEWORTHY * all) return []
+    const { zMm } = gaps.find(({ gapMm }) => gapMm === gap)!
+    const asked = isWanted
+      ? `leaves it under ${planned.toFixed(0)} mm²`
+      : `says ${wanted.map((one) => one.toFixed(3)).join(' or ')} mm`
+    return `${own.toFixed(0)} of ${all.toFixed(0)} mm² of underside have a gap of ${gap.toFixed(3)} mm, the lowest at ${zMm.toFixed(2)} mm; the plan ${asked}.`
+  })
 }
 
 /** Amounts that differ by less are the same: half a hundredth, and a drop. */

@@ -12,6 +12,8 @@ export type ReadBack = {
   readonly rolesMm3: Readonly<Record<string, number>> | null
   /** Heights at which something is laid, from below. */
   readonly heightsMm: readonly number[]
+  /** Where the first layer ends: the part's, where comments name roles; stands may begin thinner. */
+  readonly firstMm: number | null
   readonly swaps: number
   readonly timeS: number
   /** What is laid lies within. */
@@ -63,6 +65,10 @@ export class GcodeReader {
   private lines = 0
   private role: string | null = null
   private thickMm = 0
+  /** After a swap, until the next role is named: what is pushed out is purged, and within a swap's own time. */
+  private isSwapping = false
+  /** Lowest height of the part's own lines, where comments name roles. */
+  private partFromMm = Infinity
   private readonly pushed = new Map<number, number>()
   /** Filament drawn back and not yet pushed forward again, per tool. */
   private readonly back = new Map<number, number>()
@@ -111,8 +117,10 @@ export class GcodeReader {
       this.relativeE = this.relative
     } else if (command === 'M82' || command === 'M83') this.relativeE = command === 'M83'
     else if (command === 'G20' || command === 'G21') this.unit = command === 'G20' ? 25.4 : 1
-    else if (command === 'G4') this.clock.wait((this.value(S) ?? 0) + (this.value(P) ?? 0) / 1000)
-    else if (command === 'M104' || command === 'M109') {
+    else if (command === 'G4') {
+      const seconds = (this.value(S) ?? 0) + (this.value(P) ?? 0) / 1000
+      if (!this.isSwapping) this.clock.wait(seconds)
+    } else if (command === 'M104' || command === 'M109') {
       const degrees = this.value(S) ?? this.value(R)
       if (degrees !== undefined) this.hotC.set(this.value(T) ?? this.tool, degrees)
     } else if (/^T\d+$/.test(command)) this.change(Number(command.slice(1)))
@@ -128,6 +136,7 @@ export class GcodeReader {
     if (this.moves === 0)
       throw new TenderError('FILE_NOT_GCODE', 'Nothing in this file moves a nozzle; it is no G-code.')
     const section = (Math.PI * this.rules.diameterMm ** 2) / 4
+    const heightsMm = [...this.heights].toSorted((a, b) => a - b)
     const used = [...this.pushed].toSorted((a, b) => a[0] - b[0])
     return {
       tools: used.map(([tool, lengthMm]) => ({ tool, lengthMm, mm3: lengthMm * section })),
@@ -135,7 +144,8 @@ export class GcodeReader {
         this.roles.size === 0
           ? null
           : Object.fromEntries([...this.roles].map(([role, mm]) => [role, mm * section])),
-      heightsMm: [...this.heights].toSorted((a, b) => a - b),
+      heightsMm,
+      firstMm: Number.isFinite(this.partFromMm) ? this.partFromMm : (heightsMm[0] ?? null),
       swaps: this.swaps,
       timeS: this.clock.finish() + this.swaps * this.rules.swapS,
       boxMm: this.low[0] === Infinity ? null : { min: this.low, max: this.high },
@@ -151,6 +161,7 @@ export class GcodeReader {
     const said = /^([a-z]+), ([\d.]+) mm thick/.exec(text)
     if (!said || !(ROLES as readonly string[]).includes(said[1])) return
     this.role = said[1]
+    this.isSwapping = false
     this.thickMm = Number(said[2])
   }
 
@@ -160,6 +171,9 @@ export class GcodeReader {
     if (this.pushed.size > 0) this.swaps++
     this.tool = tool
     this.clock.stop()
+    if (this.role === null) return
+    this.role = 'purge'
+    this.isSwapping = true
   }
 
   /** @throws TenderError FILE_NOT_GCODE when what was given is no number */
@@ -259,16 +273,18 @@ export class GcodeReader {
       const hot = this.hotC.get(this.tool)
       if (hot !== undefined && !(this.coldest.get(this.tool)! <= hot)) this.coldest.set(this.tool, hot)
       if (away > 0) {
-        if (z !== this.heightMm) {
+        if (z !== this.heightMm && !this.isSwapping) {
           this.heightMm = z
           this.heights.add(Number(z.toFixed(4)))
         }
+        if (this.role === 'part' && z < this.partFromMm) this.partFromMm = z
         this.reach(fromX, fromY, z)
         this.reach(x, y, z)
         if (this.role) this.gaps.lay(this.role, fromX, fromY, x, y, z, this.thickMm)
       }
     }
-    if (length > 0) this.clock.move(dx, dy, dz, this.feedMmS, laid > 0)
+    if (this.isSwapping) this.clock.stop()
+    else if (length > 0) this.clock.move(dx, dy, dz, this.feedMmS, laid > 0)
     else if (push !== 0) this.clock.push(Math.abs(push), this.feedMmS)
     this.at.x = x
     this.at.y = y

@@ -37,6 +37,7 @@ import {
   type StageName,
 } from '@tender/core/plan'
 import { readGcodeFile } from './readGcodeFile'
+import { laidGaps } from '@tender/core/readBack'
 import type { ReleaseCheck } from '@tender/core/release'
 import type { Printed } from '@tender/core/takeOff'
 import { planAs3mf, type Filled } from '@tender/core/solid'
@@ -437,6 +438,12 @@ const api = {
     answer(async (): Promise<Printed | null> => {
       const result = (await thePlanner()).result(id)
       return result ? printedOf(document, result, await polygonEngine()) : null
+    }),
+  /** Gaps as the lines of a result leave them; null when it is forgotten. */
+  laidGaps: (id: string, document: PlanDocument) =>
+    answer(async () => {
+      const result = (await thePlanner()).result(id)
+      return result ? laidGaps(planPrint(document, result.groups, result.geometry)) : null
     }),
   /** Stands and interface of a result as triangles. */
   space: (id: string) =>

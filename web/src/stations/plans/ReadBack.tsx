@@ -5,6 +5,7 @@ import {
   differencesFromPlanned,
   gramsOf,
   type ReadBack as Found,
+  type ReadGap,
 } from '@tender/core/readBack'
 import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
@@ -17,7 +18,7 @@ import { FileZone } from '../../ui/FileZone'
 import { FormProblem } from '../../ui/FormProblem'
 import { Num, Sentence, SoftLine, Table } from '../../ui/Sheet'
 import { unwrap } from '../../workers/answer'
-import { filing, proxy } from '../../workers/geometry'
+import { filing, planning, proxy } from '../../workers/geometry'
 
 /**
  * Holds a G-code file, ours or another program's, against a plan: what it really does, and where that
@@ -26,10 +27,13 @@ import { filing, proxy } from '../../workers/geometry'
 export function ReadBack({
   document,
   summary,
+  resultId,
   onClose,
 }: {
   document: PlanDocument
   summary: PlanSummary
+  /** The plan's own result, while it is known. */
+  resultId: string | null
   onClose: () => void
 }) {
   const [share, setShare] = useState(0)
@@ -37,7 +41,8 @@ export function ReadBack({
     mutationFn: async (file: File) => {
       setShare(0)
       const found = await unwrap(filing().readGcode(Date.now(), file, document, proxy(setShare)))
-      return { name: file.name, found }
+      const laid = resultId === null ? null : await unwrap(planning.laidGaps(resultId, document))
+      return { name: file.name, found, laid }
     },
   })
   const dropped = async (items: readonly DropItem[]) => {
@@ -65,9 +70,7 @@ export function ReadBack({
         )}
       </FileZone>
       <FormProblem error={read.error} />
-      {read.data && (
-        <What name={read.data.name} found={read.data.found} document={document} summary={summary} />
-      )}
+      {read.data && <What {...read.data} document={document} summary={summary} />}
     </Dialog>
   )
 }
@@ -75,15 +78,17 @@ export function ReadBack({
 function What({
   name,
   found,
+  laid,
   document,
   summary,
 }: {
   name: string
   found: Found
+  laid: readonly ReadGap[] | null
   document: PlanDocument
   summary: PlanSummary
 }) {
-  const differences = [...differencesFrom(found, document), ...differencesFromPlanned(found, summary)]
+  const differences = [...differencesFrom(found, document, laid), ...differencesFromPlanned(found, summary)]
   const g = gramsOf(found, document)
   const under = new Map<number, number>()
   for (const { gapMm: gap, areaMm2 } of found.gaps) under.set(gap, (under.get(gap) ?? 0) + areaMm2)

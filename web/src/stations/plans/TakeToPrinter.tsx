@@ -168,7 +168,14 @@ export function TakeToPrinter({
           </Menu>
         </Sheet>
       </MenuTrigger>
-      {reading && summary && <ReadBack document={plan} summary={summary} onClose={() => setReading(false)} />}
+      {reading && summary && (
+        <ReadBack
+          document={plan}
+          summary={summary}
+          resultId={printed?.resultId ?? null}
+          onClose={() => setReading(false)}
+        />
+      )}
       {wrong && printed && <WentWrong order={printed} document={plan} onClose={() => setWrong(false)} />}
       {here && printed && (
         <PrintFromHere order={{ ...printed, document: plan }} onClose={() => setHere(false)} />
