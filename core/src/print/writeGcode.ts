@@ -22,8 +22,8 @@ const BRIDGE = PATH_KINDS.indexOf('bridge')
  *
  * What is purged at a swap is the swap block's own: the printer knows where it may. The block asks for
  * {purge} mm3 or {purgeLength} mm, which make up for what was drawn back as well; after one that pushes
- * filament it is drawn back here, so that no drop of it lands on the print. Between sweeps, and on longer ways within one, the nozzle travels above
- * the highest thing printed so far that may stand in its way.
+ * filament it is drawn back here, so that no drop of it lands on the print. Between sweeps, and on longer
+ * ways within one, the nozzle travels above the highest thing printed so far that may stand in its way.
  * @param measure what the print takes, when it is known already
  * @throws TenderError OFF_THE_BED when a line would leave the bed
  */

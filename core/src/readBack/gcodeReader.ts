@@ -65,7 +65,7 @@ export class GcodeReader {
   private lines = 0
   private role: string | null = null
   private thickMm = 0
-  /** After a swap, until the next role is named: what is pushed out is purged, and within a swap's own time. */
+  /** After a swap, until a role is named: what is pushed out is purged, and within a swap's own time. */
   private isSwapping = false
   /** Lowest height of the part's own lines, where comments name roles. */
   private partFromMm = Infinity
