@@ -3,7 +3,7 @@ import fc from 'fast-check'
 import { closeTo } from '../testing'
 import { PATH_KINDS, type ToolPaths } from '../path'
 import { wipeAfter } from './moveRules'
-import { createPathMeasurer, measurePaths, orderSwaps, type Motion } from '.'
+import { createPathMeasurer, measurePaths, orderSwaps, toolsFor, type Motion } from '.'
 
 describe('orderSwaps', () => {
   /** Every order of every height, the best of all: what the quick way must agree with. */
@@ -132,4 +132,12 @@ describe('measurePaths', () => {
     ])
     closeTo(measure(path, slow).timeS, 4.025, 1e-9)
   })
+})
+
+test('filaments print from where they are loaded; others take the places that are left', () => {
+  const slots = ['part', 'stand', 'touch'].map((id) => ({ id }))
+  expect(toolsFor(slots, [])).toEqual([0, 1, 2])
+  expect(toolsFor(slots, ['stand', 'part'])).toEqual([1, 0, 2])
+  expect(toolsFor(slots, [null, null, 'other', 'part'])).toEqual([3, 0, 1])
+  expect(toolsFor(slots, ['touch'])).toEqual([1, 2, 0])
 })

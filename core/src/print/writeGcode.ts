@@ -61,7 +61,8 @@ export function* writeGcode(
   const mm3 = slots.map((_, s) => measure.uses.reduce((sum, one) => sum + (one.slot === s ? one.mm3 : 0), 0))
   say(
     `; ${oneLine(print.title)}`,
-    `; ${slots.map(({ name }, s) => `${oneLine(name)}: ${mm3[s].toFixed(1)} mm3`).join(', ')}; about ${Math.round(measure.timeS / 60)} min`,
+    ...slots.map(({ name }, s) => `; tool ${tools[s]}: ${oneLine(name)}, ${mm3[s].toFixed(1)} mm3`),
+    `; about ${Math.round(measure.timeS / 60)} min`,
     ...fillBlock(printer.startGcode, facts(firstSlot, anotherThan(firstSlot))),
     'G21',
     'G90',

@@ -133,17 +133,23 @@ function hasNear(heights: Float64Array, z: number): boolean {
 }
 
 /**
- * Grams of a tool's filament by the plan's order of filaments; null when nobody knows which one it is.
+ * Grams of each tool's filament: the one that the file names for it, else by the plan's order of filaments;
+ * null when nobody knows which one it is.
  * @throws FILAMENT_UNKNOWN when the plan names a filament it does not bring along
  */
 export function gramsOf(read: ReadBack, document: PlanDocument): (number | null)[] {
-  const { partFilament, standFilament, interfaceFilament } = document.decisions
-  const ids = [...new Set([partFilament, standFilament, interfaceFilament])]
-  return read.tools.map(({ mm3 }, i) =>
-    read.tools.length === 1 || i < ids.length
-      ? massGrams(mm3, filamentOf(document.filaments, ids[Math.min(i, ids.length - 1)]).densityGcm3)
-      : null,
+  const { decisions, exceptions, filaments } = document
+  const { partFilament, standFilament, interfaceFilament } = decisions
+  const others = exceptions.flatMap((one) => [one.standFilament, one.interfaceFilament])
+  const ids = new Set(
+    [partFilament, standFilament, interfaceFilament, ...others].filter((id) => id !== undefined),
   )
+  const inOrder = [...ids].map((id) => filamentOf(filaments, id))
+  return read.tools.map(({ mm3, name }, i) => {
+    const named = filaments.filter((one) => one.name === name)
+    const own = named.length === 1 ? named[0] : read.tools.length === 1 ? inOrder[0] : inOrder[i]
+    return own ? massGrams(mm3, own.densityGcm3) : null
+  })
 }
 
 const place = ([x, y]: readonly [number, number, number]) => `${x.toFixed(1)}, ${y.toFixed(1)}`

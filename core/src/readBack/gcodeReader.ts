@@ -7,7 +7,13 @@ import { MoveClock, type ClockRules } from './moveClock'
 /** What a G-code file really does, as far as its moves and comments say. */
 export type ReadBack = {
   /** Per tool: filament pushed forward beyond what was drawn back. */
-  readonly tools: readonly { readonly tool: number; readonly lengthMm: number; readonly mm3: number }[]
+  readonly tools: readonly {
+    readonly tool: number
+    readonly lengthMm: number
+    readonly mm3: number
+    /** The filament that a comment names for it; null where none does. */
+    readonly name: string | null
+  }[]
   /** Volume per role, where comments name roles; null where none do. */
   readonly rolesMm3: Readonly<Record<string, number>> | null
   /** Heights at which something is laid, from below. */
@@ -78,6 +84,7 @@ export class GcodeReader {
   private readonly high: [number, number, number] = [-Infinity, -Infinity, -Infinity]
   private readonly hotC = new Map<number, number>()
   private readonly coldest = new Map<number, number>()
+  private readonly names = new Map<number, string>()
   private readonly unknown = new Map<string, number>()
   private readonly clock: MoveClock
   private readonly gaps: GapFinder
@@ -139,7 +146,10 @@ export class GcodeReader {
     const heightsMm = [...this.heights].toSorted((a, b) => a - b)
     const used = [...this.pushed].toSorted((a, b) => a[0] - b[0])
     return {
-      tools: used.map(([tool, lengthMm]) => ({ tool, lengthMm, mm3: lengthMm * section })),
+      tools: used.map(([tool, lengthMm]) => ({
+        ...{ tool, lengthMm, mm3: lengthMm * section },
+        name: this.names.get(tool) ?? null,
+      })),
       rolesMm3:
         this.roles.size === 0
           ? null
@@ -156,8 +166,10 @@ export class GcodeReader {
     }
   }
 
-  /** Roles and thicknesses are said in comments: "interface, 0.170 mm thick". */
+  /** Roles and thicknesses are said in comments, "interface, 0.170 mm thick", and what each tool prints. */
   private comment(text: string): void {
+    const named = /^tool (\d+): (.+), [\d.]+ mm3$/.exec(text)
+    if (named) this.names.set(Number(named[1]), named[2])
     const said = /^([a-z]+), ([\d.]+) mm thick/.exec(text)
     if (!said || !(ROLES as readonly string[]).includes(said[1])) return
     this.role = said[1]

@@ -4,9 +4,9 @@ import { plainFilament, PLAIN_PRINTER } from '../bench'
 import { newDocument } from '../decide'
 import { createPlanner, planPrint } from '../plan'
 import type { PolygonEngine } from '../polygon'
-import { createPathMeasurer, measurePrint, writeGcode } from '../print'
+import { createPathMeasurer, measurePrint, toolsFor, writeGcode } from '../print'
 import { cone, table } from '../testing'
-import { differencesFrom, differencesFromPlanned, GcodeReader, laidGaps, type ReadRules } from '.'
+import { differencesFrom, differencesFromPlanned, gramsOf, GcodeReader, laidGaps, type ReadRules } from '.'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -51,7 +51,9 @@ describe('a plan’s own file, read back', () => {
         decisions: { upperGapMm, interfaceFilament: moss.id },
       })
       const result = await createPlanner(engine).plan('part', mesh, document)
-      const print = planPrint(document, result.groups, result.geometry)
+      const planned = planPrint(document, result.groups, result.geometry)
+      // Loaded the other way round than the plan uses them.
+      const print = { ...planned, tools: toolsFor(planned.slots, [moss.id, chalk.id]) }
       const measure = measurePrint(print, printer, createPathMeasurer())
       const read = readText([...writeGcode(print, printer, measure)].join(''), {
         ...printer,
@@ -63,7 +65,13 @@ describe('a plan’s own file, read back', () => {
         // No drop that was drawn back lands on the print.
         expect(Math.abs((read.rolesMm3![role] ?? 0) - planned)).toBeLessThanOrEqual(0.002 * planned)
       }
-      expect(read.tools).toHaveLength(2)
+      expect(read.tools.map(({ name }) => name)).toEqual([moss.name, chalk.name])
+      // A plain swap block purges nothing, and says so elsewhere.
+      const isWhole = printer.feed === 'changer' || /purge/.test(printer.swapGcode)
+      for (const [i, g] of isWhole ? gramsOf(read, document).entries() : []) {
+        const own = result.summary.estimate.filaments.find(({ id }) => id === [moss, chalk][i].id)!
+        expect(Math.abs(g! - own.g)).toBeLessThan(0.002 * own.g)
+      }
       expect(read.swaps).toBe(measure.swaps)
       // What the file lifts and draws back around a swap is within the swap's own time in the estimate: about
       // a second each.
@@ -103,7 +111,7 @@ describe('files of other programs', () => {
     const absolute = readText(
       'G21\nG90\nM82\nG92 E0\nG1 X10 Y10 Z0.2 F3000\nG1 X20 E1\nG1 E-0.5\nG1 E1\nG1 X30 E2',
     )
-    expect(absolute.tools).toEqual([{ tool: 0, lengthMm: 2, mm3: 2 * SECTION }])
+    expect(absolute.tools).toEqual([{ tool: 0, lengthMm: 2, mm3: 2 * SECTION, name: null }])
     const relative = readText('G91\nG1 X10 Y10 Z0.2\nG1 X10 E1\nG1 E-1\nG1 E1\nG1 X10 E1')
     expect(relative.tools[0].lengthMm).toBeCloseTo(2, 9)
     expect(relative.boxMm).toEqual({ min: [10, 10, 0.2], max: [30, 10, 0.2] })

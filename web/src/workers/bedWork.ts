@@ -3,7 +3,15 @@ import type { SolidEngine } from '@tender/core/mesh'
 import { plainPrint, type PlanResult } from '@tender/core/plan'
 import type { PolygonEngine } from '@tender/core/polygon'
 import type { ToolPaths } from '@tender/core/path'
-import { bedPrint, type BedOptions, type BedPlace, type Print, type Sweep } from '@tender/core/print'
+import {
+  bedPrint,
+  toolsFor,
+  type BedOptions,
+  type BedPlace,
+  type Loaded,
+  type Print,
+  type Sweep,
+} from '@tender/core/print'
 import { bedAs3mf } from '@tender/core/solid'
 import { gcodeFile, printFacts, type PrintFacts } from './gcodeFile'
 
@@ -16,6 +24,8 @@ export type BedAsked = {
   readonly documents: readonly PlanDocument[]
   readonly options: BedOptions
   readonly form: BedForm | null
+  /** What is loaded on the printer. */
+  readonly loaded: Loaded
 }
 
 /** Lines that lie on the bed, in the plan's own coordinates. */
@@ -38,7 +48,7 @@ let last: { readonly of: string; readonly variants: readonly Variant[] } | null 
  * @throws TenderError as bedPrint and bedAs3mf do
  */
 export async function layBed(
-  { key, documents, options, form }: BedAsked,
+  { key, documents, options, form, loaded }: BedAsked,
   plan: (document: PlanDocument, onShare: (share: number) => Promise<void>) => Promise<PlanResult>,
   engines: () => Promise<{ readonly polygons: PolygonEngine; readonly solids: SolidEngine }>,
   onShare: (share: number) => Promise<void>,
@@ -67,7 +77,7 @@ export async function layBed(
     options,
   )
   const later = (share: number) => onShare(0.7 + 0.3 * share)
-  const { print } = laid
+  const print = { ...laid.print, tools: toolsFor(laid.print.slots, loaded) }
   const places = laid.places.map((place, n) => ({ ...place, lines: linesOnBed(prints[n]) }))
   if (form === 'gcode') {
     const { file, ...facts } = await gcodeFile(print, document.printer, later)

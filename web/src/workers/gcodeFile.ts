@@ -17,6 +17,7 @@ export type PrintFacts = {
   readonly timeS: number
   readonly swaps: number
   readonly zeroMm: [number, number]
+  /** By the number of their nozzle or slot; empty where it is not used. */
   readonly filaments: string[]
 }
 
@@ -25,7 +26,10 @@ const factsOf = (print: Print, printer: Printer, measure: PrintMeasure): PrintFa
   timeS: measure.timeS,
   swaps: measure.swaps,
   zeroMm: [...print.zeroMm] as [number, number],
-  filaments: print.slots.map(({ name }) => name),
+  filaments: Array.from(
+    { length: 1 + Math.max(...print.tools) },
+    (_, tool) => print.slots[print.tools.indexOf(tool)]?.name ?? '',
+  ),
 })
 
 /** What a print takes, without its file. */

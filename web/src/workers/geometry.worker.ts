@@ -43,6 +43,7 @@ import type { Printed } from '@tender/core/takeOff'
 import { planAs3mf, type Filled } from '@tender/core/solid'
 import { type BodyRole, type PlanDocument } from '@tender/core/decide'
 import { loadPolygonEngine } from '@tender/core/polygon'
+import { toolsFor, type Loaded } from '@tender/core/print'
 import { hullFaces } from '@tender/core/pose'
 import { expose, transfer, wrap, type Remote } from 'comlink'
 import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
@@ -475,14 +476,17 @@ const api = {
       return file
     }),
 
-  /** The whole print as G-code, put together piece by piece. Meant for a worker of its own. */
-  print: (...[ticket, key, bytes, document, onShare]: FileOrder) =>
+  /**
+   * The whole print as G-code, put together piece by piece. Meant for a worker of its own.
+   * @param loaded what is loaded on the printer
+   */
+  print: (...[ticket, key, bytes, document, onShare, loaded]: [...FileOrder, loaded: Loaded]) =>
     answer(async () => {
       const pulse = filePulse(ticket, onShare)
       const { geometry, groups } = await plannedFor(key, bytes, document, (share) => pulse(0.7 * share))
-      return gcodeFile(planPrint(document, groups, geometry), document.printer, (share) =>
-        pulse(0.7 + 0.3 * share),
-      )
+      const print = planPrint(document, groups, geometry)
+      const tools = toolsFor(print.slots, loaded)
+      return gcodeFile({ ...print, tools }, document.printer, (share) => pulse(0.7 + 0.3 * share))
     }),
 
   /**

@@ -12,6 +12,7 @@ import { useStandIns } from '../../api/usePrintRun'
 import { saveFile, slug } from '../../ui/saveFile'
 import { useToasts } from '../../ui/Toasts'
 import { unwrap, WorkError } from '../../workers/answer'
+import { loadedOn } from '../printRuns/loadedOn'
 import { filing, proxy } from '../../workers/geometry'
 import { PrintFromHere } from '../printRuns/PrintFromHere'
 import { useNewTakeOff, type PrintOrder } from '../takeOffs/useNewTakeOff'
@@ -52,7 +53,7 @@ export function TakeToPrinter({
       setShare(0)
       const bytes = await meshBytes(meshKey)
       const given = [Date.now(), meshKey, transfer(bytes, [bytes.buffer]), plan, proxy(setShare)] as const
-      if (form === 'gcode') return unwrap(filing().print(...given))
+      if (form === 'gcode') return unwrap(filing().print(...given, await loadedOn(plan.printer.id)))
       const bodies = await unwrap(filing().bodies(...given))
       return { file: new Blob([bodies as Uint8Array<ArrayBuffer>]), leavesPurge: false }
     },

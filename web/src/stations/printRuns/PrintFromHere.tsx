@@ -7,6 +7,7 @@ import { meshBytes } from '../../api/client'
 import { unwrap } from '../../workers/answer'
 import { filing, proxy } from '../../workers/geometry'
 import { keepPrint, takenNames, type PrintOrder } from '../takeOffs/useNewTakeOff'
+import { loadedOn } from './loadedOn'
 import { SendDialog, type ToSend } from './SendDialog'
 
 /** Sends a plan to a printer: keeps it as printed, writes its file, goes to where it is watched. */
@@ -30,6 +31,7 @@ export function PrintFromHere({
       transfer(bytes, [bytes.buffer]),
       document,
       proxy(setShare),
+      await loadedOn(document.printer.id),
     )
     const { file, timeS, zeroMm, filaments } = await unwrap(written)
     const takeOff = await keepPrint(order, null, await takenNames(), standIn)

@@ -9,6 +9,7 @@ import { saveFile, slug } from '../../../ui/saveFile'
 import { unwrap, WorkError } from '../../../workers/answer'
 import type { BedForm, LaidBed } from '../../../workers/bedWork'
 import { filing, proxy } from '../../../workers/geometry'
+import { loadedOn } from '../../printRuns/loadedOn'
 
 const USUAL: BedOptions = { order: 'by layer' }
 
@@ -19,7 +20,8 @@ export function useLaidBed(part: Part, plans: readonly Plan[], options: BedOptio
     setShare(0)
     const bytes = await meshBytes(part.meshSha256)
     const documents = plans.map(({ document }) => document as unknown as PlanDocument)
-    const asked = { key: part.meshSha256, documents, options: by, form }
+    const loaded = await loadedOn(documents[0].printer.id)
+    const asked = { key: part.meshSha256, documents, options: by, form, loaded }
     return unwrap(filing().bed(Date.now(), asked, transfer(bytes, [bytes.buffer]), proxy(setShare)))
   }
   const laidBy = (by: BedOptions) => ({
