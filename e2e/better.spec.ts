@@ -63,6 +63,26 @@ test('a better plan is searched by the workers, shown with what differs, and tak
     .split('; step ')
     .filter((step) => step.startsWith(`${name}\n`))
     .join('')
+  // Filaments print from where they are loaded: with the spools the other way round, so are the tools.
+  const toolsIn = (text: string) =>
+    Object.fromEntries([...text.matchAll(/^; tool (\d): (.+), /gm)].map(([, tool, of]) => [of, tool]))
+  const { items } = await (await fetch(`${demo.url}/api/printers`)).json()
+  const bench = items.find((one: { id: string }) => one.id === taken.document.printer.id)
+  const load = (revision: number, loaded: readonly string[]) => {
+    const { id: _id, revision: _revision, updatedAt: _updatedAt, ...input } = bench
+    return fetch(`${demo.url}/api/printers/${bench.id}?revision=${revision}`, {
+      method: 'PUT',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ ...input, loaded }),
+    })
+  }
+  await load(bench.revision, bench.loaded.toReversed())
+  const again = page.waitForEvent('download')
+  await page.getByRole('button', { name: 'G-code of all' }).click()
+  const turned = toolsIn(readFileSync(await (await again).path(), 'utf8'))
+  await load(bench.revision + 1, bench.loaded)
+  expect(toolsIn(gcode)).toMatchObject({ 'Chalk PLA': '0' })
+  expect(turned).toMatchObject({ 'Chalk PLA': '1' })
   const xs = [...own.matchAll(/^G1 X([\d.]+)/gm)].map(([, x]) => Number(x))
   expect(Math.abs(Math.min(...xs) - Number(leftMm))).toBeLessThan(1)
   await expectAccessible(page)

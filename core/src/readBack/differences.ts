@@ -88,7 +88,7 @@ export function differencesFromPlanned(
   const found: string[] = []
   const cm3 = (mm3: number) => `${(mm3 / 1000).toFixed(2)} cm³`
   const isOther = (a: number, b: number) => Math.abs(a - b) > Math.max(DROP_MM3, SAME_SHARE * Math.max(a, b))
-  // What a swap block pushes out stands in no comment.
+  // What a swap block pushes out is its own.
   const laid = Object.entries(planned.estimate.roles).filter(([role]) => role !== 'purge')
   if (read.rolesMm3) {
     for (const [role, { mm3 }] of laid) {

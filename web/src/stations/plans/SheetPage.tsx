@@ -2,6 +2,7 @@ import type { Part, Plan } from '@tender/contract'
 import { filamentOf } from '@tender/core/bench'
 import { correctedGrams } from '@tender/core/takeOff'
 import { undersidesOf, differsIn, type PlanDocument } from '@tender/core/decide'
+import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import styled from 'styled-components'
 import { useOne } from '../../api/useShelf'
@@ -15,6 +16,7 @@ import { Failure, Loaded, Skeleton } from '../../ui/States'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 import { useMesh } from '../../workers/useMesh'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
+import { loadedOn } from '../printRuns/loadedOn'
 import { standInWords } from './inWords'
 import { labelOf, valueInWords } from './inWords'
 import { useRelease } from './useRelease'
@@ -42,6 +44,13 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
   const learnt = useKnownTrials()?.learnt
   const weighed = outcome && correctedGrams(outcome.summary.estimate, learnt)
   const nameOf = (id: string) => filamentOf(plan.document.filaments, id).name
+  const loaded = useQuery({ queryKey: ['loaded on', printer.id], queryFn: () => loadedOn(printer.id) }).data
+  /** Where a filament is loaded, as the bench calls it; nothing where nobody keeps a load map. */
+  const placeOf = (id: string) => {
+    if (!loaded?.some((one) => one !== null)) return ''
+    const slot = loaded.indexOf(id)
+    return slot < 0 ? ', not loaded' : `, ${printer.feed === 'changer' ? 'slot' : 'nozzle'} ${slot + 1}`
+  }
   return (
     <Page
       over={part.name}
@@ -132,7 +141,10 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
               <tbody>
                 {outcome.summary.estimate.filaments.map((use) => (
                   <tr key={use.name}>
-                    <td>{use.name}</td>
+                    <td>
+                      {use.name}
+                      {placeOf(use.id)}
+                    </td>
                     <td className="right">{grams(use.g)}</td>
                     <td className="right">{three(use.m)} m</td>
                     <td className="right">{money(use.cost)}</td>
