@@ -49,7 +49,12 @@ export function drawnBackAfter(
   let [isRelative, at, back] = [relative, e, backMm]
   let moves = false
   for (const line of lines) {
-    const [command, ...words] = line.split(';')[0].trim().toUpperCase().split(/\s+/)
+    // Words may stand without spaces between them.
+    const [command, ...words] =
+      line
+        .split(';')[0]
+        .toUpperCase()
+        .match(/[A-Z][-+\d.]+/g) ?? []
     if (command === 'M83' || command === 'G91') isRelative = true
     if (command === 'M82' || command === 'G90') isRelative = false
     const given = Number(words.find((word) => word.startsWith('E'))?.slice(1) ?? NaN)

@@ -2,6 +2,7 @@ import { describe, expect, test } from '@jest/globals'
 import fc from 'fast-check'
 import { closeTo } from '../testing'
 import { PATH_KINDS, type ToolPaths } from '../path'
+import { drawnBackAfter } from './gcodeBlocks'
 import { wipeAfter } from './moveRules'
 import { createPathMeasurer, measurePaths, orderSwaps, toolsFor, type Motion } from '.'
 
@@ -141,3 +142,21 @@ test('filaments print from where they are loaded; others take the places that ar
   expect(toolsFor(slots, [null, null, 'other', 'part'])).toEqual([3, 0, 1])
   expect(toolsFor(slots, ['touch'])).toEqual([1, 2, 0])
 })
+
+test.each([
+  ['T1\nM109 S200', true, 0, 0.8, null],
+  ['T1\nG1 E6 F200', true, 0, 0.8, 0],
+  ['G1E6F200;G1 E-3\nG1E-0.5', true, 0, 0.8, 0.5],
+  ['g1 e0.5', true, 0, 0.8, 0.3],
+  // Absolute: 40 to 46, back to 45.2; from zero anew after G92.
+  ['G1 E46\nG1 X9 E45.2', false, 40, 0.8, 0.8],
+  ['G92 E0\nG1 E6', false, 40, 0.8, 0],
+  ['M83\nG1 E6\nM82', false, 40, 0, 0],
+] as const)(
+  'a swap block %j leaves filament drawn back by what it moves',
+  (block, relative, e, backMm, left) => {
+    const found = drawnBackAfter(block.split('\n'), { relative, e, backMm })
+    if (left === null) expect(found).toBeNull()
+    else expect(found).toBeCloseTo(left, 9)
+  },
+)
