@@ -183,7 +183,8 @@ function OnBed({
         <Sheet>
           <SheetTitle>Which is which</SheetTitle>
           <SoftLine role="status">
-            {duration(facts.timeS)}, {counted(facts.swaps, 'swap')}, in {facts.filaments.join(' and ')}.
+            {duration(facts.timeS)}, {counted(facts.swaps, 'swap')}, in{' '}
+            {facts.filaments.filter(Boolean).join(' and ')}.
             {facts.leavesPurge && ` Its swaps do not purge: let the swap block of ${printer.name} do it.`}
           </SoftLine>
           <WhichIsWhich plans={chosen} places={places} />
