@@ -92,8 +92,9 @@ const readJson = (read: ReadBack, grams: readonly (number | null)[] | null) => (
     min: read.boxMm.min.map((v) => round(v, 3)),
     max: read.boxMm.max.map((v) => round(v, 3)),
   },
-  tools: read.tools.map(({ tool, lengthMm, mm3 }, i) => ({
+  tools: read.tools.map(({ tool, name, lengthMm, mm3 }, i) => ({
     tool,
+    name,
     lengthMm: round(lengthMm, 2),
     mm3: round(mm3, 2),
     g: typeof grams?.[i] === 'number' ? round(grams[i]) : null,

@@ -1,3 +1,7 @@
+import { LineWords } from './lineWords'
+
+const E = 'E'.charCodeAt(0)
+
 /**
  * What a block of a printer's own G-code can ask for, in braces: temperatures, numbers of nozzles, the bed,
  * and at a swap what to purge in mm3 and in mm of filament.
@@ -46,18 +50,15 @@ export function drawnBackAfter(
   lines: readonly string[],
   { relative, e, backMm }: { readonly relative: boolean; readonly e: number; readonly backMm: number },
 ): number | null {
+  const words = new LineWords()
   let [isRelative, at, back] = [relative, e, backMm]
   let moves = false
   for (const line of lines) {
-    // Words may stand without spaces between them.
-    const [command, ...words] =
-      line
-        .split(';')[0]
-        .toUpperCase()
-        .match(/[A-Z][-+\d.]+/g) ?? []
+    words.read(line, (line + ';').indexOf(';'))
+    const { command } = words
     if (command === 'M83' || command === 'G91') isRelative = true
     if (command === 'M82' || command === 'G90') isRelative = false
-    const given = Number(words.find((word) => word.startsWith('E'))?.slice(1) ?? NaN)
+    const given = words.has(E) ? words.of(E) : NaN
     if (!Number.isFinite(given)) continue
     if (command === 'G92') at = given
     if (command !== 'G0' && command !== 'G1') continue

@@ -146,7 +146,7 @@ test('filaments print from where they are loaded; others take the places that ar
 test.each([
   ['T1\nM109 S200', true, 0, 0.8, null],
   ['T1\nG1 E6 F200', true, 0, 0.8, 0],
-  ['G1E6F200;G1 E-3\nG1E-0.5', true, 0, 0.8, 0.5],
+  ['G01 E6 F200;G1 E-3\nG1 E-0.5', true, 0, 0.8, 0.5],
   ['g1 e0.5', true, 0, 0.8, 0.3],
   // Absolute: 40 to 46, back to 45.2; from zero anew after G92.
   ['G1 E46\nG1 X9 E45.2', false, 40, 0.8, 0.8],

@@ -1,7 +1,6 @@
 import { TenderError } from '../errors'
-import { ROLES } from '../print'
+import { LineWords, ROLES } from '../print'
 import { GapFinder, type ReadGap } from './gapFinder'
-import { LineWords } from './lineWords'
 import { MoveClock, type ClockRules } from './moveClock'
 
 /** What a G-code file really does, as far as its moves and comments say. */

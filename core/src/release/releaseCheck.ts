@@ -268,10 +268,10 @@ export function weakArms<C extends Touching>(
 /** How it dissolves, in words. */
 function drainSentence(drains: readonly Drain[]): string {
   const [first] = drains
-  const where = `${first.widthMm.toFixed(0)} mm wide, that looks ${first.toward}`
+  const wide = `${first.widthMm.toFixed(0)} mm wide`
   return drains.length === 1
-    ? `it dissolves, but liquid gets in and drains through one opening only, ${where}: turn that side down to empty it, and change the liquid`
-    : `it dissolves, liquid flows through ${drains.length} openings, the widest ${first.widthMm.toFixed(0)} mm wide ${first.toward}`
+    ? `it dissolves, but liquid gets in and drains through one opening only, ${wide}, that looks ${first.toward}: turn that side down to empty it, and change the liquid`
+    : `it dissolves, liquid flows through ${drains.length} openings, the widest ${wide} ${first.toward}`
 }
 
 /** How many times as much as a section of the part the bond of a contact holds. */
