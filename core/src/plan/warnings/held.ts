@@ -38,7 +38,7 @@ export function heldWarnings({ document, contacts, islands }: Warned): PlanWarni
     found.push(
       error(
         'ISLAND_NOT_HELD',
-        `${loose.length} of ${counted(islands.length, 'island', 'islands')} ${loose.length === 1 ? 'starts' : 'start'} in mid-air, the first at ${mm(loose[0].zMm)}.${loose[0].keptOffBy ? ` The keep-off zone “${loose[0].keptOffBy}” leaves it so.` : ''}${d.placement === 'bed' ? ' Letting stands rest on the part would reach more.' : ''}`,
+        `${islands.length === 1 ? 'The one island' : `${loose.length} of ${islands.length} islands`} ${loose.length === 1 ? 'starts in mid-air,' : 'start in mid-air, the first'} at ${mm(loose[0].zMm)}.${loose[0].keptOffBy ? ` The keep-off zone “${loose[0].keptOffBy}” leaves it so.` : ''}${d.placement === 'bed' ? ' Letting stands rest on the part would reach more.' : ''}`,
         {
           atMm: [...loose[0].atMm, loose[0].zMm],
           ...(d.placement === 'bed' && { remedies: [ON_THE_PART] }),
