@@ -1,4 +1,5 @@
 const A = 65
+const E = 69
 const LETTERS = 26
 const SPACE = 32
 
@@ -18,12 +19,15 @@ export class LineWords {
     this.given = 0
     this.command = ''
     let at = 0
+    // Only where nothing stands between words is an E behind a number not its exponent.
+    let isClose = false
     while (at < end) {
       while (at < end && line.charCodeAt(at) <= SPACE) at++
       const from = at
-      while (at < end && line.charCodeAt(at) > SPACE) at++
+      at = wordEnd(line, from, end, isClose || this.command === '')
       if (at === from) break
       if (this.command === '') {
+        isClose = at < end && line.charCodeAt(at) > SPACE
         this.command = commandOf(line.slice(from, at))
         continue
       }
@@ -51,6 +55,32 @@ export class LineWords {
   wordOf(letter: number): string {
     return this.words[letter - A]
   }
+}
+
+/**
+ * Where a word ends: at a space, or without one where the next begins, a letter before a number and behind one
+ * ("G1X10Y-4"). Whatever else stands in a word stays in it, so that it is told.
+ */
+function wordEnd(line: string, from: number, end: number, isClose: boolean): number {
+  const own = line.charCodeAt(from) & ~SPACE
+  let at = from
+  for (; at < end && line.charCodeAt(at) > SPACE; at++) {
+    if (at < from + 2 || at + 1 >= end || !isLetter(line.charCodeAt(at))) continue
+    if (!isNumeric(line.charCodeAt(at - 1)) || !isNumeric(line.charCodeAt(at + 1))) continue
+    const isExponent = (line.charCodeAt(at) & ~SPACE) === E && (!isClose || own === E)
+    if (!isExponent) break
+  }
+  return at
+}
+
+function isLetter(code: number): boolean {
+  const letter = (code & ~SPACE) - A
+  return letter >= 0 && letter < LETTERS
+}
+
+/** Digits, a point, signs. */
+function isNumeric(code: number): boolean {
+  return (code >= 48 && code <= 57) || code === 46 || code === 45 || code === 43
 }
 
 /** As it is known: upper case, without zeros before its number. */

@@ -131,6 +131,15 @@ describe('files of other programs', () => {
     expect(absolute.rolesMm3).toBeNull()
   })
 
+  test('words without spaces between them are the same words; an exponent is not one', () => {
+    const spaced = readText('G21\nM83\nG92 E0\nT1\nG1 X10 Y-10 Z0.2 F3000\nG1 X20 E1.5\nG1 X.5 Y-3 E+2')
+    expect(readText('g21\nM83\nG92E0\nT1\nG01X10Y-10Z0.2F3000\nG1X20E1.5\nG1X.5Y-3E+2')).toEqual(spaced)
+    const tiny = readText('M83\nG1 X0 Y0 Z0.2\nG1 X1e1 Y1E1 E5e-1\nG1X0E5E-1')
+    expect(tiny.tools[0].lengthMm).toBeCloseTo(1, 9)
+    expect(tiny.boxMm).toEqual({ min: [0, 0, 0.2], max: [10, 10, 0.2] })
+    expect(() => readText('G1X1\nG1X12Abc')).toThrow(/Line 2: “X12ABC” is no number/)
+  })
+
   test('arcs are as long and as wide as they are round; time follows speed and acceleration', () => {
     const circle = readText('M83\nG1 X20 Y10 Z0.2\nG3 X20 Y10 I-10 J0 E3')
     expect(circle.boxMm!.min[0]).toBeCloseTo(0, 1)
