@@ -16,6 +16,9 @@ const EDGE = 30
 const HEIGHT = 112
 const BASE = 78
 const ROOM = 52
+/** Widths in px: of the tag that names the layer, of what is said beside islands. */
+const TAG = 94
+const SAID = 150
 
 /**
  * The print from bed to top, left to right: what each height lays down, where filaments swap, where islands
@@ -77,9 +80,11 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
   ]
   const tall = (value: number) => (value / most) * ROOM
   const ticks = niceSteps(top)
-  const islands = clustered(
-    summary.islands.map(({ zMm: z, held }) => ({ z, held })),
-    top / 40,
+  const tagX = Math.max(TAG / 2 + 3, Math.min(width - TAG / 2 - 3, at(zMm)))
+  const isClearOfTag = (z: number) => Math.abs(at(z) - tagX) > TAG / 2 + 24
+  const islands = inRows(
+    summary.islands.map(({ zMm, held }) => ({ x: at(zMm), held })),
+    width,
   )
   return (
     <Box
@@ -121,25 +126,26 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
           stroke={color.interface}
           strokeWidth="1.5"
         />
-        {islands.map(({ z, count, held }) => (
-          <g key={z}>
-            <circle
-              cx={at(z)}
-              cy="15"
-              r="4.5"
-              fill="none"
-              stroke={held ? color.ink : color.wine}
-              strokeWidth="1.7"
-            />
+        {islands.map(({ circles, x, anchor, text, isHeld }) => (
+          <g key={x} fill="none" strokeWidth="1.7">
+            {circles.map((circle) => (
+              <circle
+                key={`${circle.x} ${circle.held}`}
+                cx={circle.x}
+                cy="15"
+                r="4.5"
+                stroke={circle.held ? color.ink : color.wine}
+              />
+            ))}
             <text
-              x={at(z) + 9}
+              x={x}
               y="19"
               fontSize="11.5"
-              fill={held ? color.soft : color.wine}
+              textAnchor={anchor}
+              fill={isHeld ? color.soft : color.wine}
               fontFamily={font.sans}
             >
-              {count === 1 ? 'island' : `${count} islands`}
-              {held ? '' : ' in the air'}
+              {text}
             </text>
           </g>
         ))}
@@ -150,7 +156,7 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
             fill={contact.areaMm2 > 0 ? color.partDeep : color.wine}
           />
         ))}
-        {ticks.map((z) => (
+        {ticks.filter(isClearOfTag).map((z) => (
           <text
             key={z}
             x={at(z)}
@@ -163,9 +169,9 @@ export function HeightRibbon({ summary, layerHeightMm, zMm, layer, onCut, onStep
             {z} mm
           </text>
         ))}
-        <path d={`M${at(zMm)} 4V${BASE + 10}`} stroke={color.damson} strokeWidth="2" />
-        <g transform={`translate(${Math.max(50, Math.min(width - 50, at(zMm)))} 0)`}>
-          <rect x="-47" y="0" width="94" height="19" rx="6" fill={color.damson} />
+        <path d={`M${at(zMm)} 4V${BASE + 15}`} stroke={color.damson} strokeWidth="2" />
+        <g transform={`translate(${tagX} ${BASE + 14})`}>
+          <rect x={-TAG / 2} y="0" width={TAG} height="19" rx="6" fill={color.damson} />
           <text y="13.5" fontSize="11.5" textAnchor="middle" fill={color.onDamson} fontFamily={font.mono}>
             layer {layer}
           </text>
@@ -200,15 +206,32 @@ function niceSteps(top: number): number[] {
   return Array.from({ length: Math.floor(top / step) + 1 }, (_, i) => i * step)
 }
 
-/** Marks that would lie on each other become one with a count. */
-function clustered(marks: readonly { z: number; held: boolean }[], apart: number) {
-  const groups: { z: number; count: number; held: boolean }[] = []
-  for (const { z, held } of marks.toSorted((a, b) => a.z - b.z)) {
-    const last = groups.at(-1)
-    if (last && z - last.z < apart && last.held === held) last.count++
-    else groups.push({ z, count: 1, held })
+/** Those of a kind without the ones that would lie on one before. */
+function apart(row: readonly { x: number; held: boolean }[], held: boolean) {
+  let last = -Infinity
+  return row.filter((one) => one.held === held && one.x - last >= 4 && ((last = one.x), true))
+}
+
+/** Circles of islands, and one saying for those between which there is no room for more. */
+function inRows(islands: readonly { x: number; held: boolean }[], width: number) {
+  const rows: { x: number; held: boolean }[][] = []
+  for (const island of islands.toSorted((a, b) => a.x - b.x)) {
+    const last = rows.at(-1)
+    if (last && island.x - last.at(-1)!.x < SAID) last.push(island)
+    else rows.push([island])
   }
-  return groups
+  return rows.map((row) => {
+    const loose = row.filter(({ held }) => !held).length
+    const many = row.length === 1 ? 'island' : `${row.length} islands`
+    const isLast = row.at(-1)!.x > width - SAID
+    return {
+      circles: [...apart(row, true), ...apart(row, false)],
+      x: isLast ? row[0].x - 9 : row.at(-1)!.x + 9,
+      anchor: isLast ? ('end' as const) : ('start' as const),
+      text: loose === 0 ? many : `${many}${loose === row.length ? '' : `, ${loose}`} in the air`,
+      isHeld: loose === 0,
+    }
+  })
 }
 
 const Box = styled.div`

@@ -63,7 +63,7 @@ export function heldWarnings({ document, contacts, islands }: Warned): PlanWarni
     found.push(
       (hanging > MUCH * wanted ? warning : note)(
         'OVERHANG_NOT_HELD',
-        `${area(hanging + leaning)} of ${area(wanted)} that lean past ${d.freeAngleDeg}° stay free${named.length > 0 ? `: ${named.join('; ')}` : ''}.${d.placement === 'bed' && reasons.has('no way down') ? ' Stands may only rest on the bed.' : ''}`,
+        `${shareOf(hanging + leaning, wanted)} that lean past ${d.freeAngleDeg}° stay free${named.length > 0 ? `: ${named.join('; ')}` : ''}.${d.placement === 'bed' && reasons.has('no way down') ? ' Stands may only rest on the bed.' : ''}`,
         {
           atMm: [...most.atMm, most.zMm],
           ...(d.placement === 'bed' && reasons.has('no way down') && { remedies: [ON_THE_PART] }),
@@ -75,4 +75,6 @@ export function heldWarnings({ document, contacts, islands }: Warned): PlanWarni
 }
 
 const area = (mm2: number): string => `${mm2 < 10 ? mm2.toFixed(1) : Math.round(mm2)} mm²`
+const shareOf = (mm2: number, all: number): string =>
+  area(mm2) === area(all) ? `All ${area(all)}` : `${area(mm2)} of ${area(all)}`
 const counted = (n: number, one: string, many: string) => `${n} ${n === 1 ? one : many}`
