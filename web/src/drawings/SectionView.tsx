@@ -2,7 +2,7 @@ import { useId, useMemo, type PointerEvent } from 'react'
 import styled, { useTheme } from 'styled-components'
 import { reachAlong, type Section } from '@tender/core/plan'
 import { planning } from '../workers/geometry'
-import type { Cuttable } from '../workers/geometry.worker'
+import type { Cuttable } from '../workers/geometry/planCalls'
 import { spansPath } from './regionPath'
 import { usePlanView } from './usePlanView'
 

@@ -1,6 +1,6 @@
 import { useMemo } from 'react'
 import { usePalette } from '../../theme/useScheme'
-import type { NeedsReport } from '../../workers/geometry.worker'
+import type { NeedsReport } from '../../workers/partWork'
 import { LinesOver } from './LinesOver'
 
 /**

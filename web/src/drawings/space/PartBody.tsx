@@ -13,7 +13,7 @@ import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh'
 import { usePalette } from '../../theme/useScheme'
 import { unwrap } from '../../workers/answer'
 import { filing } from '../../workers/geometry'
-import type { Drawing } from '../../workers/geometry.worker'
+import type { Drawing } from '../../workers/partWork'
 import { hachureMaterial } from './hachureMaterial'
 
 /**

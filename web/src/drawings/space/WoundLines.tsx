@@ -1,5 +1,5 @@
 import { usePalette } from '../../theme/useScheme'
-import type { Wounds } from '../../workers/geometry.worker'
+import type { Wounds } from '../../workers/partWork'
 import { LinesOver } from './LinesOver'
 import { Soup } from './PartBody'
 

@@ -10,7 +10,7 @@ import { FormProblem } from '../../ui/FormProblem'
 import { Sentence } from '../../ui/Sheet'
 import { unwrap } from '../../workers/answer'
 import { filing } from '../../workers/geometry'
-import type { ReadReport } from '../../workers/geometry.worker'
+import type { ReadReport } from '../../workers/geometry/partCalls'
 import { BringInDialog } from './BringInDialog'
 
 /** A file that was looked into. */

@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, jest, test } from '@jest/globals'
 import { act, fireEvent } from '@testing-library/react'
-import type { Wounds } from '../../../workers/geometry.worker'
+import type { Wounds } from '../../../workers/partWork'
 import { hooked, PretendServer } from '../../../testing/view'
 import { stageMarks } from './stageMarks'
 import { useHeight } from './useHeight'

@@ -1,6 +1,6 @@
 import type { Mark } from '../../../drawings/space/Marks'
 import { three } from '../../../format/numbers'
-import type { NeedsReport, Wounds } from '../../../workers/geometry.worker'
+import type { NeedsReport, Wounds } from '../../../workers/partWork'
 
 const SHELLS = {
   speck: { sign: '·', called: 'A speck' },

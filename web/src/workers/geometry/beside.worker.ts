@@ -1,18 +1,12 @@
-import solidWasm from 'manifold-3d/manifold.wasm?url'
 import { TenderError } from '@tender/core'
-import { loadSolidEngine } from '@tender/core/mesh'
 import { partPaths, type PartPathOptions } from '@tender/core/path'
-import { loadPolygonEngine } from '@tender/core/polygon'
 import type { Layer } from '@tender/core/slice'
 import { solidOfPasses, type Filled } from '@tender/core/solid'
 import { expose } from 'comlink'
-import polygonWasm from 'clipper2-wasm/dist/es/clipper2z.wasm?url'
-import { answer } from './answer'
-import { breathe } from './breathe'
-import { once } from './once'
+import { answer } from '../answer'
+import { breathe } from '../breathe'
+import { polygonEngine, solidEngine } from './libraries'
 
-const polygonEngine = once(async () => loadPolygonEngine(await (await fetch(polygonWasm)).arrayBuffer()))
-const solidEngine = once(async () => loadSolidEngine(await (await fetch(solidWasm)).arrayBuffer()))
 /** Whatever was begun before the last stop is not wanted any more. */
 let era = 0
 const BREATH_MS = 30
