@@ -83,6 +83,17 @@ describe('tender print', () => {
     expect(Math.max(...tops)).toBeCloseTo(9.87, 6)
     expect(told.warnings).toEqual(plan.warnings)
     expect(text).toContain('G1 E6.236 F300')
+    // From where they are loaded, be it the other way round.
+    expect(told.filaments.map(({ tool }: { tool: number }) => tool)).toEqual([0, 1])
+    const round = ['print', at('table.stl'), '--plan', at('two.json'), '--out', at('r.gcode'), '--loaded']
+    await json(...round, 'B', 'A')
+    const other = await json('read', at('r.gcode'), '--plan', at('two.json'))
+    expect(other.tools.map(({ name }: { name: string }) => name)).toEqual(['B', 'A'])
+    expect(other.differences).toEqual([])
+    expect(await tender(...round, '-', 'B', 'A')).toMatchObject({
+      status: 1,
+      stderr: expect.stringMatching(/^--loaded names 3 filaments; .* takes 2 at once\.\n$/),
+    })
   })
 
   test('variants of a part on one bed: one file, each with its dots, and each with its own gap in it', async () => {

@@ -1,6 +1,7 @@
 import { closeSync, openSync, rmSync, writeSync } from 'node:fs'
 import { plainPrint, planPrint } from '@tender/core/plan'
 import { TenderError } from '@tender/core'
+import type { Filament, Printer } from '@tender/core/bench'
 import { bodyEngines } from './engines'
 import { bedAs3mf } from '@tender/core/solid'
 import {
@@ -9,9 +10,11 @@ import {
   createPathMeasurer,
   leavesPurge,
   measurePrint,
+  toolsFor,
   writeGcode,
   type BedOrder,
   type BedPrint,
+  type Loaded,
 } from '@tender/core/print'
 import { massGrams } from '@tender/core/units'
 import { Command, InvalidArgumentError, Option } from 'commander'
@@ -25,6 +28,7 @@ type Options = {
   order: BedOrder
   at?: (readonly [number, number])[]
   bodies?: string
+  loaded?: string[]
   out: string
   json?: boolean
   scale?: number
@@ -45,6 +49,10 @@ export function printCommand(): Command {
     )
     .option('--at <corners...>', 'where variants stand, as X,Y in mm of the corner nearest to zero', corner)
     .option('--bodies <file>', 'write the variants with their tags as bodies of one 3MF file, too')
+    .option(
+      '--loaded <filaments...>',
+      'filaments by name, as they are loaded on nozzles or slots in their order; - where nothing is',
+    )
     .option('--scale <factor>', 'times the coordinates of the file', factor)
     .option('--json', 'print what it takes as JSON')
     .action((part: string, options: Options) => print(part, options))
@@ -56,6 +64,25 @@ function corner(text: string, before: readonly (readonly [number, number])[] = [
   if (more.length > 0 || !Number.isFinite(x) || !Number.isFinite(y))
     throw new InvalidArgumentError(`“${text}” is not a place; write it like 12,40.`)
   return [...before, [x, y] as const]
+}
+
+/**
+ * What is loaded where, from names; filaments that the print does not use keep theirs.
+ * @throws TenderError VALUE_OUT_OF_RANGE for more than the printer takes
+ */
+function loadedFrom(
+  names: readonly string[],
+  slots: readonly Pick<Filament, 'id' | 'name'>[],
+  { name: printer, loads }: Pick<Printer, 'name' | 'loads'>,
+): Loaded {
+  if (names.length > loads)
+    throw new TenderError(
+      'VALUE_OUT_OF_RANGE',
+      `--loaded names ${counted(names.length, 'filament')}; ${printer} takes ${loads} at once.`,
+    )
+  return names.map((text) =>
+    text === '-' ? null : (slots.find(({ id, name }) => text === name || text === id)?.id ?? text),
+  )
 }
 
 /** Progress is told this often. */
@@ -78,7 +105,9 @@ async function print(file: string, options: Options): Promise<void> {
       '--order, --at and --bodies are for variants on one bed: name the other plans after --beside.',
     )
   const bed = options.beside?.length ? await withVariants({ document, result }, file, options) : null
-  const job = bed?.print ?? planPrint(document, result.groups, result.geometry)
+  const planned = bed?.print ?? planPrint(document, result.groups, result.geometry)
+  const loaded = loadedFrom(options.loaded ?? [], planned.slots, printer)
+  const job = { ...planned, tools: toolsFor(planned.slots, loaded) }
   const places = bed?.places ?? []
   const measure = measurePrint(job, printer, createPathMeasurer())
   // Made before anything is laid out, so that a folder that is not there is told at once.
@@ -99,7 +128,7 @@ async function print(file: string, options: Options): Promise<void> {
   }
   const filaments = job.slots.map(({ name, densityGcm3 }, slot) => {
     const mm3 = measure.uses.reduce((sum, use) => sum + (use.slot === slot ? use.mm3 : 0), 0)
-    return { name, mm3: round(mm3), g: round(massGrams(mm3, densityGcm3)) }
+    return { name, tool: job.tools[slot], mm3: round(mm3), g: round(massGrams(mm3, densityGcm3)) }
   })
   const json = {
     file: options.out,

@@ -58,7 +58,7 @@ export class LineWords {
 }
 
 /**
- * Where a word ends: at a space, or without one where the next begins, a letter before a number and behind one
+ * Where a word ends: at a space, or without one where the next begins, a letter between two numbers
  * ("G1X10Y-4"). Whatever else stands in a word stays in it, so that it is told.
  */
 function wordEnd(line: string, from: number, end: number, isClose: boolean): number {

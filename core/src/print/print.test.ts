@@ -141,6 +141,9 @@ test('filaments print from where they are loaded; others take the places that ar
   expect(toolsFor(slots, ['stand', 'part'])).toEqual([1, 0, 2])
   expect(toolsFor(slots, [null, null, 'other', 'part'])).toEqual([3, 0, 1])
   expect(toolsFor(slots, ['touch'])).toEqual([1, 2, 0])
+  // What is loaded and not printed with gives way last, before a place that there may not be.
+  expect(toolsFor(slots, ['other', 'part', null])).toEqual([1, 2, 0])
+  expect(toolsFor(slots, ['other', 'part'])).toEqual([1, 0, 2])
 })
 
 test.each([
