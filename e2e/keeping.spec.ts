@@ -9,6 +9,22 @@ test('removing asks for nothing and can be taken back', async ({ page, demo }) =
   await expect(page.getByRole('row', { name: /^Reed TPU/ })).toHaveCount(0)
   await page.getByRole('button', { name: 'Bring back' }).click()
   await expect(page.getByRole('row', { name: /^Reed TPU/ })).toContainText('318')
+  // Whoever comes to the address of what was removed is told, and brings it back from there.
+  await page.goto(`${demo.url}/plans`)
+  await page
+    .getByRole('link', { name: /Chalk only/ })
+    .first()
+    .click()
+  await expect(page.getByRole('heading', { level: 1, name: 'Chalk only' })).toBeVisible()
+  const address = page.url()
+  const { pathname } = new URL(address)
+  await page.request.delete(`${demo.url}/api${pathname}`)
+  await page.goto(address)
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('This plan was removed')
+  await page.getByRole('button', { name: 'Bring it back' }).click()
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Chalk only')
+  await page.goto(`${demo.url}/plans/${crypto.randomUUID()}`)
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Nothing here')
 })
 
 test('a browser that sees no network asks the server all the same: it stands on this machine', async ({

@@ -48,7 +48,8 @@ describe('every shelf', () => {
       status: 410,
       code: 'GONE',
     })
-    expect((await api().get(`/api/filaments/${made.id}`)).status).toBe(410)
+    const gone = await api().get(`/api/filaments/${made.id}`)
+    expect([gone.status, gone.headers['cache-control']]).toEqual([410, 'no-store'])
     const { id: _id, revision: _revision, updatedAt: _at, ...input } = made
     expect((await api().put(`/api/filaments/${made.id}?revision=1`).send(input)).body).toMatchObject({
       code: 'GONE',

@@ -50,6 +50,8 @@ export const problemHandler: ErrorRequestHandler = (error: unknown, req, res, ne
   if (known.code === 'INTERNAL') req.log?.error({ failure: withoutValues(error) }, 'A request failed')
   const { status = STATUS[known.code] ?? NOT_ACCEPTABLE, ...extra } = known.extra
   const body: Problem = { type: 'about:blank', title: known.message, status, code: known.code, ...extra }
+  // A browser keeps "gone" for good unless told otherwise, and what is gone can be brought back.
+  res.set('Cache-Control', 'no-store')
   res.status(status).type('application/problem+json').send(JSON.stringify(body))
 }
 

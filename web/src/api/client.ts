@@ -45,6 +45,8 @@ export async function ask<T>(
   const response = await send(path, {
     method,
     signal,
+    // Nothing that is asked may come from what a browser kept without asking.
+    cache: 'no-cache',
     ...(body === undefined
       ? {}
       : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),

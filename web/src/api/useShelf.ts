@@ -121,17 +121,23 @@ export function useSave<N extends ShelfName>(name: N) {
   })
 }
 
+/** Brings back what was removed. */
+export function useRestore(name: ShelfName) {
+  const client = useQueryClient()
+  const toasts = useToasts()
+  return useMutation({
+    mutationFn: (id: string) => tellServer(`/${shelves[name].path}/${id}/restore`, 'POST'),
+    onSuccess: () => client.invalidateQueries({ queryKey: shelfKeys.all(name) }),
+    onError: (error) => toasts.show({ text: error.message }),
+  })
+}
+
 /** Removes a thing at once and offers to bring it back. */
 export function useRemove(name: ShelfName) {
   const client = useQueryClient()
   const toasts = useToasts()
   const { path, called } = shelves[name]
-  const refresh = () => client.invalidateQueries({ queryKey: shelfKeys.all(name) })
-  const restore = useMutation({
-    mutationFn: (id: string) => tellServer(`/${path}/${id}/restore`, 'POST'),
-    onSuccess: refresh,
-    onError: (error) => toasts.show({ text: error.message }),
-  })
+  const restore = useRestore(name)
   return useMutation({
     mutationFn: ({ id }: { id: string; name: string }) => tellServer(`/${path}/${id}`, 'DELETE'),
     onSuccess: (_, { id, name: label }) => {

@@ -5,12 +5,12 @@ import { useQuery } from '@tanstack/react-query'
 import { useCallback, useMemo, useState } from 'react'
 import { useNavigate, useParams } from 'react-router'
 import styled from 'styled-components'
-import { useOne, useRemove } from '../../api/useShelf'
+import { useRemove } from '../../api/useShelf'
 import type { Hit } from '../../drawings/space/PartBody'
+import { One } from '../../frame/One'
 import { Banner } from '../../ui/Banner'
 import { Button } from '../../ui/Button'
 import { Page } from '../../ui/Page'
-import { Loaded } from '../../ui/States'
 import { Tabs } from '../../ui/Tabs'
 import { useAddressState } from '../../ui/useAddressState'
 import { unwrap } from '../../workers/answer'
@@ -35,8 +35,11 @@ import { at, length } from '../../theme/measures'
 /** One part: how it lies, what of it needs holding, the maker's zones, other ways out. */
 export function PartPage() {
   const { id = '' } = useParams()
-  const query = useOne('parts', id)
-  return <Loaded query={query}>{(part) => <OnePart key={part.id} part={part} />}</Loaded>
+  return (
+    <One name="parts" id={id}>
+      {(part) => <OnePart key={part.id} part={part} />}
+    </One>
+  )
 }
 
 const TABS = ['lay', 'needs', 'zones', 'reshape', 'about'] as const

@@ -3,14 +3,14 @@ import { variationsOf, type PlanDocument } from '@tender/core/decide'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
 import { useJob } from '../../api/useJob'
-import { useList, useOne } from '../../api/useShelf'
+import { useList } from '../../api/useShelf'
+import { One } from '../../frame/One'
 import { chance, counted, duration, grams, money, signed, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Buttons } from '../../ui/Dialog'
 import { FormProblem } from '../../ui/FormProblem'
 import { Page } from '../../ui/Page'
 import { Num, Sentence, Sheet, Soft, SoftLine, Table } from '../../ui/Sheet'
-import { Loaded } from '../../ui/States'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 import { useCopyPlan } from './useNewPlan'
 import { length } from '../../theme/measures'
@@ -18,8 +18,11 @@ import { length } from '../../theme/measures'
 /** A plan changed in one thing, and in two, worked out for real: those that nothing beats. */
 export function BetterPage() {
   const { id = '' } = useParams()
-  const plan = useOne('plans', id)
-  return <Loaded query={plan}>{(found) => <Better key={found.id} plan={found} />}</Loaded>
+  return (
+    <One name="plans" id={id}>
+      {(found) => <Better key={found.id} plan={found} />}
+    </One>
+  )
 }
 
 function Better({ plan }: { plan: Plan }) {

@@ -19,8 +19,9 @@ import { correctedGrams } from '@tender/core/takeOff'
 import { useCallback, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
-import { useList, useOne } from '../../api/useShelf'
+import { useList } from '../../api/useShelf'
 import { HeightRibbon } from '../../drawings/HeightRibbon'
+import { One } from '../../frame/One'
 import { Banner } from '../../ui/Banner'
 import { Button } from '../../ui/Button'
 import { Buttons } from '../../ui/Dialog'
@@ -50,18 +51,20 @@ import { above, at, length, space } from '../../theme/measures'
 /** One complete set of decisions for a part: the letter, the drawings, the price. */
 export function PlanPage() {
   const { id = '' } = useParams()
-  const plan = useOne('plans', id)
-  return <Loaded query={plan}>{(found) => <WithPart key={found.id} plan={found} />}</Loaded>
+  return (
+    <One name="plans" id={id}>
+      {(found) => <WithPart key={found.id} plan={found} />}
+    </One>
+  )
 }
 
 /** Everything a plan refers to has to be there before it can be worked with. */
 function WithPart({ plan }: { plan: Plan }) {
-  const part = useOne('parts', plan.partId)
   const printers = useList('printers')
   const filaments = useList('filaments')
   const known = useKnownTrials()
   return (
-    <Loaded query={part}>
+    <One name="parts" id={plan.partId}>
       {(partData) => (
         <Loaded query={printers}>
           {(p) => (
@@ -83,7 +86,7 @@ function WithPart({ plan }: { plan: Plan }) {
           )}
         </Loaded>
       )}
-    </Loaded>
+    </One>
   )
 }
 

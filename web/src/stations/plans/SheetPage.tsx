@@ -5,14 +5,14 @@ import { undersidesOf, differsIn, type PlanDocument } from '@tender/core/decide'
 import { useQuery } from '@tanstack/react-query'
 import { useParams } from 'react-router'
 import styled from 'styled-components'
-import { useOne } from '../../api/useShelf'
 import { SectionView } from '../../drawings/SectionView'
+import { One } from '../../frame/One'
 import { counted, degrees, duration, gapMm, grams, money, percent, three } from '../../format/numbers'
 import { Button, LinkButton } from '../../ui/Button'
 import { NotOnPaper } from '../../ui/NotOnPaper'
 import { Page } from '../../ui/Page'
 import { Num, Table } from '../../ui/Sheet'
-import { Failure, Loaded, Skeleton } from '../../ui/States'
+import { Failure, Skeleton } from '../../ui/States'
 import { useKnownTrials } from '../../workers/useKnownTrials'
 import { useMesh } from '../../workers/useMesh'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
@@ -25,13 +25,19 @@ import { at, length } from '../../theme/measures'
 /** One page of paper to lay beside the printer. */
 export function SheetPage() {
   const { id = '' } = useParams()
-  const plan = useOne('plans', id)
-  return <Loaded query={plan}>{(found) => <WithPart plan={found} />}</Loaded>
+  return (
+    <One name="plans" id={id}>
+      {(found) => <WithPart plan={found} />}
+    </One>
+  )
 }
 
 function WithPart({ plan }: { plan: Plan }) {
-  const part = useOne('parts', plan.partId)
-  return <Loaded query={part}>{(found) => <Paper plan={plan} part={found} />}</Loaded>
+  return (
+    <One name="parts" id={plan.partId}>
+      {(found) => <Paper plan={plan} part={found} />}
+    </One>
+  )
 }
 
 function Paper({ plan, part }: { plan: Plan; part: Part }) {

@@ -1,10 +1,10 @@
 import type { Trial } from '@tender/contract'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { Link, useParams } from 'react-router'
-import { useOne } from '../../api/useShelf'
 import { CouponLayer } from '../../drawings/CouponLayer'
+import { One } from '../../frame/One'
 import { day } from '../../format/numbers'
-import { Loaded, Skeleton } from '../../ui/States'
+import { Skeleton } from '../../ui/States'
 import { unwrap } from '../../workers/answer'
 import type { CouponOrder } from '../../workers/couponWork'
 import { filing } from '../../workers/geometry'
@@ -14,8 +14,11 @@ import { Watching } from './Watching'
 /** A trial's coupon while it is printed. */
 export function WatchCouponPage() {
   const { id = '' } = useParams()
-  const trial = useOne('trials', id)
-  return <Loaded query={trial}>{(found) => <WithCoupon trial={found} />}</Loaded>
+  return (
+    <One name="trials" id={id}>
+      {(found) => <WithCoupon trial={found} />}
+    </One>
+  )
 }
 
 function WithCoupon({ trial }: { trial: Trial }) {

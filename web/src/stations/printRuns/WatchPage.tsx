@@ -1,12 +1,12 @@
 import type { Part, StoredTakeOff } from '@tender/contract'
 import type { PlanDocument } from '@tender/core/decide'
 import { Link, useParams } from 'react-router'
-import { useOne } from '../../api/useShelf'
 import { HeightRibbon } from '../../drawings/HeightRibbon'
 import { LayerDrawing } from '../../drawings/LayerDrawing'
+import { One } from '../../frame/One'
 import { day } from '../../format/numbers'
 import { Sheet } from '../../ui/Sheet'
-import { Loaded, Skeleton } from '../../ui/States'
+import { Skeleton } from '../../ui/States'
 import { useMesh } from '../../workers/useMesh'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
 import { Watching } from './Watching'
@@ -14,13 +14,19 @@ import { Watching } from './Watching'
 /** A plan while it is printed: where its nozzle is in the layer, and how high in the ribbon. */
 export function WatchPage() {
   const { id = '' } = useParams()
-  const takeOff = useOne('takeOffs', id)
-  return <Loaded query={takeOff}>{(found) => <WithPart takeOff={found} />}</Loaded>
+  return (
+    <One name="takeOffs" id={id}>
+      {(found) => <WithPart takeOff={found} />}
+    </One>
+  )
 }
 
 function WithPart({ takeOff }: { takeOff: StoredTakeOff }) {
-  const part = useOne('parts', takeOff.partId)
-  return <Loaded query={part}>{(found) => <WithPlan takeOff={takeOff} part={found} />}</Loaded>
+  return (
+    <One name="parts" id={takeOff.partId}>
+      {(found) => <WithPlan takeOff={takeOff} part={found} />}
+    </One>
+  )
 }
 
 function WithPlan({ takeOff, part }: { takeOff: StoredTakeOff; part: Part }) {

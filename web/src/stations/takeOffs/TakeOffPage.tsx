@@ -2,14 +2,14 @@ import { NOTHING_NOTED, takeOffFile, WHOLE, type StoredTakeOff } from '@tender/c
 import type { PlanDocument } from '@tender/core/decide'
 import { useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
-import { useOne, useRemove } from '../../api/useShelf'
+import { useRemove } from '../../api/useShelf'
 import { AsideList } from '../../keep/AsideList'
+import { One } from '../../frame/One'
 import { counted, day, duration, gapMm } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Page } from '../../ui/Page'
 import { Circumstances, RecordColumns, Unsaved } from '../../ui/RecordColumns'
 import { Num, Sheet, SheetTitle } from '../../ui/Sheet'
-import { Loaded } from '../../ui/States'
 import { saveFile, slug } from '../../ui/saveFile'
 import { useAddressState } from '../../ui/useAddressState'
 import { Simulated, StandInButton } from '../printRuns/StandIns'
@@ -25,8 +25,11 @@ import { contactName, noteInWords, recordSentence } from './words'
 /** One print, taken off: its contacts to be read, and what that teaches. */
 export function TakeOffPage() {
   const { id = '' } = useParams()
-  const query = useOne('takeOffs', id)
-  return <Loaded query={query}>{(takeOff) => <Record key={takeOff.id} takeOff={takeOff} />}</Loaded>
+  return (
+    <One name="takeOffs" id={id}>
+      {(takeOff) => <Record key={takeOff.id} takeOff={takeOff} />}
+    </One>
+  )
 }
 
 function Record({ takeOff }: { takeOff: StoredTakeOff }) {

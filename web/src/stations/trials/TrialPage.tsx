@@ -2,14 +2,14 @@ import { knownTrial, knownTrials, type Trial } from '@tender/contract'
 import { samePrint, stepsOf, type KnownTrial, type Readings } from '@tender/core/trial'
 import { useMemo, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
-import { useList, useOne, useRemove } from '../../api/useShelf'
+import { useList, useRemove } from '../../api/useShelf'
+import { One } from '../../frame/One'
 import { counted, day, mm, percent, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Toggle } from '../../ui/fields'
 import { Page } from '../../ui/Page'
 import { Circumstances, RecordColumns, Unsaved } from '../../ui/RecordColumns'
 import { Num, SoftLine } from '../../ui/Sheet'
-import { Loaded } from '../../ui/States'
 import { useAddressState } from '../../ui/useAddressState'
 import { PrintCoupon } from '../printRuns/PrintCoupon'
 import { Simulated, StandInButton } from '../printRuns/StandIns'
@@ -25,8 +25,11 @@ import { useReadings } from './useReadings'
 /** One printed test: its coupon to be read, and what the readings say. */
 export function TrialPage() {
   const { id = '' } = useParams()
-  const query = useOne('trials', id)
-  return <Loaded query={query}>{(trial) => <Reading key={trial.id} trial={trial} />}</Loaded>
+  return (
+    <One name="trials" id={id}>
+      {(trial) => <Reading key={trial.id} trial={trial} />}
+    </One>
+  )
 }
 
 function Reading({ trial }: { trial: Trial }) {

@@ -31,7 +31,8 @@ export function Choice<T extends string>({
   return (
     <StyledSelect
       value={value}
-      onChange={(key) => key !== null && onChange(key as T)}
+      // A browser that fills fields in may choose the empty one behind the list.
+      onChange={(key) => options.some((option) => option.value === key) && onChange(key as T)}
       isInvalid={Boolean(error)}
       placeholder={placeholder ?? 'Choose'}
     >

@@ -1,0 +1,53 @@
+import type { ReactNode } from 'react'
+import { ApiError } from '../api/client'
+import { shelves, type ItemOf, type ShelfName } from '../api/shelves'
+import { useOne, useRestore } from '../api/useShelf'
+import { Button } from '../ui/Button'
+import { Page } from '../ui/Page'
+import { Empty, Failure, Loaded } from '../ui/States'
+import { LostPage } from './LostPage'
+
+/** A view of one thing that the server keeps: waited for, not there, removed, or shown. */
+export function One<N extends ShelfName>({
+  name,
+  id,
+  skeleton,
+  children,
+}: {
+  name: N
+  id: string
+  skeleton?: ReactNode
+  children: (item: ItemOf<N>) => ReactNode
+}) {
+  const query = useOne(name, id)
+  const restore = useRestore(name)
+  const { called } = shelves[name]
+  if (query.isError && query.data === undefined) {
+    const code = query.error instanceof ApiError ? query.error.problem.code : null
+    if (code === 'NOT_FOUND') return <LostPage />
+    if (code === 'GONE')
+      return (
+        <Page title={`This ${called} was removed`}>
+          <Empty
+            action={
+              <Button main isDisabled={restore.isPending} onPress={() => restore.mutate(id)}>
+                Bring it back
+              </Button>
+            }
+          >
+            It stands in no list any more. Nothing of it is lost.
+          </Empty>
+        </Page>
+      )
+    return (
+      <Page title={`This ${called} did not arrive`}>
+        <Failure error={query.error} onRetry={() => void query.refetch()} />
+      </Page>
+    )
+  }
+  return (
+    <Loaded query={query} skeleton={skeleton}>
+      {children}
+    </Loaded>
+  )
+}
