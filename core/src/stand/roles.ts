@@ -136,8 +136,9 @@ export function rolesOf(
     const below = engine.commonAll(laid, around)
     const over = beyond(near, [below], rules.stepMm, () => rules.mayBeginAt(k), engine)
     if (!over) return column
-    missing = over
-    return engine.minus(column, over)
+    // Grown again level by level, every rounding of a corner would be rounded anew.
+    missing = engine.fewer(over, HAIR_MM / 5)
+    return engine.minus(column, missing)
   }
 
   /**
