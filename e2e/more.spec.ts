@@ -269,6 +269,35 @@ test('on a phone the readings fit, nothing sticks out sideways, and a grade is a
   }
 })
 
+test('on a phone no list, no matrix and no card of a plan sticks out sideways', async ({ page, demo }) => {
+  await page.setViewportSize({ width: 390, height: 844 })
+  const width = () => page.evaluate(() => document.documentElement.scrollWidth)
+  for (const [path, inside] of [
+    ['/bench', page.getByRole('row', { name: /Reed TPU/ })],
+    ['/bench/families', page.getByRole('button', { name: /PETG and TPU/ })],
+    ['/pairings', page.getByRole('gridcell').last()],
+    ['/trials', page.getByRole('link', { name: /Chalk fan/ })],
+    ['/parts', page.getByRole('link', { name: /Vane pivot/ })],
+    ['/plans', page.getByRole('link', { name: /Chalk only/ })],
+    ['/take-offs', page.getByRole('link', { name: /first print/ })],
+  ] as const) {
+    await page.goto(demo.url + path)
+    await expect(inside.first()).toBeAttached()
+    expect([path, await width()]).toEqual([path, 390])
+  }
+  await page.goto(`${demo.url}/plans/${await aSmallPlan(demo.url, 'Table on a phone')}`)
+  await settled(page)
+  for (const name of [/^Free span/, /^What touches the part/, /^Upper gap/]) {
+    await page.getByRole('button', { name }).click()
+    const card = (await page.getByRole('dialog').boundingBox())!
+    expect(card.x).toBeGreaterThanOrEqual(0)
+    expect(card.x + card.width).toBeLessThanOrEqual(390)
+    expect(await width()).toBe(390)
+    await page.keyboard.press('Escape')
+    await expect(page.getByRole('dialog')).toHaveCount(0)
+  }
+})
+
 test('without a bench every door says what is missing, and the look is remembered', async ({
   page,
   empty,

@@ -64,6 +64,11 @@ export const Table = styled.table`
     font-family: ${({ theme }) => theme.font.sans};
   }
 `
+/** Holds what may be wider than the screen, and moves it sideways; what is unseen in it stays in it, too. */
+export const Sideways = styled.div`
+  position: relative;
+  overflow-x: auto;
+`
 /** Only for assistive technology. */
 export const Unseen = styled.span`
   position: absolute;

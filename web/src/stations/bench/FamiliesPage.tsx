@@ -7,7 +7,7 @@ import { useFamilies } from '../../api/useFamilies'
 import { three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Page } from '../../ui/Page'
-import { Sheet, SheetTitle, SoftLine, Table, Unseen } from '../../ui/Sheet'
+import { Sheet, SheetTitle, Sideways, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { ClingDialog } from './ClingDialog'
 import { FamilyDialog } from './FamilyDialog'
@@ -28,7 +28,7 @@ export function FamiliesPage() {
           <>
             <Sheet>
               <SheetTitle>Their numbers</SheetTitle>
-              <Scroll>
+              <Sideways>
                 <Table>
                   <thead>
                     <tr>
@@ -71,13 +71,13 @@ export function FamiliesPage() {
                     ))}
                   </tbody>
                 </Table>
-              </Scroll>
+              </Sideways>
             </Sheet>
             <Sheet>
               <SheetTitle>How they cling, 0 not at all to 4 welded</SheetTitle>
-              <Scroll>
+              <Sideways>
                 <ClingTable clings={clings} onPick={setCling} />
-              </Scroll>
+              </Sideways>
               <SoftLine>
                 Bold: yours. Pale: nobody has spoken for these two, the middle is taken. Ladders that have
                 been read go before all of these.
@@ -143,9 +143,6 @@ function ClingTable({
   )
 }
 
-const Scroll = styled.div`
-  overflow-x: auto;
-`
 const Triangle = styled.table`
   border-collapse: collapse;
   th {

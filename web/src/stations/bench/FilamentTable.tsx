@@ -7,7 +7,7 @@ import { day, grams, money, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Swatch } from '../../ui/fields'
 import { MoreRows } from '../../ui/MoreRows'
-import { Sentence, Soft, SoftLine, Unseen } from '../../ui/Sheet'
+import { Sentence, Sideways, Soft, SoftLine, Unseen } from '../../ui/Sheet'
 import { SortedTable } from '../../ui/SortedTable'
 import { Loaded } from '../../ui/States'
 import { WeighDialog } from './WeighDialog'
@@ -152,7 +152,6 @@ const SpoolRow = styled.tr`
     padding: ${({ theme }) => `${theme.space.hair} ${theme.space.md}`};
   }
 `
-const Scroll = styled.div`
-  overflow-x: auto;
+const Scroll = styled(Sideways)`
   margin-bottom: ${({ theme }) => theme.space.m};
 `

@@ -4,7 +4,7 @@ import { useRef, type KeyboardEvent } from 'react'
 import styled from 'styled-components'
 import { chance } from '../../format/numbers'
 import { Swatch } from '../../ui/fields'
-import { Unseen } from '../../ui/Sheet'
+import { Sideways, Unseen } from '../../ui/Sheet'
 import { PairingCell } from './PairingCell'
 import { above, length, space } from '../../theme/measures'
 
@@ -124,7 +124,7 @@ function spoken(
   return `${pair}: cling ${cling} of 4, ${source === 'measured' ? `measured, ${chance(fit.pTender)} come off clean` : `a guess, ${chance(fit.pTender)}`}`
 }
 
-const Scroll = styled.div`
+const Scroll = styled(Sideways)`
   overflow: auto;
   max-height: calc(100vh - ${above.matrix});
   outline: 0;

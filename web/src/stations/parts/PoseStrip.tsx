@@ -140,6 +140,7 @@ const Strip = styled.ul`
   grid-auto-flow: column;
   grid-auto-columns: ${length.m};
   gap: ${({ theme }) => theme.space.m};
+  position: relative;
   overflow-x: auto;
   li {
     border: ${({ theme }) => theme.border.faint};

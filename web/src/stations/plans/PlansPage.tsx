@@ -8,7 +8,7 @@ import { Button, LinkButton } from '../../ui/Button'
 import { TextInput } from '../../ui/fields'
 import { MoreRows } from '../../ui/MoreRows'
 import { Page } from '../../ui/Page'
-import { Sheet, Soft, SoftLine, Unseen } from '../../ui/Sheet'
+import { Sheet, Sideways, Soft, SoftLine, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { SortedTable } from '../../ui/SortedTable'
 import { useOutdated } from './useOutdated'
@@ -122,8 +122,10 @@ function PlanTable({
     [outdated, remove],
   )
   return (
-    <Sheet style={{ overflowX: 'auto' }}>
-      <SortedTable rows={plans} columns={columns} order={order} onOrder={onOrder} />
+    <Sheet>
+      <Sideways>
+        <SortedTable rows={plans} columns={columns} order={order} onOrder={onOrder} />
+      </Sideways>
     </Sheet>
   )
 }

@@ -10,7 +10,8 @@ import { FilamentCard } from './cards/FilamentCard'
 import { NumberCard } from './cards/NumberCard'
 import { PrinterCard } from './cards/PrinterCard'
 import { usePlanSetting } from './PlanContext'
-import { length, space } from '../../theme/measures'
+import { at, length, space } from '../../theme/measures'
+import { useMedia } from '../../theme/useMedia'
 
 const SOURCES = {
   measured: 'measured',
@@ -121,6 +122,8 @@ function TokenShell({
   children: ReactNode
 }) {
   const [open, setOpen] = useState(false)
+  // Beside it there is no room on a phone.
+  const placement = useMedia(at.phone) ? 'bottom' : 'right top'
   return (
     <DialogTrigger isOpen={open} onOpenChange={setOpen}>
       <Kept>
@@ -137,7 +140,7 @@ function TokenShell({
         </Face>
         {then}
       </Kept>
-      <Card placement="right top" offset={10} aria-label={label}>
+      <Card placement={placement} offset={10} aria-label={label}>
         {/* Fields keep Escape to themselves; here it always closes the card. */}
         <Body onKeyDownCapture={(event) => event.key === 'Escape' && setOpen(false)}>{children}</Body>
       </Card>
@@ -185,6 +188,7 @@ const Dot = styled.i`
 `
 const Card = styled(Popover)`
   width: ${length.xl};
+  max-width: calc(100vw - ${space.xl});
   background: ${({ theme }) => theme.color.sheet};
   border: ${({ theme }) => theme.border.line};
   border-radius: ${({ theme }) => theme.radius.m};

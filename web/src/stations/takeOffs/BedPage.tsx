@@ -4,7 +4,7 @@ import { useList } from '../../api/useShelf'
 import { ContactMap } from '../../drawings/ContactMap'
 import { counted, day, duration, grams } from '../../format/numbers'
 import { Page } from '../../ui/Page'
-import { Sheet, Table, Unseen } from '../../ui/Sheet'
+import { Sheet, Sideways, Table, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { DifferingRows, Dots } from '../plans/DifferingRows'
 import { recordSentence } from './words'
@@ -41,43 +41,46 @@ function Bed({ variants }: { variants: readonly StoredTakeOff[] }) {
       over={over}
       title={`${first.partName}, ${counted(variants.length, 'variant')} of ${day(first.printedOn)}`}
     >
-      <Sheet style={{ overflowX: 'auto' }}>
-        <Table>
-          <thead>
-            <tr>
-              <th>
-                <Unseen>What</Unseen>
-              </th>
-              {variants.map((one) => (
-                <th key={one.id} scope="col">
-                  <Dots count={one.bed!.dots} /> <Link to={`/take-offs/${one.id}`}>{one.document.name}</Link>
+      <Sheet>
+        <Sideways>
+          <Table>
+            <thead>
+              <tr>
+                <th>
+                  <Unseen>What</Unseen>
                 </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            <tr>
-              <th scope="row">From below</th>
-              {variants.map((one) => {
-                const byKey = new Map(one.notes.map((note) => [note.at, note]))
-                return (
-                  <td key={one.id} style={{ height: 190 }}>
-                    <ContactMap printed={one.printed} markOf={(key) => byKey.get(key)} />
-                  </td>
-                )
-              })}
-            </tr>
-            <DifferingRows plans={variants} />
-            {rows.map(([label, says]) => (
-              <tr key={label}>
-                <th scope="row">{label}</th>
                 {variants.map((one) => (
-                  <td key={one.id}>{says(one)}</td>
+                  <th key={one.id} scope="col">
+                    <Dots count={one.bed!.dots} />{' '}
+                    <Link to={`/take-offs/${one.id}`}>{one.document.name}</Link>
+                  </th>
                 ))}
               </tr>
-            ))}
-          </tbody>
-        </Table>
+            </thead>
+            <tbody>
+              <tr>
+                <th scope="row">From below</th>
+                {variants.map((one) => {
+                  const byKey = new Map(one.notes.map((note) => [note.at, note]))
+                  return (
+                    <td key={one.id} style={{ height: 190 }}>
+                      <ContactMap printed={one.printed} markOf={(key) => byKey.get(key)} />
+                    </td>
+                  )
+                })}
+              </tr>
+              <DifferingRows plans={variants} />
+              {rows.map(([label, says]) => (
+                <tr key={label}>
+                  <th scope="row">{label}</th>
+                  {variants.map((one) => (
+                    <td key={one.id}>{says(one)}</td>
+                  ))}
+                </tr>
+              ))}
+            </tbody>
+          </Table>
+        </Sideways>
       </Sheet>
     </Page>
   )

@@ -5,7 +5,7 @@ import styled from 'styled-components'
 import { Button } from '../../ui/Button'
 import { NumberInput, TextInput, Toggle } from '../../ui/fields'
 import { GradeRow } from '../../ui/GradeRow'
-import { Sheet, SheetTitle, SoftLine } from '../../ui/Sheet'
+import { Sheet, SheetTitle, Sideways, SoftLine } from '../../ui/Sheet'
 import { ArmDrawing, BridgeDrawing, StripDrawing, TileDrawing, ToothDrawing } from './StepDrawings'
 import { StepPhotos } from './StepPhotos'
 import { describeStep, GRADE_ASKS, GRADE_WORDS, KINDS, rowName, stepName, type SwapNames } from './trialKinds'
@@ -239,8 +239,7 @@ const Frame = styled(Sheet)`
   flex-direction: column;
   gap: ${({ theme }) => theme.space.m};
 `
-const Scroll = styled.div`
-  overflow-x: auto;
+const Scroll = styled(Sideways)`
   display: grid;
   gap: ${({ theme }) => theme.space.xs};
   padding: ${({ theme }) => theme.space.xs};
