@@ -24,7 +24,7 @@ export function One<N extends ShelfName>({
   const { called } = shelves[name]
   if (query.isError && query.data === undefined) {
     const code = query.error instanceof ApiError ? query.error.problem.code : null
-    if (code === 'NOT_FOUND') return <LostPage />
+    if (code === 'NOT_FOUND' || code === 'INVALID') return <LostPage />
     if (code === 'GONE')
       return (
         <Page title={`This ${called} was removed`}>
