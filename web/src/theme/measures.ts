@@ -48,4 +48,4 @@ export const at = {
 } as const
 
 /** What stands above and below a view that fills the rest of the page. */
-export const above = { part: '150px', matrix: '215px', plan: '306px' } as const
+export const above = { part: '150px', matrix: '215px' } as const

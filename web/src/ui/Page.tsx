@@ -2,7 +2,10 @@ import { useEffect, type ReactNode } from 'react'
 import styled from 'styled-components'
 import { at, length, space } from '../theme/measures'
 
-/** Title line of a view: what it belongs to, its name, what can be done. */
+/**
+ * Title line of a view: what it belongs to, its name, what can be done.
+ * @param fill the view takes the height of the window, where that has room; what may shrink does
+ */
 export function Page({
   over,
   title,
@@ -48,6 +51,11 @@ const Main = styled.main`
   min-height: 0;
   @media ${at.phone} {
     padding: ${({ theme }) => theme.space.m};
+  }
+  @media ${at.roomy} {
+    &[data-fill] {
+      height: calc(100vh - ${length.bar} - ${length.hair});
+    }
   }
 `
 const Lead = styled.div`

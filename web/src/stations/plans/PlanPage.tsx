@@ -46,7 +46,7 @@ import { useCopyPlan } from './useNewPlan'
 import { usePastKeys } from './usePast'
 import { usePlanDraft } from './usePlanDraft'
 import { Variants } from './Variants'
-import { above, at, length, space } from '../../theme/measures'
+import { at, length, space } from '../../theme/measures'
 
 /** One complete set of decisions for a part: the letter, the drawings, the price. */
 export function PlanPage() {
@@ -185,6 +185,7 @@ function Planning({ plan, part, printers, filaments, evidence: { trials: known, 
     <PlanContext value={setting}>
       <ReleaseContext value={check}>
         <Page
+          fill
           over={<Link to={`/parts/${part.id}`}>{part.name}</Link>}
           title={draft.document.name}
           aside={
@@ -322,8 +323,8 @@ const Columns = styled.div`
   gap: ${({ theme }) => theme.space.m};
   align-items: stretch;
   @media ${at.roomy} {
-    height: calc(100vh - ${above.plan});
-    min-height: ${length.xxl};
+    flex: 1 1 0;
+    min-height: ${length.xl};
     > * {
       min-height: 0;
       overflow-y: auto;
