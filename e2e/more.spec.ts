@@ -314,7 +314,7 @@ test('without a bench every door says what is missing, and the look is remembere
   await page.reload()
   await expect(page.locator('html')).toHaveAttribute('data-scheme', 'dark')
   await page.goto(`${empty.url}/plans/00000000-0000-4000-8000-000000000000`)
-  await expect(page.getByRole('alert')).toContainText('There is nothing at this address')
+  await expect(page.getByRole('heading', { level: 1 })).toHaveText('Nothing here')
 })
 
 test('from an empty bench a part is planned on a plain printer and filament, said to be guesses, with a way on', async ({
