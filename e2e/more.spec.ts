@@ -177,7 +177,30 @@ test('a second filament is kept to flat undersides, which branch; it is seen in 
   await page.getByRole('radio', { name: 'In space' }).click()
   await expect(page.getByRole('group', { name: /^The plan in space/ })).toBeVisible({ timeout: 90_000 })
   await expectAccessible(page)
-  // A post is set where the maker points on a layer, and taken back.
+  const part = page.getByRole('button', { name: 'part', exact: true })
+  await part.click()
+  await expect(part).toHaveAttribute('aria-pressed', 'false')
+  await expect
+    .poll(async () => (await (await fetch(`${demo.url}/api/plans/${id}`)).json()).document.exceptions)
+    .toMatchObject([{ where: { kind: 'flat' }, standKind: 'branching' }])
+  await more('Side by side')
+  await expect(page.getByRole('columnheader', { name })).toBeVisible()
+  await expect(page.getByRole('row', { name: /^Exceptions / })).toContainText('under flat undersides')
+  await expect(page.getByRole('row', { name: /^Swaps / })).toContainText(/1\d/, { timeout: 180_000 })
+  await expectAccessible(page)
+  await page.getByRole('link', { name: `Take ${name}` }).click()
+  await expect(title).toBeVisible()
+  await more('Remove')
+})
+
+test('a post is set where the maker points on a layer; keys and buttons take back and make again', async ({
+  page,
+  demo,
+}) => {
+  const id = await aSmallPlan(demo.url, 'Table with a post')
+  await page.goto(`${demo.url}/plans/${id}`)
+  await settled(page)
+  const letter = page.getByLabel('How this part is held')
   await page.getByRole('radio', { name: 'Layer', exact: true }).click()
   await page.getByText('Set posts', { exact: true }).click()
   await page.getByRole('img', { name: /^Layer \d+/ }).click()
@@ -200,21 +223,6 @@ test('a second filament is kept to flat undersides, which branch; it is seen in 
   await expect(brim).toHaveAccessibleName(/1/)
   await brim.press('Control+z')
   await expect(brim).toHaveAccessibleName(/0/)
-  await page.getByRole('radio', { name: 'In space' }).click()
-  const part = page.getByRole('button', { name: 'part', exact: true })
-  await part.click()
-  await expect(part).toHaveAttribute('aria-pressed', 'false')
-  await expect
-    .poll(async () => (await document()).exceptions)
-    .toMatchObject([{ where: { kind: 'flat' }, standKind: 'branching' }])
-  await more('Side by side')
-  await expect(page.getByRole('columnheader', { name })).toBeVisible()
-  await expect(page.getByRole('row', { name: /^Exceptions / })).toContainText('under flat undersides')
-  await expect(page.getByRole('row', { name: /^Swaps / })).toContainText(/1\d/, { timeout: 180_000 })
-  await expectAccessible(page)
-  await page.getByRole('link', { name: `Take ${name}` }).click()
-  await expect(title).toBeVisible()
-  await more('Remove')
 })
 
 test('the work can be stopped and taken up again', async ({ page, demo }) => {
