@@ -7,7 +7,7 @@ import { Bed } from './Bed'
 import { Eye, STANDPOINTS, type Standpoint } from './Eye'
 import { MarkPlacer, MarkRings, type Mark } from './Marks'
 import { PartBody, type Hit } from './PartBody'
-import { length } from '../../theme/measures'
+import { at, length } from '../../theme/measures'
 
 type Props = {
   drawing: Drawing
@@ -98,6 +98,9 @@ const Stage = styled.div`
   position: relative;
   height: 100%;
   min-height: ${length.xl};
+  @media ${at.roomy} {
+    min-height: 0;
+  }
   overflow: hidden;
   &[data-pointer='pick'] canvas {
     cursor: crosshair;

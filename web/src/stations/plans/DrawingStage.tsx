@@ -12,7 +12,7 @@ import { useTold } from '../../workers/told'
 import type { PlanOutcome, Working } from '../../workers/usePlanOutcome'
 import type { Cut } from './useCut'
 import { usePosts } from './usePosts'
-import { length, space } from '../../theme/measures'
+import { at, length, space } from '../../theme/measures'
 
 // Drawing in space brings a library of its own, which nobody waits for who looks at sections.
 const PlanInSpace = lazy(() => import('./PlanInSpace'))
@@ -186,6 +186,9 @@ const Stage = styled.div`
   flex-direction: column;
   height: 100%;
   min-height: ${length.xxl};
+  @media ${at.roomy} {
+    min-height: 0;
+  }
 `
 const Tools = styled.div`
   display: flex;
