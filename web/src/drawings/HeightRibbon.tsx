@@ -16,9 +16,10 @@ const EDGE = 30
 const HEIGHT = 112
 const BASE = 78
 const ROOM = 52
-/** Widths in px: of the tag that names the layer, of what is said beside islands. */
+/** Widths in px: of the tag that names the layer, of what is said beside islands, between two circles. */
 const TAG = 94
 const SAID = 150
+const LEAST = 4
 
 /**
  * The print from bed to top, left to right: what each height lays down, where filaments swap, where islands
@@ -208,8 +209,10 @@ function niceSteps(top: number): number[] {
 
 /** Those of a kind without the ones that would lie on one before. */
 function apart(row: readonly { x: number; held: boolean }[], held: boolean) {
-  let last = -Infinity
-  return row.filter((one) => one.held === held && one.x - last >= 4 && ((last = one.x), true))
+  const shown: { x: number; held: boolean }[] = []
+  for (const one of row)
+    if (one.held === held && one.x - (shown.at(-1)?.x ?? -Infinity) >= LEAST) shown.push(one)
+  return shown
 }
 
 /** Circles of islands, and one saying for those between which there is no room for more. */

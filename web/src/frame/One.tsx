@@ -11,12 +11,10 @@ import { LostPage } from './LostPage'
 export function One<N extends ShelfName>({
   name,
   id,
-  skeleton,
   children,
 }: {
   name: N
   id: string
-  skeleton?: ReactNode
   children: (item: ItemOf<N>) => ReactNode
 }) {
   const query = useOne(name, id)
@@ -45,9 +43,5 @@ export function One<N extends ShelfName>({
       </Page>
     )
   }
-  return (
-    <Loaded query={query} skeleton={skeleton}>
-      {children}
-    </Loaded>
-  )
+  return <Loaded query={query}>{children}</Loaded>
 }

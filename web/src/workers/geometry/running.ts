@@ -8,7 +8,7 @@ export type OnProgress = (stage: StageName, share: number) => void
 /** The ticket of the newest work asked for; work on an older one stops. */
 let newest = 0
 
-/** From here on a piece of work is the newest; asked later, tells whether it still is. */
+/** Makes a piece of work the newest; what it gives tells, later, whether it still is. */
 export function take(ticket: number): () => boolean {
   newest = ticket
   stopBeside()
