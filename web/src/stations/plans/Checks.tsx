@@ -48,13 +48,7 @@ export function Checks({
         ))}
         {islands.length > 0 && (
           <Line mark={held === islands.length ? 'good' : 'error'}>
-            <b>
-              {held === islands.length
-                ? islands.length === 1
-                  ? 'The one island is held'
-                  : `All ${islands.length} islands held`
-                : `${held} of ${islands.length} islands held`}
-            </b>
+            <b>{islandsInWords(islands.length, held)}</b>
             <Islands>
               {islands.map((island, i) => (
                 <button
@@ -149,3 +143,8 @@ const Islands = styled.div`
     color: ${({ theme }) => theme.color.wine};
   }
 `
+
+function islandsInWords(all: number, held: number): string {
+  if (all === 1) return held === 1 ? 'The one island is held' : 'The one island is not held'
+  return held === all ? `All ${all} islands held` : `${held} of ${all} islands held`
+}

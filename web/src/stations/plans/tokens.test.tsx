@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, jest, test } from '@jest/globals'
 import { PretendServer, show } from '../../testing/view'
-import { act, screen, within } from '@testing-library/react'
+import { cleanup, act, screen, within } from '@testing-library/react'
 import {
   changePlan,
   DECISION_RANGES,
@@ -333,6 +333,9 @@ describe('before it goes to the printer', () => {
     expect(items()[0]).toMatch(/^Must be mended: 1 of 2 islands held/)
     await user.click(screen.getByRole('button', { name: 'in the air 8.25' }))
     expect(onIsland).toHaveBeenCalledWith(1)
+    cleanup()
+    show(<Checks summary={summary({ islands: [islands[1]] })} partId="part" load={[]} onIsland={onIsland} />)
+    expect(items()[0]).toMatch(/^Must be mended: The one island is not held/)
   })
 
   test('a part that needs nothing says so; spools nobody weighed are no comfort; one nearly used up is marked', () => {
