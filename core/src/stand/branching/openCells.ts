@@ -248,32 +248,22 @@ export function isOpen(open: OpenCells, cells: Uint8Array, x: number, y: number)
   return cell >= 0 && cells[cell] === 1
 }
 
-/** How many marked cells lie left of and below each corner of cells, a row being one longer than of cells. */
-const counted = new WeakMap<Uint8Array, Uint32Array>()
+/** Columns of the marked cells, row after row, and where each row begins among them. */
+type Marked = { readonly columns: Int32Array; readonly starts: Int32Array }
+const known = new WeakMap<Uint8Array, Marked>()
 
-/** Whether any cell around a place is marked, farther to no side than this; told at once, however far. */
-function isAnyAround(open: OpenCells, cells: Uint8Array, x: number, y: number, withinMm: number): boolean {
-  const { columns, rows, cellMm } = open
-  const across = columns + 1
-  let counts = counted.get(cells)
-  if (!counts) {
-    counted.set(cells, (counts = new Uint32Array(across * (rows + 1))))
-    for (let row = 0; row < rows; row++)
-      for (let column = 0, here = 0; column < columns; column++) {
-        here += cells[row * columns + column]
-        const c = row * across + column + 1
-        counts[c + across] = counts[c] + here
-      }
+/** Few cells are marked where little is open: only those need to be looked at. */
+function markedIn({ columns, rows }: OpenCells, cells: Uint8Array): Marked {
+  let marked = known.get(cells)
+  if (marked) return marked
+  const starts = new Int32Array(rows + 1)
+  const found = new Int32Array(cells.reduce((sum, is) => sum + is, 0))
+  for (let row = 0, n = 0; row < rows; row++) {
+    for (let column = 0; column < columns; column++) if (cells[row * columns + column]) found[n++] = column
+    starts[row + 1] = n
   }
-  const reach = Math.ceil(withinMm / cellMm)
-  const inside = (value: number, most: number) => Math.min(most, Math.max(0, value))
-  const [column, row] = [
-    Math.floor((x - open.xOf(0)) / cellMm + 0.5),
-    Math.floor((y - open.yOf(0)) / cellMm + 0.5),
-  ]
-  const [west, east] = [inside(column - reach, columns), inside(column + reach + 1, columns)]
-  const [south, north] = [inside(row - reach, rows) * across, inside(row + reach + 1, rows) * across]
-  return counts[north + east] - counts[north + west] - counts[south + east] + counts[south + west] > 0
+  known.set(cells, (marked = { columns: found, starts }))
+  return marked
 }
 
 /** Open cell within reach of a place that is nearest to a wish, among those that will do. */
@@ -285,14 +275,18 @@ export function nearestCell(
   withinMm: number,
   willDo: (x: number, y: number) => boolean = () => true,
 ): [number, number] | null {
-  if (!isAnyAround(open, cells, from.x, from.y, withinMm)) return null
+  const { columns, starts } = markedIn(open, cells)
+  const { cellMm, rows } = open
+  const reach = Math.ceil(withinMm / cellMm)
+  const column = Math.floor((from.x - open.xOf(0)) / cellMm + 0.5)
+  const row = Math.floor((from.y - open.yOf(0)) / cellMm + 0.5)
   let found: [number, number] | null = null
   let nearest = Infinity
-  const reach = Math.ceil(withinMm / open.cellMm)
-  for (let j = -reach; j <= reach; j++)
-    for (let i = -reach; i <= reach; i++) {
-      const cell = open.cellAt(from.x + i * open.cellMm, from.y + j * open.cellMm)
-      if (cell < 0 || cells[cell] === 0) continue
+  for (let r = Math.max(0, row - reach); r <= Math.min(rows - 1, row + reach); r++)
+    for (let n = starts[r]; n < starts[r + 1]; n++) {
+      if (columns[n] < column - reach) continue
+      if (columns[n] > column + reach) break
+      const cell = r * open.columns + columns[n]
       const [x, y] = [open.xOf(cell), open.yOf(cell)]
       if (Math.hypot(x - from.x, y - from.y) > withinMm) continue
       const d = Math.hypot(x - wishX, y - wishY)
