@@ -2,6 +2,9 @@ const A = 65
 const E = 69
 const LETTERS = 26
 const SPACE = 32
+const OPEN = 40
+const STAR = 42
+const LINE_NUMBER = /^n\d+$/i
 
 /**
  * The words of one line of G-code: a command, and a number for each letter. One is used for all lines of a
@@ -14,7 +17,7 @@ export class LineWords {
   /** Bit by letter: it was given. */
   private given = 0
 
-  /** Takes what a line says, up to a letter of it. */
+  /** Takes what a line says, up to a letter of it: without its number, remarks in brackets and checksum. */
   read(line: string, end: number): void {
     this.given = 0
     this.command = ''
@@ -24,8 +27,14 @@ export class LineWords {
     while (at < end) {
       while (at < end && line.charCodeAt(at) <= SPACE) at++
       const from = at
+      if (line.charCodeAt(from) === OPEN) {
+        const close = line.indexOf(')', from)
+        at = close < 0 ? end : close + 1
+        continue
+      }
       at = wordEnd(line, from, end, isClose || this.command === '')
       if (at === from) break
+      if (this.command === '' && LINE_NUMBER.test(line.slice(from, at))) continue
       if (this.command === '') {
         isClose = at < end && line.charCodeAt(at) > SPACE
         this.command = commandOf(line.slice(from, at))
@@ -58,13 +67,14 @@ export class LineWords {
 }
 
 /**
- * Where a word ends: at a space, or without one where the next begins, a letter between two numbers
+ * Where a word ends: at a space, a remark or a checksum, or without one where the next begins, a letter between two numbers
  * ("G1X10Y-4"). Whatever else stands in a word stays in it, so that it is told.
  */
 function wordEnd(line: string, from: number, end: number, isClose: boolean): number {
   const own = line.charCodeAt(from) & ~SPACE
   let at = from
   for (; at < end && line.charCodeAt(at) > SPACE; at++) {
+    if (line.charCodeAt(at) === STAR || line.charCodeAt(at) === OPEN) break
     if (at < from + 2 || at + 1 >= end || !isLetter(line.charCodeAt(at))) continue
     if (!isNumeric(line.charCodeAt(at - 1)) || !isNumeric(line.charCodeAt(at + 1))) continue
     const isExponent = (line.charCodeAt(at) & ~SPACE) === E && (!isClose || own === E)

@@ -131,12 +131,16 @@ describe('files of other programs', () => {
     expect(absolute.rolesMm3).toBeNull()
   })
 
-  test('words without spaces between them are the same words; an exponent is not one', () => {
+  test('no spaces between words, line numbers, checksums and remarks change nothing; an exponent is no word', () => {
     const spaced = readText('G21\nM83\nG92 E0\nT1\nG1 X10 Y-10 Z0.2 F3000\nG1 X20 E1.5\nG1 X.5 Y-3 E+2')
     expect(readText('g21\nM83\nG92E0\nT1\nG01X10Y-10Z0.2F3000\nG1X20E1.5\nG1X.5Y-3E+2')).toEqual(spaced)
     const tiny = readText('M83\nG1 X0 Y0 Z0.2\nG1 X1e1 Y1E1 E5e-1\nG1X0E5E-1')
     expect(tiny.tools[0].lengthMm).toBeCloseTo(1, 9)
     expect(tiny.boxMm).toEqual({ min: [0, 0, 0.2], max: [10, 10, 0.2] })
+    const sent =
+      'N1 G21*31\nN2M83*7\n(tool 1) G92 E0\nN4 T1*5\nN5 G1 X10 Y-10 (first) Z0.2 F3000*60\n' +
+      'n6G1X20(over)E1.5*61\nN7 G1 X.5 Y-3 E+2 (open'
+    expect(readText(sent)).toEqual(spaced)
     expect(() => readText('G1X1\nG1X12Abc')).toThrow(/Line 2: “X12ABC” is no number/)
   })
 
