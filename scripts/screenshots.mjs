@@ -128,8 +128,8 @@ const SHOTS = [
 
 await runMain(async () => {
   ensurePackages()
-  ensureChromium()
-  ensureBuild()
+  await ensureChromium()
+  await ensureBuild()
   const wanted = process.argv.slice(2)
   const { chromium } = await import('@playwright/test')
   const cluster = await throwAwayCluster()

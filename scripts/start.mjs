@@ -58,7 +58,7 @@ await runMain(async () => {
     // What can be wrong at once is said at once, before anything is installed.
     const port = process.env.PORT ? await askedPort(process.env.PORT) : await freePort(USUAL_PORT)
     ensurePackages()
-    ensureBuild()
+    await ensureBuild()
     if (!process.env.DATABASE_URL) cluster = await startCluster(folder)
     const demo = !process.argv.includes('--empty')
     if (demo) ports = await standInPorts()

@@ -51,8 +51,18 @@ async function counted(title, args, env, file, count) {
 }
 
 await runMain(async () => {
+  // Debian and the registry are waited for side by side; so is what needs no database.
+  const chromium = ensureChromium()
   ensurePackages()
-  ensureChromium()
+  const build = ensureBuild()
+  // Types and tests are worth hearing of even where nothing can be built.
+  build.catch(() => undefined)
+  await Promise.all([
+    chromium,
+    check('types', 'node', ['scripts/types.mjs']),
+    check('lint', 'npm', ['run', '--silent', 'lint:rules']),
+    check('layout', 'npm', ['run', '--silent', 'lint:layout']),
+  ])
   const folder = mkdtempSync(join(tmpdir(), 'tender-report-'))
   const cluster = await throwAwayCluster()
   const stop = () => {
@@ -62,12 +72,6 @@ await runMain(async () => {
   process.on('SIGINT', () => (stop(), process.exit(130)))
   process.on('SIGTERM', () => (stop(), process.exit(143)))
   try {
-    // Side by side, so that no core waits for the last of them.
-    await Promise.all([
-      check('types', 'node', ['scripts/types.mjs']),
-      check('lint', 'npm', ['run', '--silent', 'lint:rules']),
-      check('layout', 'npm', ['run', '--silent', 'lint:layout']),
-    ])
     const jest = join(folder, 'jest.json')
     await counted(
       'unit and server',
@@ -79,7 +83,7 @@ await runMain(async () => {
         failed: result.numFailedTests + result.numRuntimeErrorTestSuites,
       }),
     )
-    ensureBuild()
+    await build
     const e2e = join(folder, 'e2e.json')
     await counted(
       'interface',

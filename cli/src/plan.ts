@@ -100,7 +100,7 @@ function offInWords(stand: ReturnType<typeof releaseJson>['stands'][number]): st
 function inWords(json: ReturnType<typeof summaryJson>): string {
   const held = json.islands.filter((island) => island.held).length
   return [
-    `${counted(json.layers, 'layer')}, ${json.heightMm} mm tall; ${json.massG.toFixed(1)} g, ${json.wasteG.toFixed(1)} g of it thrown away; ${duration(json.timeS)}; ${counted(json.swaps, 'swap')}.`,
+    `${counted(json.layers, 'layer')}, ${json.heightMm} mm tall; ${json.massG.toFixed(1)} g, ${json.wasteG > 0 ? `${json.wasteG.toFixed(1)} g` : 'none'} of it thrown away; ${duration(json.timeS)}; ${counted(json.swaps, 'swap')}.`,
     ...json.contacts.map((contact) => {
       const unheld = Object.entries(contact.unheldMm2).filter(([, mm2]) => mm2 >= 0.5)
       return `${contact.kind} underside from ${contact.zMm} mm: ${contact.areaMm2.toFixed(0)} of ${contact.wantedMm2.toFixed(0)} mm² held${contact.achievedGapMm !== null ? `, gap ${contact.achievedGapMm.toFixed(2)} mm` : ''}${unheld.map(([why, mm2]) => `; ${mm2.toFixed(0)} mm² ${UNHELD_WORDS[why as UnheldReason]}`).join('')}`

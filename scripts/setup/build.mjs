@@ -1,5 +1,5 @@
 // The built interface, made anew when anything it is made from has changed.
-import { spawnSync } from 'node:child_process'
+import { execFile } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
@@ -15,16 +15,20 @@ const SOURCES = [
   'package-lock.json',
 ]
 
-export function ensureBuild() {
+export async function ensureBuild() {
   const stamp = join(ROOT, 'web/dist/.stamp')
   const wanted = fingerprint()
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return
   say('Building the interface ...')
-  const { status, stderr, stdout } = spawnSync('npm', ['run', 'build', '--workspace', 'web', '--silent'], {
-    cwd: ROOT,
-    encoding: 'utf8',
-  })
-  if (status !== 0) throw new SetupError(`The interface could not be built.\n${stdout}\n${stderr}`)
+  await new Promise((resolve, reject) =>
+    execFile(
+      'npm',
+      ['run', 'build', '--workspace', 'web', '--silent'],
+      { cwd: ROOT },
+      (error, stdout, stderr) =>
+        error ? reject(new SetupError(`The interface could not be built.\n${stdout}\n${stderr}`)) : resolve(),
+    ),
+  )
   writeFileSync(stamp, wanted)
 }
 

@@ -1,5 +1,5 @@
 // Debian packages that npm cannot bring.
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { existsSync, readdirSync } from 'node:fs'
 import { join } from 'node:path'
 import { say, SetupError } from './say.mjs'
@@ -43,20 +43,33 @@ export function postgresOf(version) {
   return programs(version)
 }
 
-export function ensureChromium() {
-  if (!existsSync('/usr/bin/chromium')) install('chromium', 'the tests of the interface')
+/** Waits for Debian only where Chromium is missing: other things can be set up meanwhile. */
+export async function ensureChromium() {
+  if (existsSync('/usr/bin/chromium')) return
+  const [name, what] = ['chromium', 'the tests of the interface']
+  const child = spawn(...installing(name, what), { stdio: ['ignore', 'ignore', 'pipe'] })
+  let words = ''
+  child.stderr.on('data', (chunk) => (words += chunk))
+  const status = await new Promise((resolve) => child.once('close', resolve))
+  if (status !== 0) throw notInstalled(name, what, words)
 }
 
 function install(name, what) {
+  const { status, stderr } = spawnSync(...installing(name, what), { encoding: 'utf8' })
+  if (status !== 0) throw notInstalled(name, what, stderr)
+}
+
+/** What installs a package. */
+function installing(name, what) {
   if (process.getuid() !== 0)
     throw new SetupError(
       `Tender Bridge needs the Debian package "${name}" for ${what}. Install it with: sudo apt-get install ${name}`,
     )
   say(`Installing ${name} ...`)
-  const env = { ...process.env, DEBIAN_FRONTEND: 'noninteractive' }
-  const run = (args) => spawnSync('apt-get', args, { env, encoding: 'utf8' })
-  run(['update', '-qq'])
-  const { status, stderr } = run(['install', '-y', '-qq', '--no-install-recommends', name])
-  if (status !== 0)
-    throw new SetupError(`apt could not install "${name}", which is needed for ${what}.\n${stderr ?? ''}`)
+  const run =
+    'export DEBIAN_FRONTEND=noninteractive; apt-get update -qq; apt-get install -y -qq --no-install-recommends "$0"'
+  return ['sh', ['-c', run, name]]
 }
+
+const notInstalled = (name, what, words) =>
+  new SetupError(`apt could not install "${name}", which is needed for ${what}.\n${words ?? ''}`)

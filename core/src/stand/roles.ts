@@ -114,7 +114,11 @@ export function rolesOf(
    */
   function layStand(laid: Printable, k: number): void {
     roles.stand.push(laid.kept)
-    const lost = splitPieces(laid.slivers).filter((piece) => {
+    misses(laid.slivers, k)
+  }
+
+  function misses(slivers: Region, k: number): void {
+    const lost = splitPieces(slivers).filter((piece) => {
       const { minX, minY, maxX, maxY } = boxOf(piece)
       return Math.hypot(maxX - minX, maxY - minY) > 2 * HAIR_MM
     })
@@ -138,7 +142,10 @@ export function rolesOf(
     if (!over) return column
     // Grown again level by level, every rounding of a corner would be rounded anew.
     missing = engine.fewer(over, HAIR_MM / 5)
-    return engine.minus(column, missing)
+    // What the whole level cannot hold, none of its roles can.
+    const left = kept(engine.minus(column, missing))
+    misses(left.slivers, k)
+    return left.kept
   }
 
   /**

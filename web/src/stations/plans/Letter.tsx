@@ -72,7 +72,8 @@ export const Letter = memo(function Letter({ chosen }: Props) {
         decides={['supports', 'freeAngleDeg', 'freeSpanMm', 'bridgeMmS', 'bridgeFanPercent', 'placement']}
       >
         Hold <ChoiceToken name="supports" /> <NumberToken name="freeAngleDeg" /> from vertical
-        {decisions.sideAnglesDeg ? ', each side by a limit of its own' : ''}; bridges of up to{' '}
+        {decisions.sideAnglesDeg ? ', each side by a limit of its own' : ''}; bridges of{' '}
+        {decisions.freeSpanMm > 0 && 'up to '}
         <NumberToken name="freeSpanMm" /> stay free, laid at <NumberToken name="bridgeMmS" /> with the fan at{' '}
         <NumberToken name="bridgeFanPercent" then="." />
         {document.zones.length > 0 &&

@@ -21,7 +21,7 @@ export function Totals({
       <Total value={grams(figures.massG)}>
         {weighed
           ? `${grams(weighed.g.median)} by the scale (${range(weighed.g.low, weighed.g.high)})`
-          : `${grams(figures.wasteG)} thrown away`}
+          : `${figures.wasteG > 0 ? grams(figures.wasteG) : 'nothing'} thrown away`}
       </Total>
       <Total value={money(figures.cost)}>money</Total>
       <Total value={duration(figures.timeS)}>
