@@ -17,8 +17,8 @@ export type StandPiece = {
    * 0 when nothing does. Worked out when it is asked for.
    */
   readonly openingMm: number
-  /** The same to a cell or two. */
-  readonly roughOpeningMm: number
+  /** The same to a cell or two; how much more than enough is not looked at. */
+  roughOpeningMm(enoughMm: number): number
   /** Widest tool that gets to what of it lies no farther than this from a place; null where nothing does. */
   openingNearMm(place: Place, withinMm: number): number | null
   /** The widest way from it to outside; from what lies no farther than this from a place, if one is told. */
@@ -165,12 +165,10 @@ function pieceFrom(
   const sectionMm2 = (cells.length / levels) * cellMm * cellMm
   const reached = (ways: Ways, enoughMm: number, of = cells) =>
     reachedMm(room, ways, middlesOf(of, grid), enoughMm)
-  let [openingMm, roughMm]: (number | null)[] = [null, null]
+  let openingMm: number | null = null
   return {
     grossMm3: cells.length * cellMm ** 3,
-    get roughOpeningMm() {
-      return (roughMm ??= reached(room.rough, NARROW_MM))
-    },
+    roughOpeningMm: (enoughMm) => reached(room.rough, enoughMm),
     get openingMm() {
       return (openingMm ??= reached(room.fine, ANY_TOOL_MM))
     },

@@ -1,4 +1,5 @@
 import {
+  boxOf,
   EMPTY_REGION,
   isEmptyRegion,
   regionAreaMm2,
@@ -53,6 +54,7 @@ export function printable(region: Region, lineWidthMm: number, engine: Rememberi
 const piecesOf = (region: Region) => (isEmptyRegion(region) ? [] : splitPieces(region))
 
 function divide(whole: Region, lineWidthMm: number, engine: RememberingEngine): Printable {
+  if (isTooSmall(whole, lineWidthMm)) return { kept: EMPTY_REGION, slivers: whole }
   const needleMm = NEEDLE_SHARE * lineWidthMm
   const piece = needleless(whole, needleMm, engine)
   const half = lineWidthMm / 2
@@ -75,6 +77,13 @@ function divide(whole: Region, lineWidthMm: number, engine: RememberingEngine): 
   if (pieces.length === 1) engine.tellGrown(kept, -half, 'miter', ARC_MM, rim)
   for (const one of pieces) known.set(one, new Map([[lineWidthMm, { kept: one, slivers: EMPTY_REGION }]]))
   return { kept, slivers }
+}
+
+/** Whether a circle as wide as a line is surely larger than a piece: most that is left over is. */
+function isTooSmall(piece: Region, lineWidthMm: number): boolean {
+  const { minX, minY, maxX, maxY } = boxOf(piece)
+  const widthMm = lineWidthMm - HAIR_MM
+  return Math.min(maxX - minX, maxY - minY) < widthMm || regionAreaMm2(piece) < (Math.PI / 4) * widthMm ** 2
 }
 
 /** Joining what a needle cut open may leave another one. */

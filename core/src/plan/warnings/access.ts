@@ -61,24 +61,27 @@ function lockedIn(
   pieces: readonly StandPiece[],
   contacts: Warned['contacts'],
 ): PlanWarning[] {
-  const closed = pieces.filter((piece) => openingOf(piece) < NO_TOOL_MM)
-  const narrow = pieces.filter(
-    (piece) =>
-      openingOf(piece) >= NO_TOOL_MM && openingOf(piece) < NARROW_MM && piece.grossMm3 > SOME_SIZE_MM3,
-  )
   const dissolves = dissolvesAll(document)
+  const closed: StandPiece[] = []
+  const narrow: StandPiece[] = []
+  for (const piece of pieces) {
+    const mattersNarrow = piece.grossMm3 > SOME_SIZE_MM3 && !dissolves
+    const openMm = openingOf(piece, mattersNarrow ? NARROW_MM : IN_DOUBT_MM)
+    if (openMm < NO_TOOL_MM) closed.push(piece)
+    else if (openMm < NARROW_MM && mattersNarrow) narrow.push(piece)
+  }
   const found: PlanWarning[] = []
   if (closed.length > 0) {
     const most = largest(closed)
     found.push(
       error(
         'LOCKED_IN',
-        `${counted(closed)} of support ${closed.length === 1 ? 'is' : 'are'} locked in, ${volume(most)} around ${place(most)}: ${openingOf(most) > 0 && dissolves ? 'liquid gets in through a crack only' : 'nothing gets in there'}. Leave it free, cut the part, or open it.`,
+        `${counted(closed)} of support ${closed.length === 1 ? 'is' : 'are'} locked in, ${volume(most)} around ${place(most)}: ${most.openingMm > 0 && dissolves ? 'liquid gets in through a crack only' : 'nothing gets in there'}. Leave it free, cut the part, or open it.`,
         { atMm: [...most.atMm], remedies: leftFree(document, heldBy(most, contacts)) },
       ),
     )
   }
-  if (narrow.length > 0 && !dissolves) {
+  if (narrow.length > 0) {
     const most = largest(narrow)
     found.push(
       warning(
@@ -92,8 +95,10 @@ function lockedIn(
 }
 
 /** A plan does not wait for what the release check looks at closely, unless a stand may be locked in. */
-const openingOf = (piece: StandPiece): number =>
-  piece.roughOpeningMm < IN_DOUBT_MM ? piece.openingMm : piece.roughOpeningMm
+function openingOf(piece: StandPiece, enoughMm: number): number {
+  const roughMm = piece.roughOpeningMm(enoughMm)
+  return roughMm < IN_DOUBT_MM ? piece.openingMm : roughMm
+}
 
 const largest = (pieces: readonly StandPiece[]) => pieces.reduce((a, b) => (b.grossMm3 > a.grossMm3 ? b : a))
 const counted = (pieces: readonly StandPiece[]) =>
