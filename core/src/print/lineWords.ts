@@ -67,8 +67,8 @@ export class LineWords {
 }
 
 /**
- * Where a word ends: at a space, a remark or a checksum, or without one where the next begins, a letter between two numbers
- * ("G1X10Y-4"). Whatever else stands in a word stays in it, so that it is told.
+ * Where a word ends: at a space, a remark or a checksum, or without one where the next begins, a letter
+ * between two numbers ("G1X10Y-4"). Whatever else stands in a word stays in it, so that it is told.
  */
 function wordEnd(line: string, from: number, end: number, isClose: boolean): number {
   const own = line.charCodeAt(from) & ~SPACE
