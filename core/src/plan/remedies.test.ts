@@ -49,19 +49,22 @@ const onAnArm = boxes([
   { size: [14, 14, 4], at: [36, 8, 10] },
 ])
 
-const head = turned(
-  [
-    [0, 0],
-    [12, 0],
-    [12, 3],
-    [1.5, 3],
-    [1.5, 20],
-    [8, 20],
-    [8, 36],
-    [0, 36],
-  ],
-  96,
-)
+/** A head on a neck of that radius. */
+const headOn = (neckMm: number) =>
+  turned(
+    [
+      [0, 0],
+      [12, 0],
+      [12, 3],
+      [neckMm, 3],
+      [neckMm, 20],
+      [8, 20],
+      [8, 36],
+      [0, 36],
+    ],
+    96,
+  )
+const head = headOn(1.5)
 
 /** Readings by which a gap, and every other, comes off clean. */
 const cleanAt = (value: number): Evidence => ({
@@ -86,6 +89,9 @@ describe('remedies of warnings', () => {
     ['UNSTEADY', alongAWall, aPlan({ marginMm: 0, footingLines: 0, standWalls: 2, freeSpanMm: 0 })],
     ['UNSTEADY', underALip, aPlan({ freeSpanMm: 0 })],
     ['WEAK_NECK', head, aPlan({ placement: 'anywhere', freeSpanMm: 0 })],
+    // A wider gap and sparser lines together, and where these are not enough either, no support.
+    ['WEAK_NECK', headOn(0.4), aPlan({ placement: 'anywhere', freeSpanMm: 0 })],
+    ['WEAK_NECK', headOn(0.4), aPlan({ placement: 'anywhere', freeSpanMm: 0, upperGapMm: 0.06 })],
     [
       'WELDED_PAIR',
       table,

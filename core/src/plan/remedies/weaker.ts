@@ -3,6 +3,7 @@ import { bookOf, DECISION_RANGES, type Holding, type PlanDocument } from '../../
 import { bondToPart } from '../../release'
 import { gapMm, mm } from '../inWords'
 import type { Contact } from '../planResult'
+import { leftFree } from './leftFree'
 import { exceptionsFor, type PlanRemedy } from './remedy'
 
 /** A contact that holds so many times as much as the neck it pulls at. */
@@ -16,8 +17,8 @@ const WIDEST_MM = 0.3
 const APART_LINES = 4
 
 /**
- * Ways to let contacts hold no more than the necks they pull at, those first that are enough; what rules them
- * already goes on to.
+ * Ways to let contacts hold no more than the necks they pull at, each enough by the same guesses; what rules
+ * them already goes on to.
  * @param holding the one they have in common
  */
 export function weaker(document: PlanDocument, strong: readonly TooStrong[], holding: Holding): PlanRemedy[] {
@@ -39,25 +40,33 @@ export function weaker(document: PlanDocument, strong: readonly TooStrong[], hol
   const spacings = upTo(APART_LINES, 1, 1)
     .map((n) => Number((holding.interfaceSpacingMm + n * decisions.lineWidthMm).toFixed(2)))
     .filter((spacing) => spacing <= DECISION_RANGES.interfaceSpacingMm[1])
+  const found: Partial<Holding>[] = []
   const wider = gaps.find((upperGapMm) => isEnough({ upperGapMm }))
   const sparser = spacings.find((interfaceSpacingMm) => isEnough({ interfaceSpacingMm }))
+  if (wider !== undefined) found.push({ upperGapMm: wider })
+  if (sparser !== undefined) found.push({ interfaceSpacingMm: sparser })
+  // Both together where neither is enough by itself.
+  for (const interfaceSpacingMm of found.length > 0 ? [] : spacings) {
+    const upperGapMm = gaps.find((gap) => isEnough({ upperGapMm: gap, interfaceSpacingMm }))
+    if (upperGapMm === undefined) continue
+    found.push({ upperGapMm, interfaceSpacingMm })
+    break
+  }
   const contacts = strong.map(({ contact }) => contact)
+  // What would tear the part whatever is left above it had better not be held.
+  if (found.length === 0) return leftFree(document, contacts)
   const there = contacts.length === 1 ? ' there' : `, in those ${contacts.length} places`
-  const remedies = [
-    ...[wider ?? gaps[0]]
-      .filter((gap) => gap !== undefined)
-      .map((upperGapMm) => ({
-        words: `leave ${gapMm(upperGapMm)} above${there}`,
-        change: exceptionsFor(document, contacts, { upperGapMm }),
-      })),
-    ...[sparser ?? spacings[0]]
-      .filter((one) => one !== undefined)
-      .map((interfaceSpacingMm) => ({
-        words: `interface lines ${mm(interfaceSpacingMm)} apart${there}`,
-        change: exceptionsFor(document, contacts, { interfaceSpacingMm }),
-      })),
-  ]
-  return sparser && !wider ? remedies.reverse() : remedies
+  return found.map((values) => ({
+    words: `${inWords(values)}${there}`,
+    change: exceptionsFor(document, contacts, values),
+  }))
+}
+
+function inWords({ upperGapMm, interfaceSpacingMm }: Partial<Holding>): string {
+  const words: string[] = []
+  if (upperGapMm !== undefined) words.push(`leave ${gapMm(upperGapMm)} above`)
+  if (interfaceSpacingMm !== undefined) words.push(`interface lines ${mm(interfaceSpacingMm)} apart`)
+  return words.join(' and ')
 }
 
 /** Numbers from the first to a last, so far apart. */
