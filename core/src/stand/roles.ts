@@ -108,15 +108,15 @@ export function rolesOf(
   })
   return roles
 
-  /**
-   * What is too narrow here is laid by nobody: what lies on it steps out farther than it may, if only by as
-   * much as that.
-   */
   function layStand(laid: Printable, k: number): void {
     roles.stand.push(laid.kept)
     misses(laid.slivers, k)
   }
 
+  /**
+   * What is too narrow here is laid by nobody: what lies on it steps out farther than it may, if only by as
+   * much as that.
+   */
   function misses(slivers: Region, k: number): void {
     const lost = splitPieces(slivers).filter((piece) => {
       const { minX, minY, maxX, maxY } = boxOf(piece)
