@@ -68,6 +68,9 @@ export async function seedDemo(db: Database): Promise<void> {
     const known = knownTrials((await trials.list(all)).items)
     const workshop = await printerShelf(tx).one(idOf(DEMO_PRINTERS[0].name))
     const filaments = (await filamentShelf(tx).list(all)).items.map((one) => planFilament(one, workshop))
+    // Plans of one part have its layers in common.
+    const engine = await polygonEngine()
+    const planner = createPlanner(engine)
     for (const { name, key, interfaceFilament } of DEMO_PLANS) {
       const { meshSha256, pose } = await parts.one(idOf(key))
       const { mesh } = unpackMesh(await wholeOf(await meshStore(tx).packed(meshSha256)))
@@ -85,8 +88,7 @@ export async function seedDemo(db: Database): Promise<void> {
         }),
         known,
       )
-      const engine = await polygonEngine()
-      const result = await createPlanner(engine).plan(key, mesh, document)
+      const result = await planner.plan(key, mesh, document)
       const [partId, planId] = [idOf(key), idOf(`plan ${name}`)]
       await planShelf(tx).save(planId, null, {
         partId,
