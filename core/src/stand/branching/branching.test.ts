@@ -71,6 +71,11 @@ const HIGH: readonly (readonly [string, Mesh])[] = [
     ]),
   ],
 ]
+const capOverAPlate = boxes([
+  { size: [30, 30, 8], at: [0, 0, 0] },
+  { size: [4, 4, 40], at: [13, 13, 0] },
+  { size: [10, 10, 3], at: [10, 10, 40] },
+])
 const LINE_MM = 0.45
 const FREE_DEG = 48
 
@@ -151,12 +156,11 @@ describe('branching stands, measured on their sections and lines', () => {
   })
 
   test('branches of another filament lean as that one may; those of the part’s own never more than the part', async () => {
-    const [, mesh] = HIGH[1]
     const moss = aFilament(plainFilament('Moss PETG', 'PETG', '#6d7f4b'))
     const filaments = [...aPlan().filaments, moss]
     const leansWithin = async (decisions: Partial<Decisions>, deg: number) => {
       const document = aPlan({ lineWidthMm: LINE_MM, standKind: 'branching', ...decisions }, { filaments })
-      const result = await createPlanner(engine).plan('part', mesh, document)
+      const result = await createPlanner(engine).plan('part', capOverAPlate, document)
       return leansTooFarAt(result, deg, engine).length === 0
     }
     const mossy = { standFilament: moss.id, interfaceFilament: moss.id }
@@ -174,14 +178,7 @@ describe('branching stands, measured on their sections and lines', () => {
         { size: [40, 20, 3], at: [0, 1.2, 38] },
       ]),
     ],
-    [
-      'a cap over a plate, whose branches lean far out before they stand on the bed',
-      boxes([
-        { size: [30, 30, 8], at: [0, 0, 0] },
-        { size: [4, 4, 40], at: [13, 13, 0] },
-        { size: [10, 10, 3], at: [10, 10, 40] },
-      ]),
-    ],
+    ['a cap over a plate, whose branches lean far out before they stand on the bed', capOverAPlate],
   ])('%s: nothing of it is without a way down', async (_, mesh) => {
     const { result } = await planned(mesh, { standKind: 'branching', placement: 'bed' })
     const { contacts, estimate } = result.summary
