@@ -18,10 +18,12 @@ export function remediesOfStand(
   const contacts = holds.map(({ contact }) => contact)
   const strong = [...tears].map(([{ contact }, times]) => ({ contact, times }))
   const alike = strong.filter(({ contact }) => contact.holding === strong[0].contact.holding)
+  const isLockedIn = check.verdict === 'locked in'
   return [
-    ...(check.verdict === 'locked in' ? leftFree(document, contacts) : []),
+    ...(isLockedIn ? leftFree(document, contacts) : []),
     ...(steady && unsteadiness(steady) ? held(steady) : []),
-    ...(alike.length > 0
+    // What is locked in is not pulled off.
+    ...(alike.length > 0 && !isLockedIn
       ? weaker(document, alike, holdingOf(document, groups[alike[0].contact.holding]))
       : []),
   ]
