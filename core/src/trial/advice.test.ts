@@ -7,7 +7,6 @@ import {
   samePrint,
   STARTING_COUPONS,
   trialsOf,
-  WEAK_GAP_PRIOR,
   hedged,
   whatIsMissing,
   fitOffset,
@@ -30,7 +29,7 @@ const ladder = (
   conditions: { ...conditions, ...changes },
   readings,
 })
-const advise = (trials: readonly KnownTrial[]) => adviseNext(trials, 3, () => WEAK_GAP_PRIOR)
+const advise = (trials: readonly KnownTrial[]) => adviseNext(trials, 3, () => null)
 
 describe('what to print next, over all that was printed', () => {
   const settled = [0, 0.05, 0.1, 0.14, 0.16, 0.2, 0.25, 0.28, 0.32, 0.35].flatMap((gap) => [

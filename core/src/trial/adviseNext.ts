@@ -1,12 +1,9 @@
+import type { Cling } from '../bench'
 import { angleOfShare, hangingShare } from '../units'
 import type { CouponKind } from './coupon'
-import { fitFan } from './fitFan'
-import { fitGap, type GapPrior } from './fitGap'
-import { fitPurge } from './fitPurge'
-import { fitSpan } from './fitSpan'
-import { samePrint, trialsOf, type KnownTrial, type KnownTrialOf } from './knownTrial'
+import { samePrint, trialsOf, type KnownTrial } from './knownTrial'
 import { curveQuestion, nextSteps, purgeQuestion, type Question } from './nextSteps'
-import { gapReadingsOf } from './rememberedFits'
+import { fanFitOf, gapFitOf, purgeFitOf, spanFitOf } from './rememberedFits'
 
 /** A coupon worth printing: like a trial there is, with these steps. */
 export type NextPrint = {
@@ -29,12 +26,12 @@ const VOLUMES = even(20, 500, 20)
  * What to print next: for each coupon that has been printed, the few steps that are expected to tell most,
  * the most telling coupon first. Prints of one coupon under the same circumstances count as one. Combs are
  * left out: one good print of them settles it.
- * @param priorOf what is believed of a pairing beforehand
+ * @param clingOf how much a pairing is guessed to cling, null when nobody can guess
  */
 export function adviseNext(
   trials: readonly KnownTrial[],
   count: number,
-  priorOf: (trial: KnownTrial) => GapPrior,
+  clingOf: (trial: KnownTrial) => Cling | null,
 ): NextPrint[] {
   const groups: KnownTrial[][] = []
   for (const trial of trials) {
@@ -42,19 +39,15 @@ export function adviseNext(
     if (home) home.push(trial)
     else groups.push([trial])
   }
-  return groups.flatMap((group) => adviceOf(group, count, priorOf)).sort((a, b) => b.bits - a.bits)
+  return groups.flatMap((group) => adviceOf(group, count, clingOf)).sort((a, b) => b.bits - a.bits)
 }
 
 function adviceOf(
   group: readonly KnownTrial[],
   count: number,
-  priorOf: (trial: KnownTrial) => GapPrior,
+  clingOf: (trial: KnownTrial) => Cling | null,
 ): NextPrint[] {
   const [like] = group
-  const all = <K extends CouponKind>(kind: K) =>
-    trialsOf(group, kind).flatMap((trial) => [
-      ...(trial.readings as readonly KnownTrialOf<K>['readings'][number][]),
-    ])
   const { layerHeightMm, lineWidthMm } = like.conditions
   const made = (
     kind: NextPrint['kind'],
@@ -76,22 +69,27 @@ function adviceOf(
     case 'fan':
       return made(
         'fan',
-        [curveQuestion(fitFan(all('fan')).belief)],
+        [curveQuestion(fanFitOf(trialsOf(group, 'fan')).belief)],
         ANGLES.map((angle) => hangingShare(angle, layerHeightMm, lineWidthMm)),
         (share) => angleOfShare(share, layerHeightMm, lineWidthMm),
       )
     case 'span':
-      return made('span', [curveQuestion(fitSpan(all('span')).belief)], SPANS.map(Math.log), Math.exp)
+      return made(
+        'span',
+        [curveQuestion(spanFitOf(trialsOf(group, 'span')).belief)],
+        SPANS.map(Math.log),
+        Math.exp,
+      )
     case 'gap': {
-      const { release, finish } = fitGap(gapReadingsOf(trialsOf(group, 'gap')), {
-        prior: priorOf(like),
-      }).beliefs
+      const { release, finish } = gapFitOf(trialsOf(group, 'gap'), clingOf(like)).beliefs
       return made('gap', [curveQuestion(release), curveQuestion(finish)], GAPS, (gap) => gap)
     }
     case 'purge':
       return made(
         'purge',
-        fitPurge(all('purge')).swaps.map(({ belief }) => purgeQuestion(belief)),
+        purgeFitOf(trialsOf(group, 'purge'), like.conditions.partFilament.id).swaps.map(({ belief }) =>
+          purgeQuestion(belief),
+        ),
         VOLUMES,
         (volume) => volume,
       )

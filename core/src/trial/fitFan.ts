@@ -93,16 +93,7 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
         })),
       ({ u, sign }) => `${u} ${sign}`,
     )
-    const times = Float64Array.from(different, (one) => one.times)
-    const distances = new Float64Array(different.length)
-    for (let k = 0; k < LOG_STEP.length; k++) {
-      const step = Math.exp(LOG_STEP[k])
-      for (let s = 0; s < size; s++) {
-        for (let i = 0; i < different.length; i++)
-          distances[i] = (different[i].sign * (shares[s] - different[i].u)) / step
-        table[k * size + s] = sumLogSigmoids(distances, times)
-      }
-    }
+    tellEach(table, different, shares)
     return table
   })
 
@@ -129,15 +120,8 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
         }
         const top = row.reduce((a, b) => Math.max(a, b), -Infinity)
         const plain = row.map((value) => Math.exp(value - top))
-        const pooled = new Float64Array(size)
-        for (let m = 0; m < size; m++) {
-          let sum = 0
-          const end = Math.min(size, m + kernel.reach + 1)
-          for (let s = Math.max(0, m - kernel.reach); s < end; s++)
-            sum += kernel.weights[m * size + s] * plain[s]
-          pooled[m] = sum
-          joint[m] += Math.log(sum) + top
-        }
+        const pooled = fromCommon(kernel, plain)
+        for (let m = 0; m < size; m++) joint[m] += Math.log(pooled[m]) + top
         directions.push({ plain, pooled })
       }
       terms.push({ joint, directions, k, kernel })
@@ -153,15 +137,7 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
         for (let s = 0; s < size; s++) own[d][s] += weight[s]
         return
       }
-      const { plain, pooled } = term.directions[d]
-      for (let m = 0; m < size; m++) {
-        // Where the common value is impossible, both numbers are 0.
-        if (!(weight[m] > 0)) continue
-        const scale = weight[m] / pooled[m]
-        const end = Math.min(size, m + kernel.reach + 1)
-        for (let s = Math.max(0, m - kernel.reach); s < end; s++)
-          own[d][s] += scale * kernel.weights[m * size + s] * plain[s]
-      }
+      drawToCommon(own[d], kernel, weight, term.directions[d])
     })
   }
 
@@ -211,6 +187,25 @@ export function fitFan(readings: readonly FanReading[], options: FanOptions = FA
   }
 }
 
+/** Log likelihood of some readings for every u* and k: k by k. */
+function tellEach(
+  table: Float64Array,
+  different: readonly { readonly u: number; readonly sign: number; readonly times: number }[],
+  shares: Float64Array,
+): void {
+  const size = shares.length
+  const times = Float64Array.from(different, (one) => one.times)
+  const distances = new Float64Array(different.length)
+  for (let k = 0; k < LOG_STEP.length; k++) {
+    const step = Math.exp(LOG_STEP[k])
+    for (let s = 0; s < size; s++) {
+      for (let i = 0; i < different.length; i++)
+        distances[i] = (different[i].sign * (shares[s] - different[i].u)) / step
+      table[k * size + s] = sumLogSigmoids(distances, times)
+    }
+  }
+}
+
 /**
  * weights[m * size + s]: weight of a direction's u*[s] when the common one is u*[m]; each row sums to 1, and
  * nothing lies farther off than reach.
@@ -229,6 +224,38 @@ function pullKernel(spread: number): Pull {
     for (let s = 0; s < size; s++) weights[m * size + s] /= sum
   }
   return { weights, reach }
+}
+
+/** Likelihood of a direction's own u*, summed over where that may lie around each common one. */
+function fromCommon({ weights, reach }: Pull, plain: Float64Array): Float64Array {
+  const size = plain.length
+  const pooled = new Float64Array(size)
+  for (let m = 0; m < size; m++) {
+    let sum = 0
+    const end = Math.min(size, m + reach + 1)
+    for (let s = Math.max(0, m - reach); s < end; s++) sum += weights[m * size + s] * plain[s]
+    pooled[m] = sum
+  }
+  return pooled
+}
+
+/** Common values that weigh less than this next to the likeliest one are passed over. */
+const IMPOSSIBLE = 1e-30
+
+/** Adds what common values, by their weight, leave of a direction's own. */
+function drawToCommon(
+  own: Float64Array,
+  { weights, reach }: Pull,
+  weight: Float64Array,
+  { plain, pooled }: Term['directions'][number],
+): void {
+  const size = own.length
+  for (let m = 0; m < size; m++) {
+    if (!(weight[m] > IMPOSSIBLE)) continue
+    const scale = weight[m] / pooled[m]
+    const end = Math.min(size, m + reach + 1)
+    for (let s = Math.max(0, m - reach); s < end; s++) own[s] += scale * weights[m * size + s] * plain[s]
+  }
 }
 
 const PULLS: ReadonlyMap<number, Pull> = new Map([...APART].map((spread) => [spread, pullKernel(spread)]))

@@ -89,9 +89,11 @@ const logShare = (volumeMm3: number, deadMm3: number, decayMm3: number) =>
 
 /** P(grade) at a log share. Cumulative: P(grade <= j) = sigmoid((cut j - log share) / noise). */
 export function gradeChance(grade: Grade, share: number, noise: number): number {
-  const upTo = (j: number) => (j >= CUTS.length ? 1 : j < 0 ? 0 : sigmoid((CUTS[j] - share) / noise))
-  return upTo(grade - 1) - upTo(grade - 2)
+  return upToGrade(grade - 1, share, noise) - upToGrade(grade - 2, share, noise)
 }
+
+const upToGrade = (j: number, share: number, noise: number) =>
+  j >= CUTS.length ? 1 : j < 0 ? 0 : sigmoid((CUTS[j] - share) / noise)
 
 /**
  * Fits how much must go through the nozzle after a swap, each way for itself, from the strips of purge
@@ -163,9 +165,18 @@ function logGrade(grade: Grade, share: number, noise: number): number {
 
 /** P(grade 1 .. 5) of a strip at a volume, per cell. */
 export function gradesPerCell({ deadMm3, decayMm3, noise }: PurgeBelief, volumeMm3: number): Float64Array[] {
-  return ([1, 2, 3, 4, 5] as const).map((grade) =>
-    deadMm3.map((dead, cell) => gradeChance(grade, logShare(volumeMm3, dead, decayMm3[cell]), noise[cell])),
-  )
+  const grades = Array.from({ length: CUTS.length + 1 }, () => new Float64Array(noise.length))
+  for (let cell = 0; cell < noise.length; cell++) {
+    const share = logShare(volumeMm3, deadMm3[cell], decayMm3[cell])
+    let before = 0
+    for (let j = 0; j < CUTS.length; j++) {
+      const upTo = upToGrade(j, share, noise[cell])
+      grades[j][cell] = upTo - before
+      before = upTo
+    }
+    grades[CUTS.length][cell] = 1 - before
+  }
+  return grades
 }
 
 /**

@@ -76,7 +76,10 @@ export function chancePerCell({ thresholds, steps, sign }: Belief, x: number): F
 
 /** P(good) at x, over all that is believed. */
 export function chanceAt(belief: Belief, x: number): number {
-  return chancePerCell(belief, x).reduce((sum, chance, cell) => sum + chance * belief.weights[cell], 0)
+  const chance = chancePerCell(belief, x)
+  let sum = 0
+  for (let cell = 0; cell < chance.length; cell++) sum += chance[cell] * belief.weights[cell]
+  return sum
 }
 
 /** A prior over an even grid that reaches four spreads to both sides. */

@@ -45,65 +45,80 @@ export function nextSteps(
   count: number,
 ): Advice[] {
   const open = questions.map((question) => trimmed(question))
-  /** Per question: probability of each pattern of outcomes so far, per cell. */
-  let patterns: Float64Array[][] = open.map(({ weights }) => [new Float64Array(weights.length).fill(1)])
+  /** Per question: how likely each pattern of outcomes so far is together with each cell. */
+  let patterns: Float64Array[][] = open.map(({ weights }) => [weights])
   let known = 0
-  let knownNoise = open.map(() => 0)
+  let knownNoise = 0
   const left = new Set(candidates)
   const advice: Advice[] = []
   while (advice.length < count && left.size > 0) {
-    let best: { x: number; bits: number; patterns: Float64Array[][]; noise: number[] } | null = null
+    let best: { x: number; bits: number; noise: number } | null = null
     for (const x of left) {
-      const next = open.map(({ outcomes }, q) => {
-        const shown = outcomes(x)
-        return patterns[q].flatMap((pattern) =>
-          shown.map((outcome) => pattern.map((chance, cell) => chance * outcome[cell])),
-        )
+      let noise = knownNoise
+      let entropy = 0
+      open.forEach(({ outcomes, noiseOf }, q) => {
+        noise += noiseOf(x)
+        for (const pattern of patterns[q])
+          for (const outcome of outcomes(x)) entropy += bitsOf(sumOfProducts(pattern, outcome))
       })
-      const noise = open.map(({ weights, outcomes }, q) => knownNoise[q] + meanEntropy(outcomes(x), weights))
-      const bits = open.reduce((sum, { weights }, q) => sum + entropyOf(next[q], weights) - noise[q], 0)
-      if (!best || bits > best.bits) best = { x, bits, patterns: next, noise }
+      if (!best || entropy - noise > best.bits) best = { x, bits: entropy - noise, noise }
     }
     if (!best) break
-    advice.push({ x: best.x, bits: Math.max(0, best.bits - known) })
-    known = best.bits
-    patterns = best.patterns
-    knownNoise = best.noise
-    left.delete(best.x)
+    const { x, bits, noise } = best
+    advice.push({ x, bits: Math.max(0, bits - known) })
+    known = bits
+    knownNoise = noise
+    left.delete(x)
+    patterns = open.map(({ outcomes }, q) =>
+      patterns[q].flatMap((pattern) => outcomes(x).map((outcome) => productsOf(pattern, outcome))),
+    )
   }
   return advice
 }
 
+type Trimmed = Question & {
+  /** What a step at x would show is uncertain by so many bits even for whoever knows the truth. */
+  readonly noiseOf: (x: number) => number
+}
+
 /** The same question over the cells that matter. */
-function trimmed({ weights, outcomes }: Question): Question {
+function trimmed({ weights, outcomes }: Question): Trimmed {
   const top = weights.reduce((a, b) => Math.max(a, b), 0)
   const kept: number[] = []
   weights.forEach((weight, cell) => weight > NEGLIGIBLE * top && kept.push(cell))
   const total = kept.reduce((sum, cell) => sum + weights[cell], 0)
   const cells = Uint32Array.from(kept)
-  const memo = new Map<number, readonly Float64Array[]>()
-  return {
-    weights: Float64Array.from(cells, (cell) => weights[cell] / total),
-    outcomes: (x) => {
-      const before = memo.get(x)
-      if (before) return before
-      const made = outcomes(x).map((chance) => Float64Array.from(cells, (cell) => chance[cell]))
-      memo.set(x, made)
-      return made
-    },
+  const own = Float64Array.from(cells, (cell) => weights[cell] / total)
+  const shown = remembered((x) => outcomes(x).map((chance) => pickedFrom(chance, cells)))
+  return { weights: own, outcomes: shown, noiseOf: remembered((x) => meanEntropy(shown(x), own)) }
+}
+
+function remembered<T>(make: (x: number) => T): (x: number) => T {
+  const made = new Map<number, T>()
+  return (x) => {
+    if (!made.has(x)) made.set(x, make(x))
+    return made.get(x)!
   }
+}
+
+function pickedFrom(values: Float64Array, cells: Uint32Array): Float64Array {
+  const picked = new Float64Array(cells.length)
+  for (let i = 0; i < picked.length; i++) picked[i] = values[cells[i]]
+  return picked
 }
 
 const bitsOf = (p: number) => (p > 0 ? -p * Math.log2(p) : 0)
 
-function entropyOf(patterns: readonly Float64Array[], weights: Float64Array): number {
+function sumOfProducts(one: Float64Array, other: Float64Array): number {
   let sum = 0
-  for (const pattern of patterns) {
-    let chance = 0
-    for (let cell = 0; cell < weights.length; cell++) chance += weights[cell] * pattern[cell]
-    sum += bitsOf(chance)
-  }
+  for (let i = 0; i < one.length; i++) sum += one[i] * other[i]
   return sum
+}
+
+function productsOf(one: Float64Array, other: Float64Array): Float64Array {
+  const products = new Float64Array(one.length)
+  for (let i = 0; i < products.length; i++) products[i] = one[i] * other[i]
+  return products
 }
 
 function meanEntropy(outcomes: readonly Float64Array[], weights: Float64Array): number {

@@ -1,6 +1,6 @@
 import type { Cling } from '../bench'
 import { fitFan, type FanFit } from './fitFan'
-import { fitGap, GAP_DEFAULTS, gapPriorOf, type GapFit } from './fitGap'
+import { fitGap, GAP_DEFAULTS, gapPriorOf, WEAK_GAP_PRIOR, type GapFit } from './fitGap'
 import { fitPull, type PullFit } from './fitPull'
 import { fitPurge, type PurgeFit } from './fitPurge'
 import { fitSpan, type SpanFit } from './fitSpan'
@@ -37,7 +37,7 @@ function nodeOf(name: FitName, trials: readonly KnownTrial[]): Node {
  * Remembers what was made of a list of trials, as long as the trials themselves live: the same trials,
  * further read, are other ones. A fit takes a tenth of a second and is asked for at every key.
  */
-function perTrials<Extra extends readonly (string | number)[], T>(
+function perTrials<Extra extends readonly (string | number | null)[], T>(
   name: FitName,
   make: (trials: readonly KnownTrial[], ...extra: Extra) => T,
 ): (trials: readonly KnownTrial[], ...extra: Extra) => T {
@@ -92,10 +92,13 @@ export const fanFitOf: (trials: readonly KnownTrialOf<'fan'>[]) => FanFit = perT
 export const spanFitOf: (trials: readonly KnownTrialOf<'span'>[]) => SpanFit = perTrials('span', (trials) =>
   fitSpan(readingsOf(trials)),
 )
-export const gapFitOf: (trials: readonly KnownTrialOf<'gap'>[], cling: Cling) => GapFit = perTrials(
+/** @param cling how much the pairing is guessed to cling, null when nothing is known of it */
+export const gapFitOf: (trials: readonly KnownTrialOf<'gap'>[], cling: Cling | null) => GapFit = perTrials(
   'gap',
-  (trials, cling: Cling) =>
-    fitGap(gapReadingsOf(trials as readonly KnownTrialOf<'gap'>[]), { prior: gapPriorOf(cling) }),
+  (trials, cling: Cling | null) =>
+    fitGap(gapReadingsOf(trials as readonly KnownTrialOf<'gap'>[]), {
+      prior: cling === null ? WEAK_GAP_PRIOR : gapPriorOf(cling),
+    }),
 )
 export const pullFitOf: (trials: readonly KnownTrialOf<'gap'>[]) => PullFit | null = perTrials(
   'pull',

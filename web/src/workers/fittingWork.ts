@@ -8,10 +8,8 @@ import {
   fitPull,
   fitPurge,
   fitSpan,
-  gapPriorOf,
   purgeCurve,
   takeOffBehind,
-  WEAK_GAP_PRIOR,
   type FanOptions,
   type FanReading,
   type GapOptions,
@@ -40,7 +38,14 @@ export type Families = Readonly<Record<string, Family>>
 export type NumberedTrial = { readonly number: number; readonly trial: KnownTrial }
 
 /** Trials as they came the first time under their number: by them fits are remembered here. */
-let kept = new Map<number, KnownTrial>()
+const kept = new Map<number, KnownTrial>()
+
+function knownHere(trials: readonly NumberedTrial[]): KnownTrial[] {
+  return trials.map(({ number, trial }) => {
+    if (!kept.has(number)) kept.set(number, trial)
+    return kept.get(number)!
+  })
+}
 
 /** Statistics: never on the thread that draws and listens. */
 export const fittingWork = {
@@ -59,15 +64,15 @@ export const fittingWork = {
 
   /** The steps that would tell most if printed next. */
   advice: (
-    trials: readonly KnownTrial[],
+    trials: readonly NumberedTrial[],
     steps: number,
     shown: number,
     families: Families,
     book: FamilyBook,
   ) =>
-    adviseNext(trials, steps, ({ conditions }) => {
+    adviseNext(knownHere(trials), steps, ({ conditions }) => {
       const [part, other] = [families[conditions.partFilament.id], families[conditions.supportFilament.id]]
-      return part && other ? gapPriorOf(clingGuess(part, other, book).cling) : WEAK_GAP_PRIOR
+      return part && other ? clingGuess(part, other, book).cling : null
     })
       .slice(0, shown)
       .map(({ like, ...next }) => ({ ...next, likeId: like.id })),
@@ -103,8 +108,10 @@ export const fittingWork = {
 
   /** Every fit that suggestions over these trials will ask for. */
   ahead: (trials: readonly NumberedTrial[], families: Families, book: FamilyBook) => {
-    kept = new Map(trials.map(({ number, trial }) => [number, kept.get(number) ?? trial]))
-    return fitsAhead([...kept.values()], (id) => families[id], book)
+    const known = knownHere(trials)
+    const numbers = new Set(trials.map(({ number }) => number))
+    for (const number of kept.keys()) if (!numbers.has(number)) kept.delete(number)
+    return fitsAhead(known, (id) => families[id], book)
   },
 }
 export type FittingApi = typeof fittingWork

@@ -64,6 +64,8 @@ let versions = 0
 export type KnownTrials = {
   /** Trials, and what take-offs say of gaps. */
   readonly trials: readonly KnownTrial[]
+  /** The same trials as the thread that fits knows them again. */
+  readonly numbered: readonly NumberedTrial[]
   readonly takeOffs: readonly TakeOff[]
   readonly learnt: Learnt
   /** Another one whenever anything of this is another. */
@@ -100,11 +102,12 @@ export function useKnownTrials(): KnownTrials | undefined {
     // Trials keep their identity, by which their fits are found.
     structuralSharing: false,
     queryFn: async (): Promise<KnownTrials> => {
-      const trials = own!.map(({ trial }) => trial)
+      const numbered = own!
+      const trials = numbered.map(({ trial }) => trial)
       const all = takeOffs!.map(({ takeOff }) => takeOff)
-      const { fits, learnt } = await fitsOf(own!, all, families!, book)
+      const { fits, learnt } = await fitsOf(numbered, all, families!, book)
       adoptFits(fits, trials)
-      return { trials, takeOffs: all, learnt, version: ++versions, book, families: families! }
+      return { trials, numbered, takeOffs: all, learnt, version: ++versions, book, families: families! }
     },
     placeholderData: keepPreviousData,
   }).data

@@ -23,8 +23,8 @@ export function NextPrints() {
   const trials = useList('trials').data?.items ?? []
   const known = useKnownTrials()
   const read =
-    known?.trials.filter(({ id, readings }) => readings.length > 0 && takeOffBehind(id) === null) ?? []
-  const advice = useFit(['advice', read, known?.families, known?.book], (api) =>
+    known?.numbered.filter(({ trial }) => trial.readings.length > 0 && takeOffBehind(trial.id) === null) ?? []
+  const advice = useFit(['advice', read.map(({ number }) => number), known?.families, known?.book], (api) =>
     api.advice(read, STEPS, SHOWN, known?.families ?? {}, known?.book ?? NO_CHANGES),
   )
   if (!advice || advice.length === 0) return null
