@@ -38,8 +38,11 @@ describe('what to print next, over all that was printed', () => {
   ])
   const few = [aTile(0.1, 5, 1), aTile(0.4, 1, 5)]
 
-  test('the coupon that is least settled comes first, with steps between what is known', () => {
-    const advice = advise([ladder('settled', settled, { partFilament: named('Slate') }), ladder('few', few)])
+  test('the coupon that is least settled comes first, with steps between what is known', async () => {
+    const advice = await advise([
+      ladder('settled', settled, { partFilament: named('Slate') }),
+      ladder('few', few),
+    ])
     expect(advice.map(({ like }) => like.id)).toEqual(['few', 'settled'])
     expect(advice[0].bits).toBeGreaterThan(1.5 * advice[1].bits)
     expect(advice[0].values).toHaveLength(3)
@@ -47,14 +50,17 @@ describe('what to print next, over all that was printed', () => {
     expect([...advice[0].values].sort((a, b) => a - b)).toEqual(advice[0].values)
   })
 
-  test('prints of one coupon count as one: half of the readings each say no less than all in one', () => {
-    const [whole] = advise([ladder('whole', settled)])
-    const [halves, ...rest] = advise([ladder('a', settled.slice(0, 10)), ladder('b', settled.slice(10))])
+  test('prints of one coupon count as one: half of the readings each say no less than all in one', async () => {
+    const [whole] = await advise([ladder('whole', settled)])
+    const [halves, ...rest] = await advise([
+      ladder('a', settled.slice(0, 10)),
+      ladder('b', settled.slice(10)),
+    ])
     expect(rest).toEqual([])
     expect(halves.values).toEqual(whole.values)
   })
 
-  test('every kind but combs is advised on, in its own unit', () => {
+  test('every kind but combs is advised on, in its own unit', async () => {
     const base = { printedOn: '2026-11-20', conditions }
     const trials: KnownTrial[] = [
       {
@@ -92,7 +98,7 @@ describe('what to print next, over all that was printed', () => {
         readings: [{ axis: 'x', shiftMm: 0, grade: 1, comb: 'a' }],
       },
     ]
-    const advice = new Map(advise(trials).map(({ kind, values }) => [kind, values]))
+    const advice = new Map((await advise(trials)).map(({ kind, values }) => [kind, values]))
     expect([...advice.keys()].sort()).toEqual(['fan', 'purge', 'span'])
     for (const angle of advice.get('fan')!) expect(angle > 40 && angle < 75).toBe(true)
     for (const span of advice.get('span')!) expect(span > 8 && span < 70).toBe(true)

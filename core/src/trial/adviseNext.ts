@@ -1,4 +1,6 @@
 import type { Cling } from '../bench'
+import { sameValues } from '../sameValues'
+import type { Checkpoint } from '../slice'
 import { angleOfShare, hangingShare } from '../units'
 import type { CouponKind } from './coupon'
 import { samePrint, trialsOf, type KnownTrial } from './knownTrial'
@@ -27,26 +29,46 @@ const VOLUMES = even(20, 500, 20)
  * the most telling coupon first. Prints of one coupon under the same circumstances count as one. Combs are
  * left out: one good print of them settles it.
  * @param clingOf how much a pairing is guessed to cling, null when nobody can guess
+ * @param checkpoint called before each coupon
  */
-export function adviseNext(
+export async function adviseNext(
   trials: readonly KnownTrial[],
   count: number,
   clingOf: (trial: KnownTrial) => Cling | null,
-): NextPrint[] {
+  checkpoint?: Checkpoint,
+): Promise<NextPrint[]> {
   const groups: KnownTrial[][] = []
   for (const trial of trials) {
     const home = groups.find(([first]) => samePrint(first, trial))
     if (home) home.push(trial)
     else groups.push([trial])
   }
-  return groups.flatMap((group) => adviceOf(group, count, clingOf)).sort((a, b) => b.bits - a.bits)
+  const all: NextPrint[] = []
+  for (const [done, group] of groups.entries()) {
+    await checkpoint?.(done, groups.length)
+    all.push(...adviceOn(group, count, clingOf(group[0])))
+  }
+  return all.sort((a, b) => b.bits - a.bits)
 }
 
-function adviceOf(
-  group: readonly KnownTrial[],
-  count: number,
-  clingOf: (trial: KnownTrial) => Cling | null,
-): NextPrint[] {
+type Given = {
+  readonly group: readonly KnownTrial[]
+  readonly how: string
+  readonly advice: readonly NextPrint[]
+}
+/** By the first of a group: while one coupon is read the others stay as they are. */
+const given = new WeakMap<KnownTrial, Given>()
+
+function adviceOn(group: readonly KnownTrial[], count: number, cling: Cling | null): readonly NextPrint[] {
+  const how = `${count} ${cling}`
+  const before = given.get(group[0])
+  if (before?.how === how && sameValues(before.group, group)) return before.advice
+  const advice = adviceOf(group, count, cling)
+  given.set(group[0], { group, how, advice })
+  return advice
+}
+
+function adviceOf(group: readonly KnownTrial[], count: number, cling: Cling | null): readonly NextPrint[] {
   const [like] = group
   const { layerHeightMm, lineWidthMm } = like.conditions
   const made = (
@@ -81,7 +103,7 @@ function adviceOf(
         Math.exp,
       )
     case 'gap': {
-      const { release, finish } = gapFitOf(trialsOf(group, 'gap'), clingOf(like)).beliefs
+      const { release, finish } = gapFitOf(trialsOf(group, 'gap'), cling).beliefs
       return made('gap', [curveQuestion(release), curveQuestion(finish)], GAPS, (gap) => gap)
     }
     case 'purge':

@@ -163,18 +163,23 @@ function logGrade(grade: Grade, share: number, noise: number): number {
   return Math.log(Math.max(1e-300, gradeChance(grade, share, noise)))
 }
 
-/** P(grade 1 .. 5) of a strip at a volume, per cell. */
-export function gradesPerCell({ deadMm3, decayMm3, noise }: PurgeBelief, volumeMm3: number): Float64Array[] {
-  const grades = Array.from({ length: CUTS.length + 1 }, () => new Float64Array(noise.length))
-  for (let cell = 0; cell < noise.length; cell++) {
+/** P(grade 1 .. 5) of a strip at a volume, in some cells. */
+export function gradesPerCell(
+  { deadMm3, decayMm3, noise }: PurgeBelief,
+  volumeMm3: number,
+  cells: Uint32Array,
+): Float64Array[] {
+  const grades = Array.from({ length: CUTS.length + 1 }, () => new Float64Array(cells.length))
+  for (let i = 0; i < cells.length; i++) {
+    const cell = cells[i]
     const share = logShare(volumeMm3, deadMm3[cell], decayMm3[cell])
     let before = 0
     for (let j = 0; j < CUTS.length; j++) {
       const upTo = upToGrade(j, share, noise[cell])
-      grades[j][cell] = upTo - before
+      grades[j][i] = upTo - before
       before = upTo
     }
-    grades[CUTS.length][cell] = 1 - before
+    grades[CUTS.length][i] = 1 - before
   }
   return grades
 }

@@ -65,20 +65,28 @@ export function thresholdOf({ thresholds, steps, weights }: Belief): Posterior {
   return { values: thresholds, weights: alone }
 }
 
-/** P(good) at x, in every cell of a belief. */
-export function chancePerCell({ thresholds, steps, sign }: Belief, x: number): Float64Array {
+/** P(good) at x, in some cells of a belief. */
+export function chancePerCell(
+  { thresholds, steps, sign }: Belief,
+  x: number,
+  cells: Uint32Array,
+): Float64Array {
   const size = thresholds.length
-  const chance = new Float64Array(steps.length * size)
-  for (let k = 0; k < steps.length; k++)
-    for (let t = 0; t < size; t++) chance[k * size + t] = sigmoid((sign * (x - thresholds[t])) / steps[k])
+  const chance = new Float64Array(cells.length)
+  for (let i = 0; i < chance.length; i++) {
+    const t = cells[i] % size
+    chance[i] = sigmoid((sign * (x - thresholds[t])) / steps[(cells[i] - t) / size])
+  }
   return chance
 }
 
 /** P(good) at x, over all that is believed. */
-export function chanceAt(belief: Belief, x: number): number {
-  const chance = chancePerCell(belief, x)
+export function chanceAt({ thresholds, steps, sign, weights }: Belief, x: number): number {
+  const size = thresholds.length
   let sum = 0
-  for (let cell = 0; cell < chance.length; cell++) sum += chance[cell] * belief.weights[cell]
+  for (let k = 0; k < steps.length; k++)
+    for (let t = 0; t < size; t++)
+      sum += weights[k * size + t] * sigmoid((sign * (x - thresholds[t])) / steps[k])
   return sum
 }
 

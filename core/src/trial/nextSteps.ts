@@ -7,21 +7,21 @@ import { chancePerCell, type Belief } from './monotone'
  */
 export type Question = {
   readonly weights: Float64Array
-  /** For a step at x: per possible outcome, its probability in every cell. */
-  readonly outcomes: (x: number) => readonly Float64Array[]
+  /** For a step at x: per possible outcome, its probability in each of some cells. */
+  readonly outcomes: (x: number, cells: Uint32Array) => readonly Float64Array[]
 }
 
 export const curveQuestion = (belief: Belief): Question => ({
   weights: belief.weights,
-  outcomes: (x) => {
-    const good = chancePerCell(belief, x)
+  outcomes: (x, cells) => {
+    const good = chancePerCell(belief, x, cells)
     return [good, good.map((chance) => 1 - chance)]
   },
 })
 
 export const purgeQuestion = (belief: PurgeBelief): Question => ({
   weights: belief.weights,
-  outcomes: (volume) => gradesPerCell(belief, volume),
+  outcomes: (volume, cells) => gradesPerCell(belief, volume, cells),
 })
 
 export type Advice = {
@@ -76,7 +76,9 @@ export function nextSteps(
   return advice
 }
 
-type Trimmed = Question & {
+type Trimmed = {
+  readonly weights: Float64Array
+  readonly outcomes: (x: number) => readonly Float64Array[]
   /** What a step at x would show is uncertain by so many bits even for whoever knows the truth. */
   readonly noiseOf: (x: number) => number
 }
@@ -89,7 +91,7 @@ function trimmed({ weights, outcomes }: Question): Trimmed {
   const total = kept.reduce((sum, cell) => sum + weights[cell], 0)
   const cells = Uint32Array.from(kept)
   const own = Float64Array.from(cells, (cell) => weights[cell] / total)
-  const shown = remembered((x) => outcomes(x).map((chance) => pickedFrom(chance, cells)))
+  const shown = remembered((x) => outcomes(x, cells))
   return { weights: own, outcomes: shown, noiseOf: remembered((x) => meanEntropy(shown(x), own)) }
 }
 
@@ -99,12 +101,6 @@ function remembered<T>(make: (x: number) => T): (x: number) => T {
     if (!made.has(x)) made.set(x, make(x))
     return made.get(x)!
   }
-}
-
-function pickedFrom(values: Float64Array, cells: Uint32Array): Float64Array {
-  const picked = new Float64Array(cells.length)
-  for (let i = 0; i < picked.length; i++) picked[i] = values[cells[i]]
-  return picked
 }
 
 const bitsOf = (p: number) => (p > 0 ? -p * Math.log2(p) : 0)

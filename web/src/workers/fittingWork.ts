@@ -29,6 +29,7 @@ import {
   type ComplaintInput,
   type TakeOff,
 } from '@tender/core/takeOff'
+import { breathe } from './breathe'
 import { trialSentence, type SaidOf } from '../stations/trials/trialSentence'
 
 /** Families of the filaments on the bench, by their identity. */
@@ -62,20 +63,21 @@ export const fittingWork = {
   /** What a trial says, in one sentence. */
   sentence: (known: Readings, trial: SaidOf) => trialSentence(known, trial),
 
-  /** The steps that would tell most if printed next. */
-  advice: (
+  /** The steps that would tell most if printed next. Other questions are answered in between. */
+  advice: async (
     trials: readonly NumberedTrial[],
     steps: number,
     shown: number,
     families: Families,
     book: FamilyBook,
-  ) =>
-    adviseNext(knownHere(trials), steps, ({ conditions }) => {
+  ) => {
+    const clingOf = ({ conditions }: KnownTrial) => {
       const [part, other] = [families[conditions.partFilament.id], families[conditions.supportFilament.id]]
       return part && other ? clingGuess(part, other, book).cling : null
-    })
-      .slice(0, shown)
-      .map(({ like, ...next }) => ({ ...next, likeId: like.id })),
+    }
+    const advice = await adviseNext(knownHere(trials), steps, clingOf, breathe)
+    return advice.slice(0, shown).map(({ like, ...next }) => ({ ...next, likeId: like.id }))
+  },
 
   /** What a take-off moved, all else being as it is. */
   lessons: (
