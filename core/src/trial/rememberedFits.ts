@@ -5,7 +5,7 @@ import { fitPull, type PullFit } from './fitPull'
 import { fitPurge, type PurgeFit } from './fitPurge'
 import { fitSpan, type SpanFit } from './fitSpan'
 import type { KnownTrial, KnownTrialOf } from './knownTrial'
-import type { GapReading, PurgeReading } from './readings'
+import type { GapReading, PurgeReading, Swap } from './readings'
 
 /** A fit that was made of some trials, so that it can be made in one thread and used in another. */
 export type RememberedFit = {
@@ -111,14 +111,23 @@ export const pullFitOf: (trials: readonly KnownTrialOf<'gap'>[]) => PullFit | nu
  */
 export const purgeFitOf: (trials: readonly KnownTrialOf<'purge'>[], from: string) => PurgeFit = perTrials(
   'purge',
-  (trials, from: string) =>
-    fitPurge(
+  (trials, from: string) => {
+    const [first] = trials
+    if (first && first.conditions.partFilament.id !== from) {
+      const { swaps, readings } = purgeFitOf(
+        trials as readonly KnownTrialOf<'purge'>[],
+        first.conditions.partFilament.id,
+      )
+      return { swaps: swaps.map((fit) => ({ ...fit, swap: otherWay(fit.swap) })).reverse(), readings }
+    }
+    return fitPurge(
       trials.flatMap(({ readings, conditions }) =>
         (readings as readonly PurgeReading[]).map((one) =>
-          conditions.partFilament.id === from
-            ? one
-            : { ...one, swap: one.swap === 'AB' ? ('BA' as const) : ('AB' as const) },
+          conditions.partFilament.id === from ? one : { ...one, swap: otherWay(one.swap) },
         ),
       ),
-    ),
+    )
+  },
 )
+
+const otherWay = (swap: Swap): Swap => (swap === 'AB' ? 'BA' : 'AB')
