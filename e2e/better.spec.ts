@@ -41,7 +41,7 @@ test('a better plan is searched by the workers, shown with what differs, and tak
   const id = page.url().split('/').at(-1)!
   const taken = await (await fetch(`${demo.url}/api/plans/${id}`)).json()
   expect(taken.document.decisions).toEqual(first.document.decisions)
-  await expect(page.getByLabel('Totals')).toContainText(`${first.figures.massG.toFixed(1)}\u2009g`)
+  await expect(page.getByLabel('Totals')).toContainText(`${first.figures.massG.toFixed(1)}\u202fg`)
 
   // Both on one bed, one of them moved by hand: one file, then a take-off each, side by side.
   await page.goto(`${demo.url}/parts/${partId}/plans`)

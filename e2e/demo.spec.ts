@@ -87,7 +87,7 @@ test('a value of a plan: stepped by arrow keys, priced a step ahead, taken back 
   await page.goto(`${demo.url}/plans/${id}`)
   await settled(page)
   const mass = async () =>
-    Number(/([\d.]+)\u2009g/.exec((await page.getByLabel('Totals').textContent())!)![1])
+    Number(/([\d.]+)\u202fg/.exec((await page.getByLabel('Totals').textContent())!)![1])
   const before = await mass()
   const token = page.getByRole('button', { name: /^Density of stands/ })
   await token.focus()

@@ -35,13 +35,13 @@ describe('numbers as people read them', () => {
       '1235',
       '0.00123',
     ])
-    expect(mm(0.4)).toBe('0.4\u2009mm')
-    expect([grams(5.25), grams(412.4)]).toEqual(['5.3\u2009g', '412\u2009g'])
+    expect(mm(0.4)).toBe('0.4\u202fmm')
+    expect([grams(5.25), grams(412.4)]).toEqual(['5.3\u202fg', '412\u202fg'])
     expect([range(3.91, 4.12), range(81.6, 88.2)]).toEqual(['3.9 to 4.1', '82 to 88'])
-    expect(gapMm(0.2)).toBe('0.20\u2009mm')
+    expect(gapMm(0.2)).toBe('0.20\u202fmm')
     expect([degrees(51.6), percent(0.125), chance(0.8649), money(1.6)]).toEqual([
       '52°',
-      '13\u2009%',
+      '13\u202f%',
       '0.86',
       '1.60',
     ])
@@ -49,11 +49,11 @@ describe('numbers as people read them', () => {
 
   test('durations, differences, counts and days', () => {
     expect([25 * 60, 59.6 * 60, 3600 * 4 + 600].map(duration)).toEqual([
-      '25\u2009min',
-      '1\u2009h\u200900',
-      '4\u2009h\u200910',
+      '25\u202fmin',
+      '1\u202fh\u202f00',
+      '4\u202fh\u202f10',
     ])
-    expect([signed(-0.8, grams), signed(0.8, grams)]).toEqual(['−0.8\u2009g', '+0.8\u2009g'])
+    expect([signed(-0.8, grams), signed(0.8, grams)]).toEqual(['−0.8\u202fg', '+0.8\u202fg'])
     expect([counted(1, 'spool'), counted(3, 'spool'), counted(0, 'trial read', 'trials read')]).toEqual([
       '1 spool',
       '3 spools',

@@ -26,8 +26,8 @@ export type LessonBench = {
   readonly book: FamilyBook
 }
 
-const percent = (share: number) => `${Math.round(share * 100)}\u2009%`
-const factor = (value: number) => `×\u2009${value.toFixed(2)}`
+const percent = (share: number) => `${Math.round(share * 100)}\u202f%`
+const factor = (value: number) => `×\u202f${value.toFixed(2)}`
 
 /**
  * What one take-off moved, each value without it and with it, everything else being as it is. Lessons that

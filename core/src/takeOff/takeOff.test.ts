@@ -227,11 +227,11 @@ describe('what else take-offs teach', () => {
     const gapIn = (words: string) => Number(words.split(' ')[0])
     expect(gapIn(lessons[0].after)).toBeGreaterThan(gapIn(lessons[0].before) + 0.02)
     expect(lessons[1]).toMatchObject({
-      before: '50\u2009% come along',
-      after: '14\u2009% come along',
+      before: '50\u202f% come along',
+      after: '14\u202f% come along',
       readings: 5,
     })
-    expect(lessons[2].after).toMatch(/^×\u20092\./)
+    expect(lessons[2].after).toMatch(/^×\u202f2\./)
     const out = { ...takeOff, leftOut: ['gap', 'bond', 'minutes', 'grams'] as const }
     expect(learntFrom([out])).toEqual(NOTHING_LEARNT)
     expect(trialsOfTakeOffs([out])).toEqual([])

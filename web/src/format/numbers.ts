@@ -1,4 +1,5 @@
-const THIN = '\u2009'
+/** Narrow, and no line breaks at it: a number stays with its unit. */
+const THIN = '\u202f'
 
 /** At most three significant digits, no trailing zeros. */
 export const three = (value: number): string =>

@@ -69,7 +69,7 @@ describe('steps in words', () => {
     expect(describeStep(first.offset, undefined, names)).toBe('−0.20 mm along X: not read')
     expect(describeStep(stepsOf(STARTING_COUPONS.purge).at(-1)!, undefined, names)).toContain('Moss to Chalk')
     expect(stepName(stepsOf(STARTING_COUPONS.offset).at(-1)!, names)).toEqual({
-      value: '+0.25\u2009mm',
+      value: '+0.25\u202fmm',
       place: 'in height',
     })
     for (const kind of COUPON_KINDS) {
@@ -174,13 +174,13 @@ describe('newer readings in words', () => {
   test('what would change, what would stay, and what is the maker’s own', () => {
     expect(changesInWords(document, {})).toBe('')
     expect(changesInWords(document, { upperGapMm: said(0.28, 12) })).toBe(
-      'Upper gap 0.23\u2009mm becomes 0.28\u2009mm',
+      'Upper gap 0.23\u202fmm becomes 0.28\u202fmm',
     )
     expect(changesInWords(document, { upperGapMm: said(0.23, 12) })).toBe(
-      'Upper gap stays at 0.23\u2009mm, now on 12 readings',
+      'Upper gap stays at 0.23\u202fmm, now on 12 readings',
     )
     expect(changesInWords(document, { freeAngleDeg: said(49, 40), upperGapMm: said(0.28, 12) })).toBe(
-      'Free angle 52° becomes 49° (yours stays); Upper gap 0.23\u2009mm becomes 0.28\u2009mm',
+      'Free angle 52° becomes 49° (yours stays); Upper gap 0.23\u202fmm becomes 0.28\u202fmm',
     )
   })
 })

@@ -20,14 +20,15 @@ export function ListTools<T extends string>({
   orders,
 }: Props<T>) {
   return (
-    <Row>
+    <ToolRow>
       <TextInput label={label} value={search} onChange={onSearch} />
       <Segments label="Order" value={order} onChange={onOrder} options={orders} />
-    </Row>
+    </ToolRow>
   )
 }
 
-const Row = styled.div`
+/** Above a list, one beside the other. */
+export const ToolRow = styled.div`
   display: flex;
   flex-wrap: wrap;
   gap: ${({ theme }) => theme.space.l};

@@ -61,7 +61,10 @@ export const Table = styled.table`
     font-size: ${({ theme }) => theme.size.note};
   }
   th.right {
-    font-family: ${({ theme }) => theme.font.sans};
+    font: 500 ${({ theme }) => `${theme.size.small} ${theme.font.sans}`};
+  }
+  .right + :not(.right) {
+    padding-left: ${({ theme }) => theme.space.m};
   }
 `
 /** Holds what may be wider than the screen, and moves it sideways; what is unseen in it stays in it, too. */

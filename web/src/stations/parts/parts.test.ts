@@ -82,7 +82,7 @@ describe('what if', () => {
   test('the sentence names the way that saves most, and what it costs in time', () => {
     const labels = ['As it is', 'Thinner', 'Wider', 'Over']
     expect(whatHelps(labels, [summary(10, 3600), summary(6, 5400), summary(8, 3600), null])).toBe(
-      'Thinner helps most: 6.0\u2009g of supports instead of 10.0\u2009g, and takes 30\u2009min longer.',
+      'Thinner helps most: 6.0\u202fg of supports instead of 10.0\u202fg, and takes 30\u202fmin longer.',
     )
     expect(whatHelps(labels, [summary(10, 3600), summary(10, 1), summary(12, 1), summary(9.99, 1)])).toBe(
       'None of these would save support.',

@@ -6,6 +6,7 @@ import { usePages, useRemove } from '../../api/useShelf'
 import { chance, duration, grams, money } from '../../format/numbers'
 import { Button, LinkButton } from '../../ui/Button'
 import { TextInput } from '../../ui/fields'
+import { ToolRow } from '../../ui/ListTools'
 import { MoreRows } from '../../ui/MoreRows'
 import { Page } from '../../ui/Page'
 import { Sheet, Sideways, Soft, SoftLine, Unseen } from '../../ui/Sheet'
@@ -24,7 +25,9 @@ export function PlansPage() {
       title="Plans"
       actions={<LinkButton to="/parts">Plan another part</LinkButton>}
     >
-      <TextInput label="Search by name" value={search} onChange={setSearch} />
+      <ToolRow>
+        <TextInput label="Search by name" value={search} onChange={setSearch} />
+      </ToolRow>
       <Loaded query={plans}>
         {({ items }) =>
           items.length === 0 ? (

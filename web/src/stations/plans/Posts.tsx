@@ -35,7 +35,7 @@ function PostToken({ index }: { index: number }) {
     else return
     event.preventDefault()
   }
-  const face = `${three(widthMm)}\u2009mm`
+  const face = `${three(widthMm)}\u202fmm`
   return (
     <CardToken label={`Post under ${three(atMm[2])} mm: ${face} wide`} face={face} onKeyDown={onKeyDown}>
       <b>Post by hand</b>

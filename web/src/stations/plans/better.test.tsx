@@ -95,7 +95,7 @@ test('what nothing beats is told by its differences, better and worse not by col
       .getAttribute('data-better'),
   ).toBe('true')
   expect(within(row).getByText(/^\+20/).getAttribute('data-better')).toBe('false')
-  expect(screen.getByRole('row', { name: /^as it is/ }).textContent).toContain('50.0\u2009g')
+  expect(screen.getByRole('row', { name: /^as it is/ }).textContent).toContain('50.0\u202fg')
   expect(
     screen.getByText(
       /Of 14 plans worked out, these are better than the plan as it is\. 2 variations cannot be\./,

@@ -23,7 +23,7 @@ type NumberEntry = {
   /** What the field shows for 1 of the stored value. */ readonly factor?: number
 }
 
-const lines = (value: number) => `${three(value)}\u2009mm`
+const lines = (value: number) => `${three(value)}\u202fmm`
 
 /** How each number of a plan is called, shown and explained. */
 export const NUMBERS: Record<NumberDecision, NumberEntry> = {
@@ -163,44 +163,44 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   purgeMm3: {
     label: 'Purge before the part',
     unit: 'mm³',
-    show: (value) => `${three(value)}\u2009mm³`,
+    show: (value) => `${three(value)}\u202fmm³`,
     about: 'Pushed out at a swap to the part’s filament, until no leftovers of the other come along.',
   },
   purgeAwayMm3: {
     label: 'Purge before supports',
     unit: 'mm³',
-    show: (value) => `${three(value)}\u2009mm³`,
+    show: (value) => `${three(value)}\u202fmm³`,
     about:
       'Pushed out at a swap to a filament of supports. What is thrown away bears more leftovers; an interface that lets go must be clean.',
   },
   supportFanPercent: {
     label: 'Fan on supports',
     unit: '%',
-    show: (value) => `${three(value)}\u2009%`,
+    show: (value) => `${three(value)}\u202f%`,
     about: 'Cooling while stands and interface are printed. Cooled less, they hold together better.',
   },
   fanOffLayers: {
     label: 'Layers without fan',
     unit: 'layers',
-    show: (value) => `layer\u2009${three(value + 1)}`,
+    show: (value) => `layer\u202f${three(value + 1)}`,
     about: 'Layers from the bed up that are not cooled, so that they hold on to it.',
   },
   bridgeMmS: {
     label: 'Speed of bridges',
     unit: 'mm/s',
-    show: (value) => `${three(value)}\u2009mm/s`,
+    show: (value) => `${three(value)}\u202fmm/s`,
     about: 'How fast lines over nothing are laid, from carrier to carrier.',
   },
   bridgeFanPercent: {
     label: 'Fan on bridges',
     unit: '%',
-    show: (value) => `${three(value)}\u2009%`,
+    show: (value) => `${three(value)}\u202f%`,
     about: 'Cooling while lines over nothing are laid.',
   },
   fanPercent: {
     label: 'Fan',
     unit: '%',
-    show: (value) => `${three(value)}\u2009%`,
+    show: (value) => `${three(value)}\u202f%`,
     about: 'Cooling while the part is printed. What trials say holds for the fan they were printed with.',
   },
 }

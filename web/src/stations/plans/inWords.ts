@@ -34,7 +34,7 @@ export function valueInWords(
 
 /** Where a prime tower stands, in words. */
 export const towerWords = (at: Decisions['towerAtMm']): string =>
-  at === null ? 'where there is room' : `at ${three(at[0])}, ${three(at[1])}\u2009mm`
+  at === null ? 'where there is room' : `at ${three(at[0])}, ${three(at[1])}\u202fmm`
 
 /** How all stands of a plan come off, in words. */
 export const VERDICT_WORDS: Record<StandVerdict, string> = {

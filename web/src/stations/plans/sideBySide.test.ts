@@ -21,9 +21,9 @@ describe('plans beside each other', () => {
     expect(rows.map(({ label, cells }) => [label, ...cells])).toEqual([
       ['What touches the part', 'Chalk PLA', 'Moss PETG'],
       ['What is held', 'held', 'left free'],
-      ['Upper gap', '0.20\u2009mm', '0.06\u2009mm'],
-      ['Exceptions', 'none', 'under flat undersides: Upper gap 0.00\u2009mm'],
-      ['Posts by hand', 'none', '4\u2009mm at 0, 0, 5'],
+      ['Upper gap', '0.20\u202fmm', '0.06\u202fmm'],
+      ['Exceptions', 'none', 'under flat undersides: Upper gap 0.00\u202fmm'],
+      ['Posts by hand', 'none', '4\u202fmm at 0, 0, 5'],
     ])
     expect(differingRows([plan(one), plan(one)])).toEqual([])
     // The same underside held otherwise, and a post somewhere else.

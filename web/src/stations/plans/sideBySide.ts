@@ -57,7 +57,7 @@ function exceptionInWords(exception: Exception, document: PlanDocument): string 
 }
 
 const postInWords = ({ atMm, widthMm }: PlanDocument['posts'][number]): string =>
-  `${three(widthMm)}\u2009mm at ${atMm.map(three).join(', ')}`
+  `${three(widthMm)}\u202fmm at ${atMm.map(three).join(', ')}`
 
 /** A row of numbers, where the least or the most is the best; none is when all are alike. */
 export function figureRow(

@@ -57,14 +57,14 @@ test('variants of one bed stand in the order of their dots, with what differed a
   const cells = (name: RegExp) =>
     [...screen.getByRole('row', { name }).querySelectorAll('td')].map((cell) => cell.textContent)
   // What is alike in both is no row.
-  expect(cells(/^Upper gap/)).toEqual(['0.15\u2009mm', '0.30\u2009mm'])
+  expect(cells(/^Upper gap/)).toEqual(['0.15\u202fmm', '0.30\u202fmm'])
   expect(screen.queryByRole('row', { name: /^Lower gap/ })).toBeNull()
   expect(cells(/^How it came off/)).toEqual([
     'None of 2 contacts read yet.',
     '1 of 1 came off by hand or by themselves, 0 of 1 face is fine; 1 not read yet.',
   ])
-  expect(cells(/^Minutes/)).toEqual(['–', '6\u2009min'])
-  expect(cells(/^Part weighs/)).toEqual(['–', '21.0\u2009g'])
+  expect(cells(/^Minutes/)).toEqual(['–', '6\u202fmin'])
+  expect(cells(/^Part weighs/)).toEqual(['–', '21.0\u202fg'])
 })
 
 test('a bed of which nothing is left says so', async () => {

@@ -55,7 +55,7 @@ beforeEach(() => localStorage.clear())
 
 test('keys grade the contact looked at and go on to the next; each goes to the server as the change it is', async () => {
   const { server, user } = aBench([aNote('c1', { revision: 3, finish: 2 })])
-  await screen.findByText('Flat underside at 4\u2009mm', { normalizer: (text) => text.replace(/^f/, 'F') })
+  await screen.findByText('Flat underside at 4\u202fmm', { normalizer: (text) => text.replace(/^f/, 'F') })
   screen.getByRole('button', { name: /^1, flat underside at 4/ }).focus()
   await user.keyboard('4a{ArrowRight}1w')
   await waitFor(() => expect(server.changes.length).toBeGreaterThanOrEqual(2))
@@ -81,7 +81,7 @@ test('what somebody else noted differently is set aside with both, and mine can 
   await user.keyboard('5')
   const aside = await screen.findByRole('alert', { name: 'Notes that were not taken' })
   expect(aside.textContent).toContain(
-    'flat underside at 4\u2009mm: came off would not. This was changed somewhere else.',
+    'flat underside at 4\u202fmm: came off would not. This was changed somewhere else.',
   )
   expect(screen.getByRole('button', { name: /^1, flat underside.*fell off/ })).toBeTruthy()
   await user.click(within(aside).getByRole('button', { name: 'Use mine' }))

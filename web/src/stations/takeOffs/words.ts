@@ -12,7 +12,7 @@ export const contactName = ({ kind, atMm }: Pick<PrintedContact, 'kind' | 'atMm'
 export const contactFacts = (contact: PrintedContact, nameOf: (id: string) => string): string =>
   `${gapMm(contact.achievedGapMm)} left over ${nameOf(contact.touching)}${
     contact.touching === contact.bulk ? '' : ` on ${nameOf(contact.bulk)}`
-  }, ${three(contact.areaMm2)}\u2009mm², ${counted(contact.interfaceLayers, 'interface layer')}`
+  }, ${three(contact.areaMm2)}\u202fmm², ${counted(contact.interfaceLayers, 'interface layer')}`
 
 /** A record in one sentence: how far it is, and how it went. */
 export function recordSentence({ printed, notes }: Pick<StoredTakeOff, 'printed' | 'notes'>): string {
@@ -40,7 +40,7 @@ export function noteInWords(changes: Partial<StoredNote>): string {
   const word = (words: readonly string[], grade: number | null) =>
     grade === null ? 'not read' : words[grade - 1]
   const grams = (value: number | null, what: string) =>
-    value === null ? `${what} not weighed` : `${what} ${three(value)}\u2009g`
+    value === null ? `${what} not weighed` : `${what} ${three(value)}\u202fg`
   return [
     changes.release !== undefined && `came off ${word(RELEASE_GRADES, changes.release)}`,
     changes.finish !== undefined && `face ${word(FINISH_GRADES, changes.finish)}`,

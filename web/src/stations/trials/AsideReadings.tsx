@@ -14,7 +14,7 @@ function changesInWords({ kind }: Coupon, changes: Partial<ReadingInput>): strin
     changes.release !== undefined && `came off ${word(RELEASE_GRADES, changes.release)}`,
     changes.finish !== undefined && `face ${word(FINISH_GRADES, changes.finish)}`,
     changes.forceN !== undefined &&
-      (changes.forceN === null ? 'no pull' : `pull ${three(changes.forceN)}\u2009N`),
+      (changes.forceN === null ? 'no pull' : `pull ${three(changes.forceN)}\u202fN`),
     changes.leftOut !== undefined && (changes.leftOut ? 'left out' : 'counted'),
     changes.note !== undefined && `note “${changes.note}”`,
   ]

@@ -12,10 +12,10 @@ import { length } from '../../theme/measures'
 const SHOWN = 3
 const STEPS = 3
 const WORDS: Record<NextPrint['kind'], { readonly many: string; readonly unit: string }> = {
-  fan: { many: 'arms', unit: '°' },
-  span: { many: 'bridges', unit: ' mm' },
-  gap: { many: 'tiles', unit: ' mm' },
-  purge: { many: 'strips', unit: ' mm³' },
+  fan: { many: 'Arms', unit: '°' },
+  span: { many: 'Bridges', unit: '\u00a0mm' },
+  gap: { many: 'Tiles', unit: '\u00a0mm' },
+  purge: { many: 'Strips', unit: '\u00a0mm³' },
 }
 
 /** The few steps that would tell most, over all that has been printed, with their price. */
@@ -40,8 +40,8 @@ export function NextPrints() {
             <li key={next.likeId}>
               <div>
                 <Link to={`/trials/new/${next.kind}?like=${next.likeId}&steps=${next.values.join(',')}`}>
-                  {many.charAt(0).toUpperCase() + many.slice(1)} at{' '}
-                  {listed(next.values.map((value) => `${value}${unit}`))}
+                  {many} at {listed(next.values.map(String))}
+                  {unit}
                 </Link>
                 <SoftLine>like {trial.name}</SoftLine>
               </div>
@@ -65,7 +65,7 @@ const List = styled.ul`
   padding: 0;
   margin: 0;
   display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(${length.l}, 1fr));
+  grid-template-columns: repeat(auto-fit, minmax(${length.l}, 1fr));
   gap: ${({ theme }) => theme.space.l};
   li {
     display: grid;
