@@ -9,11 +9,6 @@ import { PathWriter, PATH_KINDS, type ToolPaths } from './toolPaths'
 const SAME_MM = 0.03
 /** An end of an interface line hangs no farther than this. */
 const HANGS_MM = 1.9
-/**
- * Lines of stands that are so many widths long are neither strips that were forgotten nor inner rings of a
- * branch: areas know what bears them.
- */
-const LONG = 30
 /** Lines are walked in steps of so many widths. */
 const STEP = 0.25
 /** A line lies on another, or is tied to one beside it, when it shares so much of their widths. */
@@ -166,7 +161,7 @@ function settle(
     if (isUpright[m]) return
     if (roles[m] !== 'interface') {
       for (let p = 0; p < lines.kinds.length; p++)
-        if (lengthOf(lines, p, p + 1) < LONG * w && !isCarried(lines, p)) loose.push([m, p])
+        if (!isCarried(lines, p)) loose.push([m, p])
       return
     }
     const { xyMm, starts } = lines
