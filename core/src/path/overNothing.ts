@@ -160,8 +160,7 @@ function settle(
   own.forEach((lines, m) => {
     if (isUpright[m]) return
     if (roles[m] !== 'interface') {
-      for (let p = 0; p < lines.kinds.length; p++)
-        if (!isCarried(lines, p)) loose.push([m, p])
+      for (let p = 0; p < lines.kinds.length; p++) if (!isCarried(lines, p)) loose.push([m, p])
       return
     }
     const { xyMm, starts } = lines
