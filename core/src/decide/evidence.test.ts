@@ -50,7 +50,7 @@ const ladder = (from: number, to: number, changes: Partial<TrialConditions> = {}
 })
 const said = (document: PlanDocument, trials: readonly KnownTrial[]) => suggest({ trials, ...document })
 
-test('a plan of any width of lines finds its fits made ahead, so that no key waits for one', () => {
+test('a plan of any width of lines finds its fits made ahead, so that no key waits for one', async () => {
   const spaced = ladder(0.1, 0.3)
   const both: KnownTrial = {
     ...spaced,
@@ -62,7 +62,7 @@ test('a plan of any width of lines finds its fits made ahead, so that no key wai
   const filaments = [aFilament({ id: ids[0] }), aFilament({ ...moss, id: ids[1] })]
   const roles = { partFilament: ids[0], standFilament: ids[0], interfaceFilament: ids[1] }
   const familyOf = (id: string) => filaments.find((one) => one.id === id)?.family
-  const ahead = fitsAhead(trials, familyOf, NO_CHANGES)
+  const ahead = await fitsAhead(trials, familyOf, NO_CHANGES)
   const known = new Set(ahead.map(({ name, trials, key }) => `${name} ${trials.join()} ${key}`))
   for (const lineWidthMm of [0.3, 0.45, 0.8]) {
     const plan = aPlan({ ...roles, lineWidthMm }, { filaments })

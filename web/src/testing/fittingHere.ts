@@ -8,7 +8,7 @@ const here = Object.fromEntries(
   Object.entries(fittingWork).map(([name, work]) => [
     name,
     async (...given: unknown[]) =>
-      structuredClone((work as (...args: unknown[]) => unknown)(...structuredClone(given))),
+      structuredClone(await (work as (...args: unknown[]) => unknown)(...structuredClone(given))),
   ]),
 )
 export const fitting = () => here

@@ -108,12 +108,12 @@ export const fittingWork = {
   ) =>
     storyOf({ id: part, family: families[part] }, { id: touching, family: families[touching] }, trials, book),
 
-  /** Every fit that suggestions over these trials will ask for. */
+  /** Every fit that suggestions over these trials will ask for. Other questions are answered in between. */
   ahead: (trials: readonly NumberedTrial[], families: Families, book: FamilyBook) => {
     const known = knownHere(trials)
     const numbers = new Set(trials.map(({ number }) => number))
     for (const number of kept.keys()) if (!numbers.has(number)) kept.delete(number)
-    return fitsAhead(known, (id) => families[id], book)
+    return fitsAhead(known, (id) => families[id], book, breathe)
   },
 }
 export type FittingApi = typeof fittingWork
