@@ -1,11 +1,10 @@
 import type { Cling } from '../bench'
-import { sameValues } from '../sameValues'
 import type { Checkpoint } from '../slice'
 import { angleOfShare, hangingShare } from '../units'
 import type { CouponKind } from './coupon'
 import { samePrint, trialsOf, type KnownTrial } from './knownTrial'
 import { curveQuestion, nextSteps, purgeQuestion, type Question } from './nextSteps'
-import { fanFitOf, gapFitOf, purgeFitOf, spanFitOf } from './rememberedFits'
+import { fanFitOf, gapFitOf, perTrials, purgeFitOf, spanFitOf } from './rememberedFits'
 
 /** A coupon worth printing: like a trial there is, with these steps. */
 export type NextPrint = {
@@ -51,22 +50,9 @@ export async function adviseNext(
   return all.sort((a, b) => b.bits - a.bits)
 }
 
-type Given = {
-  readonly group: readonly KnownTrial[]
-  readonly how: string
-  readonly advice: readonly NextPrint[]
-}
-/** By the first of a group: while one coupon is read the others stay as they are. */
-const given = new WeakMap<KnownTrial, Given>()
-
-function adviceOn(group: readonly KnownTrial[], count: number, cling: Cling | null): readonly NextPrint[] {
-  const how = `${count} ${cling}`
-  const before = given.get(group[0])
-  if (before?.how === how && sameValues(before.group, group)) return before.advice
-  const advice = adviceOf(group, count, cling)
-  given.set(group[0], { group, how, advice })
-  return advice
-}
+/** While one coupon is read the others stay as they are. */
+const adviceOn: (group: readonly KnownTrial[], count: number, cling: Cling | null) => readonly NextPrint[] =
+  perTrials('advice', adviceOf)
 
 function adviceOf(group: readonly KnownTrial[], count: number, cling: Cling | null): readonly NextPrint[] {
   const [like] = group

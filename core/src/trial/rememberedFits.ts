@@ -15,7 +15,7 @@ export type RememberedFit = {
   readonly key: string
   readonly fit: unknown
 }
-type FitName = 'fan' | 'span' | 'gap' | 'pull' | 'purge'
+type FitName = 'fan' | 'span' | 'gap' | 'pull' | 'purge' | 'advice'
 
 type Node = { readonly next: WeakMap<KnownTrial, Node>; readonly made: Map<string, unknown> }
 const aNode = (): Node => ({ next: new WeakMap(), made: new Map() })
@@ -37,7 +37,7 @@ function nodeOf(name: FitName, trials: readonly KnownTrial[]): Node {
  * Remembers what was made of a list of trials, as long as the trials themselves live: the same trials,
  * further read, are other ones. A fit takes a tenth of a second and is asked for at every key.
  */
-function perTrials<Extra extends readonly (string | number | null)[], T>(
+export function perTrials<Extra extends readonly (string | number | null)[], T>(
   name: FitName,
   make: (trials: readonly KnownTrial[], ...extra: Extra) => T,
 ): (trials: readonly KnownTrial[], ...extra: Extra) => T {

@@ -1,5 +1,5 @@
 /** Narrow, and no line breaks at it: a number stays with its unit. */
-const THIN = '\u202f'
+export const THIN = '\u202f'
 
 /** At most three significant digits, no trailing zeros. */
 export const three = (value: number): string =>
@@ -14,7 +14,8 @@ export function range(low: number, high: number): string {
   return `${low.toFixed(digits)} to ${high.toFixed(digits)}`
 }
 
-export const mm = (value: number): string => `${three(value)}${THIN}mm`
+export const inUnit = (value: number, unit: string): string => `${three(value)}${THIN}${unit}`
+export const mm = (value: number): string => inUnit(value, 'mm')
 /** Gaps and layers always show two decimals: they are compared with each other. */
 export const gapMm = (value: number): string => `${value.toFixed(2)}${THIN}mm`
 export const degrees = (value: number): string => `${Math.round(value)}°`

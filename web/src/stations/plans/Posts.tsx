@@ -1,5 +1,5 @@
 import { Fragment } from 'react'
-import { three } from '../../format/numbers'
+import { mm, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { NumberInput } from '../../ui/fields'
 import { SoftLine } from '../../ui/Sheet'
@@ -35,7 +35,7 @@ function PostToken({ index }: { index: number }) {
     else return
     event.preventDefault()
   }
-  const face = `${three(widthMm)}\u202fmm`
+  const face = mm(widthMm)
   return (
     <CardToken label={`Post under ${three(atMm[2])} mm: ${face} wide`} face={face} onKeyDown={onKeyDown}>
       <b>Post by hand</b>

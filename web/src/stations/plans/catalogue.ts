@@ -1,5 +1,5 @@
 import type { Decisions, NumberDecision } from '@tender/core/decide'
-import { degrees, gapMm, percent, three } from '../../format/numbers'
+import { degrees, gapMm, inUnit, mm, percent, THIN, three } from '../../format/numbers'
 
 export type ChoiceDecision =
   | 'supports'
@@ -22,8 +22,6 @@ type NumberEntry = {
   readonly about: string
   /** What the field shows for 1 of the stored value. */ readonly factor?: number
 }
-
-const lines = (value: number) => `${three(value)}\u202fmm`
 
 /** How each number of a plan is called, shown and explained. */
 export const NUMBERS: Record<NumberDecision, NumberEntry> = {
@@ -63,7 +61,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   freeSpanMm: {
     label: 'Free span',
     unit: 'mm',
-    show: (value) => (value === 0 ? 'no length' : lines(value)),
+    show: (value) => (value === 0 ? 'no length' : mm(value)),
     about: 'Undersides carried on two opposite sides stay free up to this length.',
   },
   upperGapMm: {
@@ -87,7 +85,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   marginMm: {
     label: 'Margin',
     unit: 'mm',
-    show: lines,
+    show: mm,
     about: 'How far stands reach beyond what they hold.',
   },
   interfaceLayers: {
@@ -105,7 +103,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   supportSpanMm: {
     label: 'Span of support lines',
     unit: 'mm',
-    show: lines,
+    show: mm,
     about: 'No line of a support hangs farther than this from what carries it.',
   },
   leanDeg: {
@@ -117,7 +115,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   interfaceSpacingMm: {
     label: 'Between interface lines',
     unit: 'mm',
-    show: (value) => (value === 0 ? 'solid' : `${lines(value)} apart`),
+    show: (value) => (value === 0 ? 'solid' : `${mm(value)} apart`),
     about:
       'Air between neighbouring interface lines. Open lines let go more easily and leave a rougher face.',
   },
@@ -138,7 +136,7 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   denseTopMm: {
     label: 'Denser top',
     unit: 'mm',
-    show: (value) => (value === 0 ? 'no part' : `the top ${lines(value)}`),
+    show: (value) => (value === 0 ? 'no part' : `the top ${mm(value)}`),
     about: 'Height below the interface in which a stand is denser.',
   },
   denseTopDensity: {
@@ -163,44 +161,44 @@ export const NUMBERS: Record<NumberDecision, NumberEntry> = {
   purgeMm3: {
     label: 'Purge before the part',
     unit: 'mm³',
-    show: (value) => `${three(value)}\u202fmm³`,
+    show: (value) => inUnit(value, 'mm³'),
     about: 'Pushed out at a swap to the part’s filament, until no leftovers of the other come along.',
   },
   purgeAwayMm3: {
     label: 'Purge before supports',
     unit: 'mm³',
-    show: (value) => `${three(value)}\u202fmm³`,
+    show: (value) => inUnit(value, 'mm³'),
     about:
       'Pushed out at a swap to a filament of supports. What is thrown away bears more leftovers; an interface that lets go must be clean.',
   },
   supportFanPercent: {
     label: 'Fan on supports',
     unit: '%',
-    show: (value) => `${three(value)}\u202f%`,
+    show: (value) => inUnit(value, '%'),
     about: 'Cooling while stands and interface are printed. Cooled less, they hold together better.',
   },
   fanOffLayers: {
     label: 'Layers without fan',
     unit: 'layers',
-    show: (value) => `layer\u202f${three(value + 1)}`,
+    show: (value) => `layer${THIN}${three(value + 1)}`,
     about: 'Layers from the bed up that are not cooled, so that they hold on to it.',
   },
   bridgeMmS: {
     label: 'Speed of bridges',
     unit: 'mm/s',
-    show: (value) => `${three(value)}\u202fmm/s`,
+    show: (value) => inUnit(value, 'mm/s'),
     about: 'How fast lines over nothing are laid, from carrier to carrier.',
   },
   bridgeFanPercent: {
     label: 'Fan on bridges',
     unit: '%',
-    show: (value) => `${three(value)}\u202f%`,
+    show: (value) => inUnit(value, '%'),
     about: 'Cooling while lines over nothing are laid.',
   },
   fanPercent: {
     label: 'Fan',
     unit: '%',
-    show: (value) => `${three(value)}\u202f%`,
+    show: (value) => inUnit(value, '%'),
     about: 'Cooling while the part is printed. What trials say holds for the fan they were printed with.',
   },
 }

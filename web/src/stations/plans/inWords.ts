@@ -1,6 +1,6 @@
 import type { Decisions } from '@tender/core/decide'
 import type { StandCheck, StandVerdict } from '@tender/core/release'
-import { three } from '../../format/numbers'
+import { mm, three } from '../../format/numbers'
 import { CHOICES, FILAMENT_ROLES, NUMBERS } from './catalogue'
 
 /** How a decision is called. */
@@ -34,7 +34,7 @@ export function valueInWords(
 
 /** Where a prime tower stands, in words. */
 export const towerWords = (at: Decisions['towerAtMm']): string =>
-  at === null ? 'where there is room' : `at ${three(at[0])}, ${three(at[1])}\u202fmm`
+  at === null ? 'where there is room' : `at ${three(at[0])}, ${mm(at[1])}`
 
 /** How all stands of a plan come off, in words. */
 export const VERDICT_WORDS: Record<StandVerdict, string> = {

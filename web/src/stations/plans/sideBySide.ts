@@ -7,7 +7,7 @@ import {
   type Exception,
   type PlanDocument,
 } from '@tender/core/decide'
-import { three } from '../../format/numbers'
+import { mm, three } from '../../format/numbers'
 import { labelOf, valueInWords } from './inWords'
 
 /** One row of plans beside each other; `best` are the columns that do best in it. */
@@ -57,7 +57,7 @@ function exceptionInWords(exception: Exception, document: PlanDocument): string 
 }
 
 const postInWords = ({ atMm, widthMm }: PlanDocument['posts'][number]): string =>
-  `${three(widthMm)}\u202fmm at ${atMm.map(three).join(', ')}`
+  `${mm(widthMm)} at ${atMm.map(three).join(', ')}`
 
 /** A row of numbers, where the least or the most is the best; none is when all are alike. */
 export function figureRow(

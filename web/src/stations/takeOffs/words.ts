@@ -2,7 +2,7 @@ import type { StoredNote, StoredTakeOff, TakeOffNote } from '@tender/contract'
 import { WHOLE } from '@tender/contract'
 import type { PrintedContact } from '@tender/core/takeOff'
 import { FINISH_GRADES, RELEASE_GRADES } from '@tender/core/trial'
-import { counted, gapMm, mm, three } from '../../format/numbers'
+import { counted, gapMm, inUnit, mm } from '../../format/numbers'
 
 /** A contact by what it is and where. */
 export const contactName = ({ kind, atMm }: Pick<PrintedContact, 'kind' | 'atMm'>): string =>
@@ -12,7 +12,7 @@ export const contactName = ({ kind, atMm }: Pick<PrintedContact, 'kind' | 'atMm'
 export const contactFacts = (contact: PrintedContact, nameOf: (id: string) => string): string =>
   `${gapMm(contact.achievedGapMm)} left over ${nameOf(contact.touching)}${
     contact.touching === contact.bulk ? '' : ` on ${nameOf(contact.bulk)}`
-  }, ${three(contact.areaMm2)}\u202fmm², ${counted(contact.interfaceLayers, 'interface layer')}`
+  }, ${inUnit(contact.areaMm2, 'mm²')}, ${counted(contact.interfaceLayers, 'interface layer')}`
 
 /** A record in one sentence: how far it is, and how it went. */
 export function recordSentence({ printed, notes }: Pick<StoredTakeOff, 'printed' | 'notes'>): string {
@@ -40,7 +40,7 @@ export function noteInWords(changes: Partial<StoredNote>): string {
   const word = (words: readonly string[], grade: number | null) =>
     grade === null ? 'not read' : words[grade - 1]
   const grams = (value: number | null, what: string) =>
-    value === null ? `${what} not weighed` : `${what} ${three(value)}\u202fg`
+    value === null ? `${what} not weighed` : `${what} ${inUnit(value, 'g')}`
   return [
     changes.release !== undefined && `came off ${word(RELEASE_GRADES, changes.release)}`,
     changes.finish !== undefined && `face ${word(FINISH_GRADES, changes.finish)}`,
@@ -53,7 +53,7 @@ export function noteInWords(changes: Partial<StoredNote>): string {
     changes.note !== undefined && `note “${changes.note}”`,
     changes.tool !== undefined && `with ${changes.tool ?? 'nothing named'}`,
     changes.minutes !== undefined &&
-      (changes.minutes === null ? 'no minutes' : `${three(changes.minutes)} min`),
+      (changes.minutes === null ? 'no minutes' : inUnit(changes.minutes, 'min')),
     changes.partG !== undefined && grams(changes.partG, 'part'),
     changes.wasteG !== undefined && grams(changes.wasteG, 'waste'),
   ]

@@ -1,6 +1,6 @@
 import type { ReadingInput } from '@tender/contract'
 import { FINISH_GRADES, RELEASE_GRADES, stepsOf, type Coupon } from '@tender/core/trial'
-import { three } from '../../format/numbers'
+import { inUnit } from '../../format/numbers'
 import { AsideList } from '../../keep/AsideList'
 import { GRADE_WORDS, KINDS, stepName, type SwapNames } from './trialKinds'
 import type { AsideReading } from './useReadings'
@@ -14,7 +14,7 @@ function changesInWords({ kind }: Coupon, changes: Partial<ReadingInput>): strin
     changes.release !== undefined && `came off ${word(RELEASE_GRADES, changes.release)}`,
     changes.finish !== undefined && `face ${word(FINISH_GRADES, changes.finish)}`,
     changes.forceN !== undefined &&
-      (changes.forceN === null ? 'no pull' : `pull ${three(changes.forceN)}\u202fN`),
+      (changes.forceN === null ? 'no pull' : `pull ${inUnit(changes.forceN, 'N')}`),
     changes.leftOut !== undefined && (changes.leftOut ? 'left out' : 'counted'),
     changes.note !== undefined && `note “${changes.note}”`,
   ]

@@ -9,7 +9,7 @@ import {
   type CouponKind,
   type Step,
 } from '@tender/core/trial'
-import { gapMm, mm, signed } from '../../format/numbers'
+import { gapMm, mm, signed, THIN } from '../../format/numbers'
 
 /** How each kind of coupon is called, and what it is for. */
 export const KINDS: Readonly<
@@ -103,7 +103,7 @@ export function stepName(step: Step, names: SwapNames): { readonly value: string
         place: step.spacingMm === 0 ? 'solid interface' : `lines ${mm(step.spacingMm)} apart`,
       }
     case 'purge':
-      return { value: `${step.volumeMm3}\u202fmm³`, place: swapName(step.swap, names) }
+      return { value: `${step.volumeMm3}${THIN}mm³`, place: swapName(step.swap, names) }
     case 'offset':
       return {
         value: signed(step.shiftMm, gapMm),
@@ -120,6 +120,6 @@ export function describeStep(step: Step, reading: StepReading | undefined, names
   const { value, place } = stepName(step, names)
   if (step.kind === 'gap')
     return `${step.gapMm.toFixed(2)} mm: came off ${word(reading?.release, RELEASE_GRADES)}, face ${word(reading?.finish, FINISH_GRADES)}${left}`
-  const plain = value.replace(/\u202f/g, ' ')
+  const plain = value.replaceAll(THIN, ' ')
   return `${step.kind === 'span' ? plain : `${plain} ${place}`}: ${word(reading?.grade, GRADE_WORDS[step.kind])}${left}`
 }
