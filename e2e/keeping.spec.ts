@@ -123,8 +123,13 @@ test('a plan that was worked out before shows its numbers and its section before
     await held
     await route.continue()
   })
+  const asked: string[] = []
+  page.on('request', (request) => request.url().includes('/api/') && asked.push(request.url()))
   await page.goto(url)
   await expect(section).toHaveAttribute('aria-label', says!)
+  // Asked for ahead of the view, and not again by it.
+  expect(asked.some((one) => one.includes('/api/parts/'))).toBe(true)
+  expect(asked).toEqual([...new Set(asked)])
   const longest = () =>
     section
       .locator('path')

@@ -14,12 +14,22 @@ function plannerVersion(): string {
   return hash.digest('hex').slice(0, 16)
 }
 
+/**
+ * What many views read comes in one file: a browser fetches six at a time, and a view that asks for sixty
+ * waits for them.
+ */
+const SHARED = { name: 'shared', minShareCount: 4 }
+
 export default defineConfig({
   plugins: [react()],
   define: { PLANNER_VERSION: JSON.stringify(plannerVersion()) },
   worker: { format: 'es' },
   // The engines find their WebAssembly by address, which pre-bundling would break.
   optimizeDeps: { exclude: ['clipper2-wasm', 'manifold-3d'] },
-  build: { target: 'es2022', chunkSizeWarningLimit: 2000 },
+  build: {
+    target: 'es2022',
+    chunkSizeWarningLimit: 2000,
+    rolldownOptions: { output: { codeSplitting: { groups: [SHARED] } } },
+  },
   server: { proxy: { '/api': process.env.TENDER_API ?? 'http://127.0.0.1:4780' } },
 })

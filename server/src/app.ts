@@ -117,7 +117,9 @@ export function createApp({
     app.use(sharing.gate)
     app.use('/api/sharing', sharing.routes)
   }
-  app.use(compression())
+  // What stays on this machine is sent sooner than it is packed.
+  if (sharing)
+    app.use(compression({ filter: (req, res) => sharing.isOutside(req) && compression.filter(req, res) }))
   const ready = (table: string, ...also: string[]): Ready => ({ cache, table, sources: [table, ...also] })
   app.get('/api/health', async (_req, res) => {
     if (!(await answers(pool))) throw new HttpProblem('OFFLINE', 'The database does not answer.')

@@ -97,6 +97,9 @@ test('nothing but loopback is served until it is shared, and nothing of it witho
   const asDevice = (at: string, path: string, method = 'GET') =>
     fetch(at + path, { method, headers: { Cookie: cookie } })
   expect((await asDevice(door, '/api/parts')).status).toBe(200)
+  // What goes out is packed, what stays is not.
+  const packed = async (at: string) => (await asDevice(at, '/api/families')).headers.get('content-encoding')
+  expect([await packed(door), await packed(first.home)]).toEqual(['gzip', null])
   // The same code lets nobody else in.
   expect((await attempt(door, code)).status).toBe(403)
   // What only the bench may: see the code, open the door, put others out.

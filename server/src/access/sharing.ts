@@ -154,6 +154,7 @@ export function createSharing({ devices, host = '0.0.0.0', port, codes = createC
     open,
     shut,
     names,
+    isOutside,
     gate,
     letIn,
     routes,

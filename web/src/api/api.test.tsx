@@ -1,9 +1,10 @@
 /** @jest-environment jsdom */
-import { describe, expect, test } from '@jest/globals'
+import { afterEach, describe, expect, jest, test } from '@jest/globals'
 import { PretendServer, refusal, show, hooked } from '../testing/view'
 import { act, screen, waitFor } from '@testing-library/react'
-import { Part, SpoolFields, StoredFilament } from '@tender/contract'
-import { aFilament, aPart, idOf } from '../testing/samples'
+import { Part, Plan, SpoolFields, StoredFilament } from '@tender/contract'
+import { aFilament, aPart, aPlan, idOf } from '../testing/samples'
+import { askAhead, forgetAhead } from './ahead'
 import { ApiError, ask, meshBytes, sendFile } from './client'
 import { shelves, shelfKeys } from './shelves'
 import { useList, useOne, useRemove, useSave } from './useShelf'
@@ -62,6 +63,55 @@ describe('asking the server', () => {
     await sendFile('/parts/x/file?name=Vane', bytes, Part)
     expect(server.asked[0]).toMatchObject({ method: 'PUT', path: '/parts/x/file', query: 'name=Vane' })
     expect(server.asked[0].body).toBe(bytes)
+  })
+})
+
+describe('asking ahead of the code', () => {
+  const plan = aPlan()
+  const answers: Record<string, object> = {
+    [`/plans/${plan.id}`]: plan,
+    [`/parts/${plan.partId}`]: aPart({ id: plan.partId }),
+  }
+
+  afterEach(forgetAhead)
+
+  test('what a plan will ask for has been asked once; after that it is asked for anew', async () => {
+    const server = new PretendServer(({ path }) => ({ body: answers[path] ?? { items: [], total: 0 } }))
+    askAhead(`/plans/${plan.id}`)
+    const mesh = `/meshes/${aPart().meshSha256}/packed`
+    await waitFor(() => expect(server.asked.map(({ path }) => path)).toContain(mesh))
+    const before = server.asked.length
+    const { result, client } = hooked(() => ({
+      plan: useOne('plans', plan.id),
+      part: useOne('parts', plan.partId),
+      lists: [useList('printers'), useList('filaments'), useList('trials'), useList('takeOffs')],
+    }))
+    await waitFor(() => expect(result.current.lists.every(({ isSuccess }) => isSuccess)).toBe(true))
+    await waitFor(() => expect(result.current.part.data?.id).toBe(plan.partId))
+    expect(result.current.plan.data?.id).toBe(plan.id)
+    expect(server.asked).toHaveLength(before)
+    await act(() => client.refetchQueries({ queryKey: shelfKeys.one('plans', plan.id) }))
+    expect(server.asked.slice(before).map(({ path }) => path)).toEqual([`/plans/${plan.id}`])
+  })
+
+  test('a refusal is told as one, and nothing is asked of a plan that is not there', async () => {
+    const server = new PretendServer(() => refusal(404, 'NOT_FOUND', 'There is no such plan.'))
+    askAhead(`/plans/${plan.id}`)
+    expect(await problemOf(ask(`/plans/${plan.id}`, Plan))).toMatchObject({ code: 'NOT_FOUND' })
+    expect(server.asked.some(({ path }) => path.startsWith('/parts/'))).toBe(false)
+  })
+
+  test('an answer that lay for long is an old one', async () => {
+    const server = new PretendServer(() => ({ body: plan }))
+    const now = jest.spyOn(performance, 'now').mockReturnValue(0)
+    try {
+      askAhead(`/plans/${plan.id}`)
+      now.mockReturnValue(6_000)
+      await ask(`/plans/${plan.id}`, Plan)
+    } finally {
+      now.mockRestore()
+    }
+    expect(server.asked.filter(({ path }) => path === `/plans/${plan.id}`)).toHaveLength(2)
   })
 })
 

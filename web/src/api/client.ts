@@ -1,5 +1,6 @@
 import { Problem } from '@tender/contract'
 import type { z } from 'zod'
+import { forgetAhead, FROM_SERVER, takeAhead } from './ahead'
 
 /** A refusal of the server, or the silence of it (OFFLINE). */
 export class ApiError extends Error {
@@ -24,9 +25,11 @@ const garbled: Problem = {
 }
 
 async function send(path: string, init: RequestInit): Promise<Response> {
+  const changes = init.method !== undefined && init.method !== 'GET'
+  if (changes) forgetAhead()
   let response: Response
   try {
-    response = await fetch(`/api${path}`, init)
+    response = await (takeAhead(path) ?? fetch(`/api${path}`, init))
   } catch (error) {
     if ((error as Error).name === 'AbortError') throw error
     throw new ApiError(offline)
@@ -45,8 +48,7 @@ export async function ask<T>(
   const response = await send(path, {
     method,
     signal,
-    // Nothing that is asked may come from what a browser kept without asking.
-    cache: 'no-cache',
+    ...FROM_SERVER,
     ...(body === undefined
       ? {}
       : { body: JSON.stringify(body), headers: { 'Content-Type': 'application/json' } }),

@@ -9,16 +9,13 @@ import {
   type UseQueryResult,
 } from '@tanstack/react-query'
 import { useToasts } from '../ui/Toasts'
+import { MOST, pageAddress } from './ahead'
 import { ask, tellServer } from './client'
 import { shelfKeys, shelves, type InputOf, type ItemOf, type ListQuery, type ShelfName } from './shelves'
 
 type Page<T> = { items: T[]; total: number }
 
-/**
- * As many as the server gives at once, for who needs all; and as many as a view shows at first, and more with
- * each press.
- */
-const MOST = 500
+/** As many as a view shows at first, and more with each press. */
 const SHOWN = 60
 
 /** A page of a shelf. */
@@ -30,8 +27,7 @@ function pageOf<N extends ShelfName>(
   signal?: AbortSignal,
 ): Promise<Page<ItemOf<N>>> {
   const { path, page } = shelves[name]
-  const asked = new URLSearchParams({ limit: String(limit), offset: String(offset), ...query })
-  return ask<Page<ItemOf<N>>>(`/${path}?${asked}`, page as never, { signal })
+  return ask<Page<ItemOf<N>>>(pageAddress(path, query, limit, offset), page as never, { signal })
 }
 
 /** The same thing once, however often it is told: what came in meanwhile moves others to the next page. */

@@ -49,7 +49,13 @@ export class PretendServer {
       }
       this.asked.push(asked)
       const { status = 200, body } = await this.answer(asked)
-      return { ok: status < 400, status, json: async () => structuredClone(body) }
+      const response: object = {
+        ok: status < 400,
+        status,
+        json: async () => structuredClone(body),
+        clone: () => response,
+      }
+      return response
     }) as typeof fetch
   }
 

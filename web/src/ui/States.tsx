@@ -5,13 +5,16 @@ import { Button } from './Button'
 import { Sentence, Sheet } from './Sheet'
 import { space } from '../theme/measures'
 
-const breathe = keyframes`50% { opacity: 0.45; }`
+const appear = keyframes`from { opacity: 0; }`
 
-/** A grey shape where something is about to be. */
+/**
+ * A grey shape where something is about to be, once it is waited for. It stays still: what moves while plans
+ * are worked out takes its time from them.
+ */
 export const Skeleton = styled.div`
   background: ${({ theme }) => theme.color.faint};
   border-radius: ${({ theme }) => theme.radius.s};
-  animation: ${breathe} 1.4s infinite;
+  animation: ${appear} 0.3s 0.15s backwards;
   min-height: ${space.xl};
 `
 

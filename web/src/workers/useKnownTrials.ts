@@ -5,7 +5,7 @@ import { trialsOfTakeOffs, type TakeOff } from '@tender/core/takeOff'
 import { adoptFits, type KnownTrial, type RememberedFit } from '@tender/core/trial'
 import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { useMemo } from 'react'
-import { useBook } from '../api/useFamilies'
+import { useBook, useFamilies } from '../api/useFamilies'
 import { useList } from '../api/useShelf'
 import { fitting } from './fitting'
 import { keepAnswer, keptAnswer, keyOf } from './keptAnswers'
@@ -83,6 +83,8 @@ export function useKnownTrials(): KnownTrials | undefined {
   const printed = useList('takeOffs').data?.items
   const filaments = useList('filaments').data?.items
   const book = useBook()
+  // Fits by our numbers, while the maker's are on the way, would be made for nothing.
+  const knowsBook = !useFamilies().isPending
   const families = useMemo<Families | undefined>(
     () => filaments && Object.fromEntries(filaments.map(({ id, family }) => [id, family])),
     [filaments],
@@ -97,7 +99,7 @@ export function useKnownTrials(): KnownTrials | undefined {
       families,
       book,
     ],
-    enabled: own !== undefined && families !== undefined,
+    enabled: own !== undefined && families !== undefined && knowsBook,
     staleTime: Infinity,
     // Trials keep their identity, by which their fits are found.
     structuralSharing: false,

@@ -17,6 +17,9 @@ type KeptOutcome = Outcome & {
 export type Working = { readonly stage: StageName; readonly share: number; readonly sinceMs: number }
 export const NOT_BEGUN: Working = { stage: 'slice', share: 0, sinceMs: 0 }
 
+/** What was kept is drawn before the processors are given the work of making it anew. */
+const DRAWN_WITHIN_MS = 300
+
 export type PlanOutcome = {
   /** The newest finished result; while `working` is set it belongs to the values before. */
   readonly outcome: (Outcome & Partial<Pick<KeptOutcome, 'sections'>>) | null
@@ -52,6 +55,9 @@ export function usePlanOutcome(
   const [attempt, setAttempt] = useState(0)
   /** Later on the drawing before stays until the next is there. */
   const isFirst = useRef(true)
+  /** Until what was kept of it is drawn, or is known not to be there. */
+  const opening = useRef<Promise<void>>(undefined)
+  const giveUp = useRef(() => {})
   const newest = useRef(document)
   newest.current = document
   const asked = JSON.stringify({ ...document, name: '' })
@@ -59,12 +65,13 @@ export function usePlanOutcome(
   useEffect(() => {
     if (keptAs === undefined || state.outcome) return
     let live = true
-    void keyOf(`plan ${keptAs} ${asked}`)
+    opening.current = keyOf(`plan ${keptAs} ${asked}`)
       .then((key) => (key === null ? null : keptAnswer<KeptOutcome>(key)))
-      .then(
-        (kept) =>
-          live && kept && setState((before) => (before.outcome ? before : { ...before, outcome: kept })),
-      )
+      .then((kept) => {
+        if (!live || !kept) return
+        setState((before) => (before.outcome ? before : { ...before, outcome: kept }))
+        return new Promise((resolve) => setTimeout(resolve, DRAWN_WITHIN_MS))
+      })
     return () => {
       live = false
     }
@@ -87,9 +94,15 @@ export function usePlanOutcome(
     const onShapes = isFirst.current
       ? proxy((shapes: Cuttable) => live && !done && setEarly(shapes))
       : undefined
-    unwrap(planning.plan(ticket, meshKey, newest.current, onProgress, onShapes))
+    const stop = new Promise<never>((_, reject) => {
+      giveUp.current = () => reject(new WorkError('STOPPED', 'The work was stopped.'))
+    })
+    Promise.race([opening.current, stop])
+      .then(() =>
+        live ? unwrap(planning.plan(ticket, meshKey, newest.current, onProgress, onShapes)) : null,
+      )
       .then((outcome) => {
-        if (!live) return
+        if (!live || !outcome) return
         isFirst.current = false
         setState((before) => ({ outcome, version: before.version + 1, error: null, stopped: false }))
         if (keptAs !== undefined)
@@ -111,7 +124,10 @@ export function usePlanOutcome(
     }
   }, [meshKey, asked, attempt, keptAs, progress])
 
-  const cancel = useCallback(() => void planning.cancel(), [])
+  const cancel = useCallback(() => {
+    giveUp.current()
+    void planning.cancel()
+  }, [])
   const retry = useCallback(() => setAttempt((count) => count + 1), [])
   // What was kept is shown, but is no result to go on from.
   const onlyKept = state.outcome?.sections !== undefined && !state.error && !state.stopped

@@ -16,6 +16,7 @@ import {
   type PlanDocument,
 } from '@tender/core/decide'
 import { correctedGrams } from '@tender/core/takeOff'
+import type { UseQueryResult } from '@tanstack/react-query'
 import { useCallback, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
@@ -51,42 +52,58 @@ import { at, length, space } from '../../theme/measures'
 /** One complete set of decisions for a part: the letter, the drawings, the price. */
 export function PlanPage() {
   const { id = '' } = useParams()
+  // All of it is asked for at once, also what is only needed once the plan is there.
+  const printers = useList('printers')
+  const filaments = useList('filaments')
+  const evidence = useKnownTrials()
+  const bench = { printers, filaments, evidence }
   return (
     <One name="plans" id={id}>
-      {(found) => <WithPart key={found.id} plan={found} />}
+      {(plan) => (
+        <One key={plan.id} name="parts" id={plan.partId}>
+          {(part) => <WithMesh key={plan.id} plan={plan} part={part} {...bench} />}
+        </One>
+      )}
     </One>
   )
 }
 
-/** Everything a plan refers to has to be there before it can be worked with. */
-function WithPart({ plan }: { plan: Plan }) {
-  const printers = useList('printers')
-  const filaments = useList('filaments')
-  const known = useKnownTrials()
+/** Everything a plan refers to has to be there before it can be worked with; its mesh comes meanwhile. */
+function WithMesh({
+  plan,
+  part,
+  printers,
+  filaments,
+  evidence,
+}: {
+  plan: Plan
+  part: Part
+  printers: UseQueryResult<{ items: Printer[] }>
+  filaments: UseQueryResult<{ items: StoredFilament[] }>
+  evidence: KnownTrials | undefined
+}) {
+  const mesh = useMesh(part.meshSha256)
   return (
-    <One name="parts" id={plan.partId}>
-      {(partData) => (
-        <Loaded query={printers}>
-          {(p) => (
-            <Loaded query={filaments}>
-              {(f) =>
-                known ? (
-                  <Planning
-                    plan={plan}
-                    part={partData}
-                    printers={p.items}
-                    filaments={f.items}
-                    evidence={known}
-                  />
-                ) : (
-                  <Skeleton />
-                )
-              }
-            </Loaded>
-          )}
+    <Loaded query={printers}>
+      {(p) => (
+        <Loaded query={filaments}>
+          {(f) =>
+            evidence ? (
+              <Planning
+                plan={plan}
+                part={part}
+                mesh={mesh}
+                printers={p.items}
+                filaments={f.items}
+                evidence={evidence}
+              />
+            ) : (
+              <Skeleton />
+            )
+          }
         </Loaded>
       )}
-    </One>
+    </Loaded>
   )
 }
 
@@ -97,13 +114,20 @@ const pickToday = (filament: Filament | undefined) =>
 type Props = {
   plan: Plan
   part: Part
+  mesh: UseQueryResult<string>
   printers: Printer[]
   filaments: StoredFilament[]
   evidence: KnownTrials
 }
 
-function Planning({ plan, part, printers, filaments, evidence: { trials: known, book, learnt } }: Props) {
-  const mesh = useMesh(part.meshSha256)
+function Planning({
+  plan,
+  part,
+  mesh,
+  printers,
+  filaments,
+  evidence: { trials: known, book, learnt },
+}: Props) {
   const [figures, setFigures] = useState(plan.figures)
   const [settled, setSettled] = useState(false)
   const draft = usePlanDraft(plan, figures, settled)

@@ -1,7 +1,3 @@
-import '@fontsource-variable/commissioner'
-import '@fontsource-variable/newsreader'
-import '@fontsource/spline-sans-mono/400.css'
-import '@fontsource/spline-sans-mono/500.css'
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query'
 import { StrictMode } from 'react'
 import { createRoot } from 'react-dom/client'
@@ -9,7 +5,7 @@ import { I18nProvider } from 'react-aria-components'
 import { RouterProvider } from 'react-router'
 import { ThemeProvider } from 'styled-components'
 import { ApiError } from './api/client'
-import { fetchOtherViews, router } from './router'
+import { router } from './router'
 import { GlobalStyle } from './theme/GlobalStyle'
 import { theme } from './theme/theme'
 import { ToastProvider } from './ui/Toasts'
@@ -44,5 +40,3 @@ createRoot(document.getElementById('root')!).render(
     </QueryClientProvider>
   </StrictMode>,
 )
-
-fetchOtherViews()

@@ -1,0 +1,12 @@
+import '@fontsource-variable/commissioner'
+import '@fontsource-variable/newsreader'
+import '@fontsource/spline-sans-mono/400.css'
+import '@fontsource/spline-sans-mono/500.css'
+import { askAhead } from './api/ahead'
+import { fetchOtherViews, fetchView } from './views'
+
+// What the first view needs, its code and what it asks the server for, comes beside the code that shows it.
+askAhead(location.pathname)
+fetchView(location.pathname)
+void import('./app')
+fetchOtherViews()
