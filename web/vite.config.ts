@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import react from '@vitejs/plugin-react'
-import { defineConfig } from 'vite'
+import { defineConfig, type Plugin } from 'vite'
 
 /** What plans are worked out by: results that another version made are not shown. */
 function plannerVersion(): string {
@@ -14,14 +14,37 @@ function plannerVersion(): string {
   return hash.digest('hex').slice(0, 16)
 }
 
+/** What begins before anything else is there must not wait for what all views share. */
+const FIRST = {
+  name: 'first',
+  test: /src\/(views|api\/ahead|frame\/dialogs)\.ts|preload-helper/,
+  priority: 1,
+}
 /**
  * What many views read comes in one file: a browser fetches six at a time, and a view that asks for sixty
  * waits for them.
  */
 const SHARED = { name: 'shared', minShareCount: 4 }
 
+/** What every view is shown by is fetched as soon as the page is there, before anything asks for it. */
+const appAtOnce: Plugin = {
+  name: 'app-at-once',
+  transformIndexHtml: {
+    order: 'post',
+    handler(_html, { bundle }) {
+      const chunks = Object.values(bundle ?? {}).filter((one) => one.type === 'chunk')
+      const app = chunks.find(({ name, isDynamicEntry }) => name === 'app' && isDynamicEntry)
+      return (app ? [app.fileName, ...app.imports] : []).map((file) => ({
+        tag: 'link',
+        attrs: { rel: 'modulepreload', crossorigin: true, href: `/${file}` },
+        injectTo: 'head' as const,
+      }))
+    },
+  },
+}
+
 export default defineConfig({
-  plugins: [react()],
+  plugins: [react(), appAtOnce],
   define: { PLANNER_VERSION: JSON.stringify(plannerVersion()) },
   worker: { format: 'es' },
   // The engines find their WebAssembly by address, which pre-bundling would break.
@@ -29,7 +52,7 @@ export default defineConfig({
   build: {
     target: 'es2022',
     chunkSizeWarningLimit: 2000,
-    rolldownOptions: { output: { codeSplitting: { groups: [SHARED] } } },
+    rolldownOptions: { output: { codeSplitting: { groups: [FIRST, SHARED] } } },
   },
   server: { proxy: { '/api': process.env.TENDER_API ?? 'http://127.0.0.1:4780' } },
 })

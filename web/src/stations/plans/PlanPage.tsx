@@ -17,7 +17,7 @@ import {
 } from '@tender/core/decide'
 import { correctedGrams } from '@tender/core/takeOff'
 import type { UseQueryResult } from '@tanstack/react-query'
-import { useCallback, useMemo, useState } from 'react'
+import { useCallback, useEffect, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
@@ -29,6 +29,7 @@ import { Buttons } from '../../ui/Dialog'
 import { Page } from '../../ui/Page'
 import { Sheet } from '../../ui/Sheet'
 import { Failure, Loaded, Skeleton } from '../../ui/States'
+import { planning } from '../../workers/geometry'
 import { useMesh } from '../../workers/useMesh'
 import { useKnownTrials, type KnownTrials } from '../../workers/useKnownTrials'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
@@ -83,6 +84,11 @@ function WithMesh({
   evidence: KnownTrials | undefined
 }) {
   const mesh = useMesh(part.meshSha256)
+  // While readings are fitted the thread that plans has nothing else to do.
+  const waits = mesh.data !== undefined && evidence === undefined
+  useEffect(() => {
+    if (waits) void planning.getReady()
+  }, [waits])
   return (
     <Loaded query={printers}>
       {(p) => (

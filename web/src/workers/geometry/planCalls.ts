@@ -49,6 +49,9 @@ const outcomeOf = ({ id, summary, geometry }: PlanResult): Outcome => ({
 
 /** What is asked about plans. */
 export const planCalls = {
+  /** Loads what plans are worked out with, for a plan that is about to be asked for. */
+  getReady: () => answer(async () => void (await thePlanner())),
+
   /**
    * Runs a plan and keeps its shapes for drawing. A newer call, or cancel, stops it.
    * @param onShapes is told what can be drawn before lines are traced
