@@ -97,10 +97,14 @@ function offInWords(stand: ReturnType<typeof releaseJson>['stands'][number]): st
   return `stand at ${atMm.map((value) => value.toFixed(0)).join(', ')} mm: ${`${verdict} ${how}`.trim()}, reached by a tool up to ${Math.min(99, reachMm).toFixed(1)} mm wide${reasons.map((reason) => `; ${reason}`).join('')}`
 }
 
+/** Grams are told to a tenth; what is less is not nothing. */
+const thrownAway = (wasteG: number): string =>
+  wasteG >= 0.05 ? `${wasteG.toFixed(1)} g` : wasteG > 0 ? 'less than 0.1 g' : 'none'
+
 function inWords(json: ReturnType<typeof summaryJson>): string {
   const held = json.islands.filter((island) => island.held).length
   return [
-    `${counted(json.layers, 'layer')}, ${json.heightMm} mm tall; ${json.massG.toFixed(1)} g, ${json.wasteG > 0 ? `${json.wasteG.toFixed(1)} g` : 'none'} of it thrown away; ${duration(json.timeS)}; ${counted(json.swaps, 'swap')}.`,
+    `${counted(json.layers, 'layer')}, ${json.heightMm} mm tall; ${json.massG.toFixed(1)} g, ${thrownAway(json.wasteG)} of it thrown away; ${duration(json.timeS)}; ${counted(json.swaps, 'swap')}.`,
     ...json.contacts.map((contact) => {
       const unheld = Object.entries(contact.unheldMm2).filter(([, mm2]) => mm2 >= 0.5)
       return `${contact.kind} underside from ${contact.zMm} mm: ${contact.areaMm2.toFixed(0)} of ${contact.wantedMm2.toFixed(0)} mm² held${contact.achievedGapMm !== null ? `, gap ${contact.achievedGapMm.toFixed(2)} mm` : ''}${unheld.map(([why, mm2]) => `; ${mm2.toFixed(0)} mm² ${UNHELD_WORDS[why as UnheldReason]}`).join('')}`

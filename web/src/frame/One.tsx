@@ -3,7 +3,7 @@ import { ApiError } from '../api/client'
 import { shelves, type ItemOf, type ShelfName } from '../api/shelves'
 import { useOne, useRestore } from '../api/useShelf'
 import { Button } from '../ui/Button'
-import { Page } from '../ui/Page'
+import { Page, WaitingPage } from '../ui/Page'
 import { Empty, Failure, Loaded } from '../ui/States'
 import { LostPage } from './LostPage'
 
@@ -43,5 +43,9 @@ export function One<N extends ShelfName>({
       </Page>
     )
   }
-  return <Loaded query={query}>{children}</Loaded>
+  return (
+    <Loaded query={query} skeleton={<WaitingPage />}>
+      {children}
+    </Loaded>
+  )
 }

@@ -1,6 +1,7 @@
 import { useEffect, type ReactNode } from 'react'
 import styled from 'styled-components'
 import { at, length, space } from '../theme/measures'
+import { Skeleton } from './Skeleton'
 
 /**
  * Title line of a view: what it belongs to, its name, what can be done.
@@ -36,6 +37,16 @@ export function Page({
         {actions}
       </Lead>
       {children}
+    </Main>
+  )
+}
+
+/** A view whose content is on its way. */
+export function WaitingPage() {
+  return (
+    <Main id="main" aria-busy="true" data-fill>
+      <Skeleton style={{ width: length.l, height: length.control }} />
+      <Skeleton style={{ height: length.xxl }} />
     </Main>
   )
 }

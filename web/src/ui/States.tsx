@@ -1,22 +1,9 @@
 import type { UseInfiniteQueryResult, UseQueryResult } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
-import styled, { keyframes } from 'styled-components'
+import styled from 'styled-components'
 import { Button } from './Button'
 import { Sentence, Sheet } from './Sheet'
-import { space } from '../theme/measures'
-
-const appear = keyframes`from { opacity: 0; }`
-
-/**
- * A grey shape where something is about to be, once it is waited for. It stays still: what moves while plans
- * are worked out takes its time from them.
- */
-export const Skeleton = styled.div`
-  background: ${({ theme }) => theme.color.faint};
-  border-radius: ${({ theme }) => theme.radius.s};
-  animation: ${appear} 0.3s 0.15s backwards;
-  min-height: ${space.xl};
-`
+import { Skeleton } from './Skeleton'
 
 export function Failure({ error, onRetry }: { error: Error; onRetry?: () => void }) {
   return (

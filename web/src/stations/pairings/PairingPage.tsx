@@ -9,7 +9,7 @@ import { chance, day } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
 import { Swatch } from '../../ui/fields'
 import { EvidenceLink } from '../../ui/EvidenceLink'
-import { Page } from '../../ui/Page'
+import { Page, WaitingPage } from '../../ui/Page'
 import { Num, Sentence, Sheet, SheetTitle, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { GapChart } from '../trials/answers/GapChart'
@@ -29,11 +29,11 @@ export function PairingPage() {
   const { part: partId, touching: touchingId } = useParams()
   const filaments = useList('filaments')
   return (
-    <Loaded query={filaments}>
+    <Loaded query={filaments} skeleton={<WaitingPage />}>
       {({ items }) => {
         const [part, touching] = [partId, touchingId].map((id) => items.find((one) => one.id === id))
         return part && touching ? (
-          <WithPairings key={part.id + touching.id}>
+          <WithPairings key={part.id + touching.id} meanwhile={<WaitingPage />}>
             <Pairing part={part} touching={touching} />
           </WithPairings>
         ) : (

@@ -1,9 +1,16 @@
 import type { ReactNode } from 'react'
-import { Skeleton } from '../../ui/States'
+import { length } from '../../theme/measures'
+import { Skeleton } from '../../ui/Skeleton'
 import { PairingsContext, useAllPairings } from './usePairings'
 
 /** Gives a view the pairings of the bench, once their fits are there. */
-export function WithPairings({ children }: { children: ReactNode }) {
+export function WithPairings({
+  meanwhile = <Skeleton style={{ height: length.l }} />,
+  children,
+}: {
+  meanwhile?: ReactNode
+  children: ReactNode
+}) {
   const pairings = useAllPairings()
-  return pairings ? <PairingsContext value={pairings}>{children}</PairingsContext> : <Skeleton />
+  return pairings ? <PairingsContext value={pairings}>{children}</PairingsContext> : meanwhile
 }

@@ -3,7 +3,7 @@ import { useQuery } from '@tanstack/react-query'
 import { transfer } from 'comlink'
 import { useTheme } from 'styled-components'
 import { roughMeshBytes } from '../../api/client'
-import { Skeleton } from '../../ui/States'
+import { Skeleton } from '../../ui/Skeleton'
 import { unwrap } from '../../workers/answer'
 import { filing } from '../../workers/geometry'
 

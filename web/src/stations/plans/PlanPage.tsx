@@ -26,9 +26,10 @@ import { One } from '../../frame/One'
 import { Banner } from '../../ui/Banner'
 import { Button } from '../../ui/Button'
 import { Buttons } from '../../ui/Dialog'
-import { Page } from '../../ui/Page'
+import { Page, WaitingPage } from '../../ui/Page'
 import { Sheet } from '../../ui/Sheet'
-import { Failure, Loaded, Skeleton } from '../../ui/States'
+import { Skeleton } from '../../ui/Skeleton'
+import { Failure, Loaded } from '../../ui/States'
 import { planning } from '../../workers/geometry'
 import { useMesh } from '../../workers/useMesh'
 import { useKnownTrials, type KnownTrials } from '../../workers/useKnownTrials'
@@ -90,9 +91,9 @@ function WithMesh({
     if (waits) void planning.getReady()
   }, [waits])
   return (
-    <Loaded query={printers}>
+    <Loaded query={printers} skeleton={<WaitingPage />}>
       {(p) => (
-        <Loaded query={filaments}>
+        <Loaded query={filaments} skeleton={<WaitingPage />}>
           {(f) =>
             evidence ? (
               <Planning
@@ -104,7 +105,7 @@ function WithMesh({
                 evidence={evidence}
               />
             ) : (
-              <Skeleton />
+              <WaitingPage />
             )
           }
         </Loaded>

@@ -2,6 +2,7 @@ import type { Part, Plan } from '@tender/contract'
 import type { ReactNode } from 'react'
 import { useParams } from 'react-router'
 import { useList, useOne } from '../../api/useShelf'
+import { WaitingPage } from '../../ui/Page'
 import { Loaded } from '../../ui/States'
 
 /** The part that the address names, with its plans: what was worked on last comes first. */
@@ -10,8 +11,12 @@ export function PlansOfPart({ children }: { children: (part: Part, plans: readon
   const part = useOne('parts', id)
   const plans = useList('plans', { part: id, order: '-touched' })
   return (
-    <Loaded query={part}>
-      {(found) => <Loaded query={plans}>{({ items }) => children(found, items)}</Loaded>}
+    <Loaded query={part} skeleton={<WaitingPage />}>
+      {(found) => (
+        <Loaded query={plans} skeleton={<WaitingPage />}>
+          {({ items }) => children(found, items)}
+        </Loaded>
+      )}
     </Loaded>
   )
 }

@@ -3,7 +3,7 @@ import { Link, useParams } from 'react-router'
 import { useList } from '../../api/useShelf'
 import { ContactMap } from '../../drawings/ContactMap'
 import { counted, day, duration, grams } from '../../format/numbers'
-import { Page } from '../../ui/Page'
+import { Page, WaitingPage } from '../../ui/Page'
 import { Sheet, Sideways, Table, Unseen } from '../../ui/Sheet'
 import { Empty, Loaded } from '../../ui/States'
 import { DifferingRows, Dots } from '../plans/DifferingRows'
@@ -14,7 +14,7 @@ export function BedPage() {
   const { id = '' } = useParams()
   const takeOffs = useList('takeOffs', { bed: id })
   return (
-    <Loaded query={takeOffs}>
+    <Loaded query={takeOffs} skeleton={<WaitingPage />}>
       {({ items }) => <Bed variants={items.toSorted((a, b) => a.bed!.dots - b.bed!.dots)} />}
     </Loaded>
   )

@@ -6,7 +6,7 @@ import styled from 'styled-components'
 import { newId } from '../../keep/newId'
 import { useOne, useSave } from '../../api/useShelf'
 import { today } from '../../format/numbers'
-import { Page } from '../../ui/Page'
+import { Page, WaitingPage } from '../../ui/Page'
 import { Sheet, SoftLine } from '../../ui/Sheet'
 import { Loaded } from '../../ui/States'
 import { TrialForm } from './TrialForm'
@@ -87,7 +87,7 @@ function ChooseKind() {
 function Again({ id, steps }: { id: string; steps: readonly number[] }) {
   const query = useOne('trials', id)
   return (
-    <Loaded query={query}>
+    <Loaded query={query} skeleton={<WaitingPage />}>
       {(trial) => <Describe kind={trial.coupon.kind} start={startLike(trial, steps)} />}
     </Loaded>
   )

@@ -10,7 +10,7 @@ import {
 import { useTheme } from 'styled-components'
 import { counted, gapMm, signed } from '../../../format/numbers'
 import { Sentence, SheetTitle, SoftLine, Table } from '../../../ui/Sheet'
-import { Skeleton } from '../../../ui/States'
+import { Skeleton } from '../../../ui/Skeleton'
 import { useFit } from '../../../workers/useFit'
 import { AnswerSheet, Missing } from './AnswerSheet'
 

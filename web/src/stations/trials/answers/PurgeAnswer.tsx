@@ -8,7 +8,7 @@ import {
 import { counted, three } from '../../../format/numbers'
 import { Sentence, SheetTitle, SoftLine, Table } from '../../../ui/Sheet'
 import type { SwapNames } from '../trialKinds'
-import { Skeleton } from '../../../ui/States'
+import { Skeleton } from '../../../ui/Skeleton'
 import { useFit } from '../../../workers/useFit'
 import { AnswerSheet, Missing } from './AnswerSheet'
 import { PurgeChart } from './PurgeChart'

@@ -9,7 +9,7 @@ import {
 import { useMemo, useState } from 'react'
 import { counted, mm, three } from '../../../format/numbers'
 import { Sentence, SheetTitle, SoftLine } from '../../../ui/Sheet'
-import { Skeleton } from '../../../ui/States'
+import { Skeleton } from '../../../ui/Skeleton'
 import { useFit } from '../../../workers/useFit'
 import { AnswerSheet, Missing } from './AnswerSheet'
 import { AcceptChoice } from './FanAnswer'
