@@ -7,7 +7,7 @@ import { SectionView } from '../../drawings/SectionView'
 import { chance, duration, grams, money } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
 import { Page } from '../../ui/Page'
-import { Sheet, SoftLine, Table, Unseen } from '../../ui/Sheet'
+import { Sheet, Sideways, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { Skeleton } from '../../ui/Skeleton'
 import { Empty } from '../../ui/States'
 import { unwrap } from '../../workers/answer'
@@ -31,6 +31,8 @@ export const SideBySidePage = () => (
 )
 
 type Found = Outcome & { readonly release: ReleaseCheck }
+/** A plan that could not be worked out, and why. */
+type Refused = { readonly refused: string }
 
 function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
   const shown = plans.slice(0, MOST)
@@ -44,8 +46,16 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
         </Empty>
       </Page>
     )
+  const isThere = (id: string) => found[id] !== undefined
+  const outcomeOf = (id: string): Found | null => {
+    const one = found[id]
+    return one && 'summary' in one ? one : null
+  }
   const value = (pick: (outcome: Found) => number | null) =>
-    shown.map(({ id }) => (found[id] ? pick(found[id]) : null))
+    shown.map(({ id }) => {
+      const outcome = outcomeOf(id)
+      return outcome && pick(outcome)
+    })
   const figures: Row[] = [
     figureRow(
       'Filament',
@@ -85,7 +95,7 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
     ),
     {
       label: 'Supports',
-      cells: shown.map(({ id }) => (found[id] ? verdictInWords(found[id].release) : '–')),
+      cells: shown.map(({ id }) => verdictInWords(outcomeOf(id)?.release)),
       best: [],
     },
     figureRow(
@@ -95,70 +105,63 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
       'least',
     ),
   ]
+  // While one is on its way nobody knows which is the best.
+  const isKnown = shown.every(({ id }) => isThere(id))
   return (
     <Page over={<Link to={`/parts/${part.id}`}>{part.name}</Link>} title="Plans side by side">
       <Sheet>
-        <Table>
-          <thead>
-            <tr>
-              <th>
-                <Unseen>What</Unseen>
-              </th>
-              {shown.map(({ id, document }) => (
-                <th key={id} scope="col">
-                  {document.name}
+        <Sideways>
+          <Even style={{ minWidth: `calc(${length.m} * ${shown.length + 1})` }}>
+            <thead>
+              <tr>
+                <th>
+                  <Unseen>What</Unseen>
                 </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            <tr>
-              <th scope="row">Cut through the middle</th>
-              {shown.map(({ id, document }) => (
-                <Picture key={id}>
-                  {found[id] ? (
-                    <SectionView
-                      outcome={found[id]}
-                      directionDeg={0}
-                      atMm={0}
-                      zMm={found[id].summary.contacts[0]?.zMm ?? 0}
-                      onCut={() => undefined}
-                    />
-                  ) : (
-                    <Skeleton
-                      role="status"
-                      style={{ height: 150 }}
-                      aria-label={`Working out ${document.name}`}
-                    />
-                  )}
-                </Picture>
-              ))}
-            </tr>
-            {[...differingRows(shown), ...figures].map(({ label, cells, best }) => (
-              <tr key={label}>
-                <th scope="row">{label}</th>
-                {cells.map((cell, i) => (
-                  <Cell key={i} data-best={best.includes(i) || undefined}>
-                    {cell}
-                    {best.includes(i) && <Unseen>, the best</Unseen>}
-                  </Cell>
+                {shown.map(({ id, document }) => (
+                  <th key={id} scope="col">
+                    {document.name}
+                  </th>
                 ))}
               </tr>
-            ))}
-            <tr>
-              <th>
-                <Unseen>Take one</Unseen>
-              </th>
-              {shown.map(({ id, document }) => (
-                <td key={id}>
-                  <LinkButton to={`/plans/${id}`} aria-label={`Take ${document.name}`}>
-                    Take this one
-                  </LinkButton>
-                </td>
+            </thead>
+            <tbody>
+              <tr>
+                <th scope="row">Cut through the middle</th>
+                {shown.map(({ id, document }) => (
+                  <Picture key={id}>
+                    <Cut found={found[id]} name={document.name} />
+                  </Picture>
+                ))}
+              </tr>
+              {[...differingRows(shown), ...figures].map(({ label, cells, best }) => (
+                <tr key={label}>
+                  <th scope="row">{label}</th>
+                  {cells.map((cell, i) => {
+                    const isBest = isKnown && best.includes(i)
+                    return (
+                      <Cell key={i} data-best={isBest || undefined}>
+                        {cell}
+                        {isBest && <Unseen>, the best</Unseen>}
+                      </Cell>
+                    )
+                  })}
+                </tr>
               ))}
-            </tr>
-          </tbody>
-        </Table>
+              <tr>
+                <th>
+                  <Unseen>Take one</Unseen>
+                </th>
+                {shown.map(({ id, document }) => (
+                  <td key={id}>
+                    <LinkButton to={`/plans/${id}`} aria-label={`Take ${document.name}`}>
+                      Take this one
+                    </LinkButton>
+                  </td>
+                ))}
+              </tr>
+            </tbody>
+          </Even>
+        </Sideways>
         {plans.length > 1 && (
           <div>
             <LinkButton to={`/parts/${part.id}/bed`}>Print them on one bed</LinkButton>
@@ -174,12 +177,23 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
   )
 }
 
-const verdictInWords = ({ verdict, stands }: ReleaseCheck) =>
-  stands.length === 0 ? 'none' : VERDICT_WORDS[verdict]
+/** The same cut of each plan, or why there is none. */
+function Cut({ found, name }: { found: Found | Refused | undefined; name: string }) {
+  if (!found)
+    return <Skeleton role="status" style={{ height: length.m }} aria-label={`Working out ${name}`} />
+  if ('refused' in found) return <SoftLine role="alert">{found.refused}</SoftLine>
+  const zMm = found.summary.contacts[0]?.zMm ?? 0
+  return <SectionView outcome={found} directionDeg={0} atMm={0} zMm={zMm} onCut={() => undefined} />
+}
+
+const verdictInWords = (release: ReleaseCheck | undefined) =>
+  !release ? '–' : release.stands.length === 0 ? 'none' : VERDICT_WORDS[release.verdict]
+
+type Outcomes = Readonly<Record<string, Found | Refused>>
 
 /** The plans' results, one after the other. */
-function useOutcomes(meshKey: string | undefined, plans: readonly Plan[]): Readonly<Record<string, Found>> {
-  const [found, setFound] = useState<Readonly<Record<string, Found>>>({})
+function useOutcomes(meshKey: string | undefined, plans: readonly Plan[]): Outcomes {
+  const [found, setFound] = useState<Outcomes>({})
   const asked = plans.map(({ id, revision }) => `${id} ${revision}`).join()
   useEffect(() => {
     if (!meshKey) return
@@ -187,9 +201,10 @@ function useOutcomes(meshKey: string | undefined, plans: readonly Plan[]): Reado
     void (async () => {
       for (const { id, document } of plans) {
         if (!live) return
-        // A plan that cannot be worked out stays without numbers.
-        const outcome = await unwrap(planning.beside(meshKey, document as PlanDocument)).catch(() => null)
-        if (live && outcome) setFound((before) => ({ ...before, [id]: outcome }))
+        const outcome = await unwrap(planning.beside(meshKey, document as PlanDocument)).catch(
+          (error: Error): Refused => ({ refused: error.message }),
+        )
+        if (live) setFound((before) => ({ ...before, [id]: outcome }))
       }
     })()
     return () => {
@@ -200,6 +215,13 @@ function useOutcomes(meshKey: string | undefined, plans: readonly Plan[]): Reado
   return found
 }
 
+/** As many columns as plans, all alike, whatever is known of each. */
+const Even = styled(Table)`
+  table-layout: fixed;
+  th:first-child {
+    width: ${length.m};
+  }
+`
 const Picture = styled.td`
   vertical-align: top;
   svg {
