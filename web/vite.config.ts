@@ -21,24 +21,27 @@ const FIRST = {
   priority: 1,
 }
 /**
- * What many views read comes in one file: a browser fetches six at a time, and a view that asks for sixty
+ * What many views read comes in few files: a browser fetches six at a time, and a view that asks for sixty
  * waits for them.
  */
-const SHARED = { name: 'shared', minShareCount: 4 }
+const SHARED = { name: 'shared', minShareCount: 3, entriesAware: true, entriesAwareMergeThreshold: 3_000 }
 
 /** What every view is shown by is fetched as soon as the page is there, before anything asks for it. */
 const appAtOnce: Plugin = {
   name: 'app-at-once',
   transformIndexHtml: {
     order: 'post',
-    handler(_html, { bundle }) {
+    handler(html, { bundle }) {
       const chunks = Object.values(bundle ?? {}).filter((one) => one.type === 'chunk')
       const app = chunks.find(({ name, isDynamicEntry }) => name === 'app' && isDynamicEntry)
-      return (app ? [app.fileName, ...app.imports] : []).map((file) => ({
-        tag: 'link',
-        attrs: { rel: 'modulepreload', crossorigin: true, href: `/${file}` },
-        injectTo: 'head' as const,
-      }))
+      const files = app ? [app.fileName, ...app.imports] : []
+      return files
+        .filter((file) => !html.includes(file))
+        .map((file) => ({
+          tag: 'link',
+          attrs: { rel: 'modulepreload', crossorigin: true, href: `/${file}` },
+          injectTo: 'head' as const,
+        }))
     },
   },
 }
@@ -52,7 +55,13 @@ export default defineConfig({
   build: {
     target: 'es2022',
     chunkSizeWarningLimit: 2000,
-    rolldownOptions: { output: { codeSplitting: { groups: [FIRST, SHARED] } } },
+    rolldownOptions: {
+      output: {
+        codeSplitting: { groups: [FIRST, SHARED] },
+        // Named after all that read them, shared files would fill the first one with their names.
+        chunkFileNames: ({ name }) => `assets/${name.split('~')[0]}-[hash].js`,
+      },
+    },
   },
   server: { proxy: { '/api': process.env.TENDER_API ?? 'http://127.0.0.1:4780' } },
 })

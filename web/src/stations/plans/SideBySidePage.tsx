@@ -9,7 +9,7 @@ import { LinkButton } from '../../ui/Button'
 import { Page } from '../../ui/Page'
 import { Sheet, Sideways, SoftLine, Table, Unseen } from '../../ui/Sheet'
 import { Skeleton } from '../../ui/Skeleton'
-import { Empty } from '../../ui/States'
+import { Empty, Failure } from '../../ui/States'
 import { unwrap } from '../../workers/answer'
 import { planning } from '../../workers/geometry'
 import type { Outcome } from '../../workers/geometry/planCalls'
@@ -46,7 +46,6 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
         </Empty>
       </Page>
     )
-  const isThere = (id: string) => found[id] !== undefined
   const outcomeOf = (id: string): Found | null => {
     const one = found[id]
     return one && 'summary' in one ? one : null
@@ -106,9 +105,10 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
     ),
   ]
   // While one is on its way nobody knows which is the best.
-  const isKnown = shown.every(({ id }) => isThere(id))
+  const isKnown = shown.every(({ id }) => found[id] !== undefined)
   return (
     <Page over={<Link to={`/parts/${part.id}`}>{part.name}</Link>} title="Plans side by side">
+      {mesh.isError && <Failure error={mesh.error} onRetry={() => void mesh.refetch()} />}
       <Sheet>
         <Sideways>
           <Even style={{ minWidth: `calc(${length.m} * ${shown.length + 1})` }}>
