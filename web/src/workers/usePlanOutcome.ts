@@ -57,6 +57,7 @@ export function usePlanOutcome(
   const isFirst = useRef(true)
   /** Until what was kept of it is drawn, or is known not to be there. */
   const opening = useRef<Promise<void>>(undefined)
+  /** Ends that wait, so that nothing is begun after a stop. */
   const giveUp = useRef(() => {})
   const newest = useRef(document)
   newest.current = document

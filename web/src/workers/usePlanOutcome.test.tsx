@@ -1,0 +1,62 @@
+/** @jest-environment jsdom */
+import { expect, jest, test } from '@jest/globals'
+import { newDocument } from '@tender/core/decide'
+import { act } from '@testing-library/react'
+import { hooked, pass } from '../testing/view'
+
+const anew = { id: 'anew', summary: { heightMm: 2 } }
+const plan = jest.fn(async () => ({ ok: true, value: anew }))
+const cancel = jest.fn(async () => undefined)
+jest.unstable_mockModule('./geometry', () => ({
+  planning: { plan, cancel, section: async () => null },
+  proxy: (told: unknown) => told,
+}))
+let kept: object | null = null
+jest.unstable_mockModule('./keptAnswers', () => ({
+  keyOf: async (question: string) => question,
+  keptAnswer: async () => kept,
+  keepAnswer: async () => undefined,
+}))
+const { usePlanOutcome } = await import('./usePlanOutcome')
+const document = newDocument({})
+const opened = () => hooked(() => usePlanOutcome('mesh', document, 'mesh'))
+
+test('what was kept is drawn before it is made anew; a stop in between keeps that from beginning', async () => {
+  kept = { id: 'kept', summary: { heightMm: 1 }, sections: {} }
+  jest.useFakeTimers()
+  try {
+    const { result } = opened()
+    await pass(100)
+    expect(result.current).toMatchObject({ outcome: { id: 'kept' }, working: true })
+    expect(plan).not.toHaveBeenCalled()
+    await pass(400)
+    expect(plan).toHaveBeenCalledTimes(1)
+    expect(result.current).toMatchObject({ outcome: { id: 'anew' }, working: false })
+
+    const stopped = opened().result
+    await pass(100)
+    act(() => stopped.current.cancel())
+    await pass(1000)
+    expect(plan).toHaveBeenCalledTimes(1)
+    expect(stopped.current).toMatchObject({ outcome: { id: 'kept' }, stopped: true, working: false })
+    act(() => stopped.current.retry())
+    await pass(100)
+    expect(stopped.current).toMatchObject({ outcome: { id: 'anew' }, stopped: false })
+  } finally {
+    jest.useRealTimers()
+  }
+})
+
+test('where nothing was kept it begins at once', async () => {
+  kept = null
+  plan.mockClear()
+  jest.useFakeTimers()
+  try {
+    const { result } = opened()
+    await pass(100)
+    expect(plan).toHaveBeenCalledTimes(1)
+    expect(result.current).toMatchObject({ outcome: { id: 'anew' }, working: false })
+  } finally {
+    jest.useRealTimers()
+  }
+})
