@@ -2,7 +2,7 @@ import { CLINGS } from '@tender/core/bench'
 import { DECISION_RANGES, DEFAULT_DECISIONS, SPOKEN_FOR, upgradeDocument } from '@tender/core/decide'
 import { PATCH_KINDS } from '@tender/core/overhang'
 import { INTERFACE_LINES, STAND_LINES } from '@tender/core/path'
-import { STAND_KINDS } from '@tender/core/stand'
+import { BRANCHES, STAND_KINDS } from '@tender/core/stand'
 import { z } from 'zod'
 import { Identity, PlanFilamentFields } from './filament'
 import { BodyRoles, PoseFields, ZoneList } from './part'
@@ -31,6 +31,7 @@ const HoldingFields = z.strictObject({
   interfaceDirection: z.enum(['across', 'along']),
   stackMode: z.enum(['own', 'shared']),
   standKind: z.enum(STAND_KINDS),
+  branches: z.enum(BRANCHES),
   standLines: z.enum(STAND_LINES),
   standWalls: ranged('standWalls').int(),
   standDensity: ranged('standDensity'),
@@ -70,6 +71,8 @@ export const DecisionFields = z.strictObject({
   bridgeFanPercent: ranged('bridgeFanPercent').default(DEFAULT_DECISIONS.bridgeFanPercent),
   // Plans from before stands could branch are straight.
   standKind: z.enum(STAND_KINDS).default('straight'),
+  // And from before branches could be sturdier they are slim.
+  branches: z.enum(BRANCHES).default('slim'),
 })
 
 const EvidenceFields = z.strictObject({

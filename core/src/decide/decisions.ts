@@ -140,6 +140,7 @@ export const defaultDecisions = (filament: string): Decisions => ({
   interfaceDirection: 'across',
   stackMode: 'own',
   standKind: 'straight',
+  branches: 'slim',
   standLines: 'joined',
   standWalls: 1,
   standDensity: 0.12,

@@ -61,16 +61,12 @@ export function gapEvidenceUnder(
   return isOther ? undefined : evidence.upperGapMm
 }
 
+type Stands = { readonly decisions: Pick<Holding, 'standKind'>; readonly exceptions: readonly Exception[] }
+
+/** Whether anything of a plan stands on branches. */
+export const branchesSomewhere = ({ decisions, exceptions }: Stands): boolean =>
+  decisions.standKind === 'branching' || exceptions.some(({ standKind }) => standKind === 'branching')
+
 /** Whether anything of a plan leans: branches, or posts that look for a way down. */
-export const leansSomewhere = ({
-  decisions,
-  exceptions,
-  posts,
-}: {
-  readonly decisions: Pick<Holding, 'standKind'>
-  readonly exceptions: readonly Exception[]
-  readonly posts: readonly Post[]
-}): boolean =>
-  decisions.standKind === 'branching' ||
-  posts.length > 0 ||
-  exceptions.some(({ standKind }) => standKind === 'branching')
+export const leansSomewhere = (plan: Stands & { readonly posts: readonly Post[] }): boolean =>
+  branchesSomewhere(plan) || plan.posts.length > 0

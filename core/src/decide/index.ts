@@ -17,7 +17,14 @@ export {
 export type { BodyRole, NewDocument, PlanDocument } from './document'
 export { SPOKEN_FOR } from './evidence'
 export type { Evidence, PlanEvidence, SpokenFor } from './evidence'
-export { gapEvidenceUnder, holdingUnder, KIND_WORDS, leansSomewhere, undersidesOf } from './exceptions'
+export {
+  branchesSomewhere,
+  gapEvidenceUnder,
+  holdingUnder,
+  KIND_WORDS,
+  leansSomewhere,
+  undersidesOf,
+} from './exceptions'
 export type { Exception, Post, Where } from './exceptions'
 export { fitsAhead } from './fitsAhead'
 export { followEvidence, newerEvidence, startFromEvidence } from './followEvidence'

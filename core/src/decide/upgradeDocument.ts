@@ -9,6 +9,7 @@ const isPlain = (value: unknown): value is Plain =>
 /** What plans did before these could be chosen, so that an older plan stays as it was meant. */
 const BEFORE_CHOICE: Plain = {
   standKind: 'straight',
+  branches: 'slim',
   standLines: 'joined',
   standWalls: 1,
   lowerInterfaceLayers: 0,

@@ -25,6 +25,7 @@ import { defineStage, type Stage } from './stage'
 const WHERE_HELD = [
   'supports',
   'standKind',
+  'branches',
   'placement',
   'upperGapMm',
   'lowerGapMm',

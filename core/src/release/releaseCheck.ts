@@ -5,7 +5,7 @@ import { drainsOf, type Drain } from './drains'
 import { insideOf } from './insideOf'
 import { necksOf, type Neck, type NeckBeside } from './necks'
 import { NARROW_MM, type StandGrid, type StandPiece, type Way } from './standPieces'
-import { unsteadiness, type Steadiness } from './steadiness'
+import { leastHeldN, unsteadiness, type Steadiness } from './steadiness'
 import { ANY_TOOL_MM } from './walls'
 import { leavingOf } from './wayOut'
 
@@ -34,8 +34,8 @@ export type StandCheck = {
    */
   readonly pullN: number | null
   /**
-   * Push at its top that tips it off the bed or bends it by a line, by guesses of bond and stiffness; null
-   * where it stands on the part.
+   * Push at its top, or at that of a leg while it stands alone, that tips it off the bed or bends it by a
+   * line, by guesses of bond and stiffness; null where it stands on the part.
    */
   readonly holdsN: number | null
   /** Where liquid gets in and drains; null where it does not dissolve, or is washed from all sides. */
@@ -177,7 +177,7 @@ export function releaseCheck<C extends Touching>(
       neckMm: weak?.widthMm ?? null,
       contactMm2,
       pullN,
-      holdsN: steady?.holdsN ?? null,
+      holdsN: steady ? leastHeldN(steady) : null,
       drains,
       minutes: MINUTES_TO_BEGIN + (leaving.pieces ?? 16) * MINUTES_A_PIECE + contactMm2 / MM2_A_MINUTE,
       reasons: [

@@ -4,6 +4,7 @@ import { createPlanner, planRelease } from '../plan'
 import { regionFromRings, type PolygonEngine, type Region } from '../polygon'
 import { aPlan, boxes, closeTo } from '../testing'
 import { bentByN } from '../stand'
+import { legsOf } from './legs'
 import { momentsOf, tippedByN } from './steadiness'
 
 let engine: PolygonEngine
@@ -31,6 +32,51 @@ describe('moments of what stands on the bed', () => {
   test('two feet of one stand hold by what lies between them', () => {
     // Two squares of 2 mm, 20 mm apart: weak across their line, as one rectangle of 4 by 2.
     closeTo(momentsOf([rectangle(2, 2), rectangle(2, 2, 20, 0)]).modulusMm3, (4 * 2 ** 2) / 6, 1e-6)
+  })
+})
+
+describe('legs', () => {
+  const pass = (bottomMm: number, topMm: number, ...regions: Region[]) => ({
+    holding: 0,
+    role: 'stand',
+    bottomMm,
+    topMm,
+    region: regionFromRings(regions.map(({ xyMm }) => Array.from(xyMm))),
+  })
+  const [left, right, far] = [rectangle(2, 2), rectangle(3, 3, 20, 0), rectangle(2, 2, 60, 0)]
+
+  test('each stands alone up to where it meets others, and so do those that met, up to the next', () => {
+    const legs = legsOf([
+      pass(0, 10, left, right, far),
+      pass(10, 11, rectangle(24, 4, 10, 0), far),
+      // Aside of what is below: it stands on nothing that stands on the bed.
+      pass(11, 30, rectangle(4, 4, 10, 0), far, rectangle(1, 1, 40, 20)),
+      pass(30, 31, rectangle(100, 60, 30, 0)),
+    ])
+    expect(legs.map(({ heightMm, outlines }) => [heightMm, outlines.length])).toEqual([
+      [10, 1],
+      [10, 1],
+      [30, 2],
+      [30, 1],
+    ])
+    const middlesMm2 = legs.map(({ middles }) => middles.map(({ outlines }) => momentsOf(outlines).areaMm2))
+    // What the two are together at 15 mm: the one post on their beam.
+    expect(middlesMm2).toEqual([[4], [9], [16], [4]])
+  })
+
+  test('of one that forks each arm is pushed by itself; two posts under a beam bend together', () => {
+    const arms = [0, 20].map((x) => rectangle(2, 2, x, 0))
+    const beam = rectangle(24, 4, 10, 0)
+    const roof = pass(31, 32, rectangle(200, 60, 30, 0))
+    const forked = legsOf([pass(0, 10, beam, far), pass(10, 31, ...arms, far), roof])[0]
+    expect(forked.middles.map(({ outlines }) => outlines.length)).toEqual([1, 1])
+    const portal = [
+      pass(0, 20, ...arms, far),
+      pass(20, 22, beam, far),
+      pass(22, 31, rectangle(4, 4, 10, 0), far),
+    ]
+    const [, , tied] = legsOf([...portal, roof])
+    expect([tied.heightMm, tied.middles.map(({ outlines }) => outlines.length)]).toEqual([31, [2]])
   })
 })
 

@@ -12,20 +12,23 @@ import {
 } from '../polygon'
 import { BED_HOLDS_N_MM2, bentByN, NOZZLE_PUSHES_N } from '../stand'
 import { insideOf } from './insideOf'
+import { legsOf, type Leg } from './legs'
 import type { StandPiece } from './standPieces'
 
-/** A push at the top of a stand tips it off the bed, or bends it by a line's width. */
-export type Steadiness = {
+/** A push at the top of what stands tips it off the bed, or bends it by a line's width. */
+export type Pushed = {
   readonly heightMm: number
-  /** Pushes that do it, in N, and the lesser of them. */
+  /** Pushes that do it, in N. */
   readonly tipsN: number
   readonly bendsN: number
-  readonly holdsN: number
   /** What of it lies on the bed, without footing. */
   readonly outlines: readonly Region[]
   /** Its middle. */
   readonly section: Section
 }
+
+/** How steady a stand is as a whole, and each of its legs until it holds together with others. */
+export type Steadiness = Pushed & { readonly legs: readonly Pushed[] }
 
 export type Section = Moments & { readonly perimeterMm: number }
 
@@ -119,26 +122,47 @@ export function steadinessOfStands(
     return owned
   }
   const own = ownedAt(ON_BED_MM)
+  const legs = [...own.values()].some(({ outlines }) => outlines.length > 1)
+    ? legsOf(passes.filter(({ role }) => isStand(role)))
+    : []
   const footing = outlinesAt(ON_BED_MM, (role) => role === 'footing').map(({ outline }) => outline)
   const feet = onTheirFeet(new Map([...own].map(([piece, { outlines }]) => [piece, outlines])), footing)
+  const legFeet = onTheirFeet(
+    new Map(legs.flatMap(({ outlines }) => outlines).map((outline) => [outline, [outline]])),
+    footing,
+  )
+  const pushed = ({ heightMm, outlines, middles }: Leg, foot: readonly Region[]): Pushed => {
+    const bent = middles.map(({ outlines: there, holding }) => {
+      const perimeterMm = there.reduce((sum, outline) => sum + regionPerimeterMm(outline), 0)
+      const section = { ...momentsOf(there), perimeterMm }
+      return { section, bendsN: bentByN(section, heightMm, lineWidthMm, shareOf(section, holding)) }
+    })
+    const weakest = bent.reduce((one, other) => (other.bendsN < one.bendsN ? other : one))
+    return { heightMm, outlines, tipsN: tippedByN(foot, heightMm), ...weakest }
+  }
   for (const [piece, standing] of own) {
+    const { outlines } = standing
     const heightMm = topOf(piece, passes)
-    const { outlines, holding } = ownedAt(heightMm / 2).get(piece) ?? standing
-    const perimeterMm = outlines.reduce((sum, outline) => sum + regionPerimeterMm(outline), 0)
-    const section = { ...momentsOf(outlines), perimeterMm }
-    const tipsN = tippedByN(feet.get(piece)!, heightMm)
-    const bendsN = bentByN(section, heightMm, lineWidthMm, shareOf(section, holding))
+    const middle = ownedAt(heightMm / 2).get(piece) ?? standing
     found.set(piece, {
-      heightMm,
-      tipsN,
-      bendsN,
-      holdsN: Math.min(tipsN, bendsN),
-      outlines: standing.outlines,
-      section,
+      ...pushed({ heightMm, outlines, middles: [middle] }, feet.get(piece)!),
+      legs: legs
+        .filter((leg) => outlines.includes(leg.outlines[0]))
+        .map((leg) => pushed(leg, [...new Set(leg.outlines.flatMap((outline) => legFeet.get(outline)!))])),
     })
   }
   return found
 }
+
+/** All of a stand that a nozzle may well push over or bend: itself, or legs of it. */
+export const wavering = (steady: Steadiness): Pushed[] =>
+  [steady, ...steady.legs].filter((pushed) => holdsN(pushed) < NOZZLE_PUSHES_N)
+
+/** The push that tips or bends what stands, in N. */
+const holdsN = ({ tipsN, bendsN }: Pushed): number => Math.min(tipsN, bendsN)
+
+/** The least push that tips or bends a stand, or a leg of it while it stands alone, in N. */
+export const leastHeldN = (steady: Steadiness): number => Math.min(holdsN(steady), ...steady.legs.map(holdsN))
 
 const ON_BED_MM = 1e-3
 const isStand = (role: string) => role === 'stand' || role === 'interface'
@@ -147,17 +171,27 @@ const isStand = (role: string) => role === 'stand' || role === 'interface'
 const TOUCHES_MM = 0.02
 
 /** What a push that a nozzle may well give does to a stand, in words; null where it stands that. */
-export function unsteadiness({ tipsN, bendsN, holdsN }: Steadiness): string | null {
-  if (holdsN >= NOZZLE_PUSHES_N) return null
-  const does = tipsN <= bendsN ? 'tips it off the bed' : 'bends it by a line’s width'
-  return `a nozzle that pushes with ${holdsN.toFixed(2)} N at its top ${does}`
+export function unsteadiness(steady: Steadiness): string | null {
+  const weak = wavering(steady)
+  if (weak.length === 0) return null
+  if (weak[0] === steady) return does(steady, 'it')
+  const weakest = weak.reduce((a, b) => (holdsN(b) < holdsN(a) ? b : a))
+  const upTo = `${Math.round(weakest.heightMm)} mm tall`
+  return weak.length === 1
+    ? `${does(weakest, 'a leg of it')}, which stands alone until it is ${upTo}`
+    : `${does(weakest, `one of its ${weak.length} weak legs`)}, which stands alone until it is ${upTo}`
 }
 
-/** All that tips with each stand: what lies on the bed of it, and of whatever stands on the same footing. */
-function onTheirFeet(
-  own: ReadonlyMap<StandPiece, readonly Region[]>,
+function does(pushed: Pushed, what: string): string {
+  const so = pushed.tipsN <= pushed.bendsN ? `tips ${what} off the bed` : `bends ${what} by a line’s width`
+  return `a nozzle that pushes with ${holdsN(pushed).toFixed(2)} N at its top ${so}`
+}
+
+/** All that tips with each stand or leg: what lies on the bed of it, and of whatever stands on the same footing. */
+function onTheirFeet<T>(
+  own: ReadonlyMap<T, readonly Region[]>,
   footing: readonly Region[],
-): Map<StandPiece, readonly Region[]> {
+): Map<T, readonly Region[]> {
   let feet = [...own].map(([piece, outlines]) => ({ pieces: [piece], outlines }))
   for (const ring of footing) {
     const on = feet.filter(({ outlines }) => outlines.some((outline) => touches(outline, ring)))

@@ -10,7 +10,7 @@ export type { Outlines } from './outlines'
 export { standSupports } from './standSupports'
 export type { StandOutput } from './standSupports'
 export type { HoldingRules, StandInput } from './standInput'
-export { STAND_KINDS } from './supports'
+export { BRANCHES, STAND_KINDS } from './supports'
 export type {
   Fill,
   Held,

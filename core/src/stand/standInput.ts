@@ -3,11 +3,12 @@ import type { Checkpoint } from '../slice'
 import type { StackMode } from '../stack'
 import type { Levels } from './levels'
 import type { Outlines } from './outlines'
-import type { StandKind } from './supports'
+import type { Branches, StandKind } from './supports'
 
 /** How one holding is held, as far as its stands and interface go. */
 export type HoldingRules = {
   readonly standKind: StandKind
+  readonly branches: Branches
   readonly placement: 'bed' | 'anywhere'
   readonly upperGapMm: number
   readonly lowerGapMm: number

@@ -59,6 +59,7 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     {
       ...ground,
       standKind: rules.standKind,
+      standAlone: rules.branches === 'sturdy',
       sideGapMm: rules.sideGapMm,
       freeLevels: gap.free,
       shiftedFrom: lattice.shiftedFrom,

@@ -4,6 +4,10 @@ import type { Region } from '../polygon'
 export const STAND_KINDS = ['straight', 'branching'] as const
 export type StandKind = (typeof STAND_KINDS)[number]
 
+/** As slim as branches may be that hold together above, or each so thick that it stands until then. */
+export const BRANCHES = ['slim', 'sturdy'] as const
+export type Branches = (typeof BRANCHES)[number]
+
 /** How the lines of a pass are laid. */
 export type Fill =
   /** The stand's own pattern and density. */

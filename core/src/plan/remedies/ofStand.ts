@@ -1,4 +1,4 @@
-import { unsteadiness, type StandSeen, type Steadiness } from '../../release'
+import { wavering, type Pushed, type StandSeen } from '../../release'
 import type { PlanDocument } from '../../decide'
 import type { HoldingGroup } from '../assign'
 import { holdingOf } from '../planPrint'
@@ -21,14 +21,14 @@ export function remediesOfStand(
   const isLockedIn = check.verdict === 'locked in'
   return [
     ...(isLockedIn ? leftFree(document, contacts) : []),
-    ...(steady && unsteadiness(steady) ? held(steady) : []),
+    ...(steady ? held(wavering(steady)) : []),
     // What is locked in is not pulled off.
     ...(alike.length > 0 && !isLockedIn
       ? weaker(document, alike, holdingOf(document, groups[alike[0].contact.holding]))
       : []),
   ]
 
-  function held(one: Steadiness) {
-    return steadier([one], ruledBy(contacts), document, feetWith).remedies
+  function held(weak: readonly Pushed[]) {
+    return weak.length > 0 ? steadier(weak, ruledBy(contacts), document, feetWith).remedies : []
   }
 }

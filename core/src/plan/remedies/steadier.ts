@@ -1,6 +1,6 @@
 import { DECISION_RANGES, holdingUnder, type Holding, type PlanDocument } from '../../decide'
 import { regionContains, splitPieces, type PolygonEngine, type Region } from '../../polygon'
-import { insideOf, tippedByN, type Steadiness } from '../../release'
+import { insideOf, tippedByN, type Pushed, type Steadiness } from '../../release'
 import { NOZZLE_PUSHES_N } from '../../stand'
 import { mm } from '../inWords'
 import { plasticShare } from '../plasticShare'
@@ -16,17 +16,20 @@ export type FeetWith = (lines: number) => readonly Region[]
 type Mend = {
   readonly words: string
   readonly decisions?: { readonly footingLines: number }
-  readonly holding?: Partial<Pick<Holding, 'standKind' | 'standWalls' | 'standDensity' | 'marginMm'>>
+  readonly holding?: Partial<
+    Pick<Holding, 'standKind' | 'branches' | 'standWalls' | 'standDensity' | 'marginMm'>
+  >
 }
 
 /**
  * A wider foot, and what makes stands stiffer, each as little as holds some of them; a wider margin where
  * that does not.
+ * @param weak stands that a nozzle pushes over or bends, and legs of them
  * @param sentence the exception that rules them; null for the letter
  * @returns remedies, and whether they are sure to hold
  */
 export function steadier(
-  weak: readonly Steadiness[],
+  weak: readonly Pushed[],
   sentence: number | null,
   document: PlanDocument,
   feetWith: FeetWith,
@@ -36,7 +39,7 @@ export function steadier(
 }
 
 function mendsOf(
-  weak: readonly Steadiness[],
+  weak: readonly Pushed[],
   sentence: number | null,
   { decisions, exceptions }: PlanDocument,
   feetWith: FeetWith,
@@ -48,8 +51,11 @@ function mendsOf(
     tipping.length === 0 ? decisions.footingLines : footingFor(tipping, decisions.footingLines, feetWith)
   const stiffer = stifferBy(bending, own, decisions)
   if (lines === null || (bending.length > 0 && stiffer.length === 0)) {
-    if (own.standKind === 'branching')
-      return { sure: false, mends: [{ words: 'straight stands', holding: { standKind: 'straight' } }] }
+    if (own.standKind === 'branching') {
+      const straight: Mend = { words: 'straight stands', holding: { standKind: 'straight' } }
+      const sturdy: Mend = { words: 'branches thick enough to stand alone', holding: { branches: 'sturdy' } }
+      return { sure: false, mends: own.branches === 'sturdy' ? [straight] : [sturdy, straight] }
+    }
     const marginMm = Number(
       (own.marginMm + Math.max(...weak.map((one) => thickerMm(one, own, decisions)))).toFixed(2),
     )
@@ -71,7 +77,7 @@ function mendsOf(
  * Source: a rectangle of thickness t bends less by t^3, and tips less by t^2.
  */
 function thickerMm(
-  { section: { areaMm2, inertiaMm4 }, bendsN, tipsN }: Steadiness,
+  { section: { areaMm2, inertiaMm4 }, bendsN, tipsN }: Pushed,
   holding: Holding,
   lines: PlanDocument['decisions'],
 ): number {
@@ -115,7 +121,7 @@ export function feetOf(
 }
 
 /** Fewest lines of footing with which none of some stands tips; null where no number does. */
-function footingFor(weak: readonly Steadiness[], now: number, feetWith: FeetWith): number | null {
+function footingFor(weak: readonly Pushed[], now: number, feetWith: FeetWith): number | null {
   const inside = weak.map(({ outlines }) => outlines.map(insideOf))
   const hold = (lines: number) =>
     weak.every(({ heightMm }, n) => {
@@ -134,11 +140,11 @@ function footingFor(weak: readonly Steadiness[], now: number, feetWith: FeetWith
 
 /** More walls, or denser lines, as few as keep some stands from bending. */
 function stifferBy(
-  weak: readonly Steadiness[],
+  weak: readonly Pushed[],
   { standKind, standWalls, standDensity }: Holding,
   lines: PlanDocument['decisions'],
 ): Mend[] {
-  const shareOf = ({ section }: Steadiness, walls: number, density: number) =>
+  const shareOf = ({ section }: Pushed, walls: number, density: number) =>
     plasticShare(section, { standKind, standWalls: walls, standDensity: density }, lines)
   const hold = (walls: number, density: number) =>
     weak.every(

@@ -1,4 +1,4 @@
-import { unsteadiness, type StandPiece, type Steadiness } from '../../release'
+import { leastHeldN, unsteadiness, wavering, type StandPiece, type Steadiness } from '../../release'
 import { steadinessIn } from '../release'
 import { feetOf, ruledBy, steadier } from '../remedies'
 import { heldBy, place } from './pieces'
@@ -11,11 +11,11 @@ export function steadyWarnings(warned: Warned): PlanWarning[] {
   const weak: { piece: StandPiece; steady: Steadiness }[] = []
   for (const [piece, steady] of steadiness) if (unsteadiness(steady)) weak.push({ piece, steady })
   if (weak.length === 0) return []
-  const { piece, steady } = weak.reduce((a, b) => (b.steady.holdsN < a.steady.holdsN ? b : a))
+  const { piece, steady } = weak.reduce((a, b) => (leastHeldN(b.steady) < leastHeldN(a.steady) ? b : a))
   const sentence = ruledBy(heldBy(piece, contacts))
   const alike = weak.filter((one) => ruledBy(heldBy(one.piece, contacts)) === sentence)
   const { sure, remedies } = steadier(
-    alike.map((one) => one.steady),
+    alike.flatMap((one) => wavering(one.steady)),
     sentence,
     document,
     feetOf([...steadiness.values()], document, geometry.layers, engine),

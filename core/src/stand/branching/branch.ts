@@ -1,7 +1,7 @@
 import { regionFromRings, type Region } from '../../polygon'
 import { hullAround, hullInDisc, hullOf } from './hull'
 import { roundRing, type Section } from './section'
-import { stanceFrom, unite, type Stance } from './stance'
+import { stanceFrom, unite, type Stance, type Steady } from './stance'
 
 /** Branches whose middles are within this share of the thicker one's radius have met. */
 const MET = 0.6
@@ -19,9 +19,10 @@ export type Branch = {
   /** What it moves by at each level of the slab. */
   dx: number
   dy: number
-  /** Radius as it is, and as it would be without a crown. */
+  /** Radius as it is, as it would be without a crown, and as it would be for what it carries alone. */
   radius: number
   trunk: number
+  bears: number
   readonly topLevel: number
   /** Hull of everything that its crown carries, drawn in since; null when it has none. */
   hull: number[] | null
@@ -35,8 +36,10 @@ export type Branch = {
   rests: boolean
   /** What it stands and bends with. */
   readonly stance: Stance
-  /** How thick it gets so that it does not bend, how far below its top that is, and its foot. */
-  steady: { readonly radiusMm: number; readonly fromMm: number; readonly footRadiusMm: number } | null
+  /** The lowest level at which its crown met another one: until it is printed that far it stands by itself. */
+  freeLevel: number
+  /** How thick it gets so that it does not bend, below which level it is so, over what length, and its foot. */
+  steady: Steady | null
   /** Its sections on the level above: two where branches have joined. */
   above: Section[]
 }
@@ -68,16 +71,20 @@ export function joined(all: readonly Branch[], onPart: boolean, mostMm: number):
     unite(met.stance, branch.stance)
     const [a, b] = [met.trunk ** 2, branch.trunk ** 2]
     const [x, y] = [(met.x * a + branch.x * b) / (a + b), (met.y * a + branch.y * b) / (a + b)]
+    const bears = Math.cbrt(met.bears ** 3 + branch.bears ** 3)
+    const trunk = Math.max(met.trunk, branch.trunk, bears)
     const around = Math.max(...[met, branch].map((one) => Math.hypot(one.x - x, one.y - y) + one.radius))
     left[left.indexOf(met)] = {
       ...met,
       x,
       y,
       topLevel: Math.max(met.topLevel, branch.topLevel),
+      freeLevel: Math.max(met.freeLevel, branch.freeLevel),
       above: [...met.above, ...branch.above],
       hull: met.rests && !(met.hull && branch.hull) ? null : hullOf([...coreOf(met), ...coreOf(branch)]),
-      trunk: Math.cbrt(met.trunk ** 3 + branch.trunk ** 3),
-      radius: Math.max(around, Math.cbrt(met.trunk ** 3 + branch.trunk ** 3)),
+      bears,
+      trunk,
+      radius: Math.max(around, trunk),
     }
   }
   return left
@@ -142,6 +149,7 @@ export const tipAt = (x: number, y: number, tipMm: number, topLevel: number, res
   dy: 0,
   radius: tipMm,
   trunk: tipMm,
+  bears: tipMm,
   topLevel,
   hull: null,
   pull: null,
@@ -149,6 +157,7 @@ export const tipAt = (x: number, y: number, tipMm: number, topLevel: number, res
   roundMm: ROUNDED * tipMm,
   rests,
   stance: stanceFrom(topLevel),
+  freeLevel: topLevel,
   steady: null,
   above: [],
 })

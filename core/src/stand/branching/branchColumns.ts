@@ -27,6 +27,8 @@ export type BranchRules = ColumnRules & {
   readonly heightMm: number
   /** Whether stands may rest on the part. */
   readonly onPart: boolean
+  /** Whether each branch is so thick that it stands until it is printed as far as it holds together with others. */
+  readonly standAlone: boolean
   /** How far a branch may lean or widen from a level to the next above it. */
   readonly stepMm: number
   /** Levels right below a top that stay as wide as it is: its interface. */
@@ -53,6 +55,8 @@ const RADIUS_STEP_MM = 0.1
 const JOIN_WITHIN_MM = 13
 /** Feet widen over the last height, by as much at least. */
 const FOOT_MM = 1.2
+/** Feet that have to be wider than that are flat: they come in by so many times their height. */
+const FOOT_STEEPNESS = 2
 /** A crown goes after strips of a slope that came within the last levels, with this share of its lean. */
 const FOLLOWED_LEVELS = 6
 const FOLLOW_SHARE = 0.75
@@ -153,6 +157,10 @@ export async function branchColumns(
     const slabs = slabsOver(k)
     of.forEach((section, i) => {
       const { crown } = section
+      const meeting = of.some(
+        (other) => other !== section && (crown ?? other.crown) && !areSeparate(section, other),
+      )
+      if (meeting) from[i].freeLevel = k
       section.alone =
         (!from[i].rests || (rules.onPart && !crown)) &&
         !pieces.some((piece) => meets(section, piece)) &&
@@ -191,16 +199,20 @@ export async function branchColumns(
   function descend(branch: Branch, k: number): void {
     const depthMm = (branch.topLevel - k) * rules.heightMm
     const { steady } = branch
-    const steadyMm = steady ? (steady.radiusMm - tipMm) * Math.min(1, depthMm / steady.fromMm) : 0
-    const thickerMm = Math.max(THICKENS * depthMm, steadyMm)
-    branch.trunk = Math.max(branch.trunk, tipMm + Math.ceil(thickerMm / RADIUS_STEP_MM) * RADIUS_STEP_MM)
+    branch.bears = Math.max(branch.bears, tipMm + inSteps(THICKENS * depthMm))
+    let thickerMm = 0
+    for (const { radiusMm, belowLevel, overMm } of steady?.grows ?? []) {
+      const share = Math.min(1, Math.max(0, (belowLevel - k) * rules.heightMm) / overMm)
+      thickerMm = Math.max(thickerMm, share * (radiusMm - tipMm))
+    }
+    branch.trunk = Math.max(branch.trunk, branch.bears, tipMm + inSteps(thickerMm))
     if (branch.dx === 0 && branch.dy === 0) follow(branch, k)
     branch.x += branch.dx
     branch.y += branch.dy
     drawIn(branch, stepMm)
     const upMm = k * rules.heightMm
-    const footMm = Math.max(FOOT_MM, steady ? steady.footRadiusMm - branch.trunk : 0)
-    branch.footMm = Math.max(0, footMm - upMm)
+    const widerMm = steady ? steady.footRadiusMm - branch.trunk : 0
+    branch.footMm = Math.max(0, FOOT_MM - upMm, widerMm - FOOT_STEEPNESS * upMm)
     branch.radius = Math.max(branch.radius, branch.trunk + branch.footMm)
   }
 
@@ -225,7 +237,7 @@ export async function branchColumns(
    */
   function lean(all: readonly Branch[], topLevel: number): Branch[] {
     const standing = joined(all, rules.onPart, JOINED_CROWN * crownMm)
-    makeSteady(standing, { tipMm, lineWidthMm: rules.lineWidthMm, heightMm: rules.heightMm })
+    makeSteady(standing, { ...rules, tipMm })
     const slab = Math.floor(topLevel / open.slabLevels)
     let moving = 0
     for (let k = topLevel; k > topLevel - open.slabLevels; k--) if (!rules.isStill(k)) moving++
@@ -264,7 +276,10 @@ export async function branchColumns(
       // It is told by up to a cell and a half too little.
       return cell < 0 ? Infinity : open.roomMm(slab, cell) + open.cellMm
     }
-    const needMm = rules.sideGapMm + branch.steady.radiusMm
+    const { grows, footRadiusMm } = branch.steady
+    // Its foot may still go aside on the way down.
+    const leftMm = slab * open.slabLevels * stepMm
+    const needMm = rules.sideGapMm + Math.max(footRadiusMm - leftMm, ...grows.map(({ radiusMm }) => radiusMm))
     const now = roomAt(branch.x, branch.y)
     if (roomAt(...wish) >= needMm) return wish
     for (const mm of [needMm, now + mostMm / 2]) {
@@ -305,6 +320,8 @@ export async function branchColumns(
     return null
   }
 }
+
+const inSteps = (mm: number): number => Math.ceil(mm / RADIUS_STEP_MM) * RADIUS_STEP_MM
 
 /** Whether two sections neither meet nor nearly do. */
 function areSeparate(one: Section, other: Section): boolean {

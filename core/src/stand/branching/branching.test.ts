@@ -251,6 +251,45 @@ describe('branching stands, measured on their sections and lines', () => {
     },
   )
 
+  test('slim legs that stand alone until they hold together are told; sturdy ones hold, with less plastic than straight stands', async () => {
+    const [, table] = HIGH[0]
+    const heights = Array.from({ length: 330 }, (_, n) => 0.1 + n / 10)
+    /** The push that bends the weakest leg of a table, in N, and how tall it stands alone. */
+    const weakestLeg = ({ geometry }: PlanResult) => {
+      const at = (zMm: number) =>
+        geometry.passes
+          .filter(({ role, bottomMm, topMm }) => role !== 'footing' && bottomMm <= zMm && topMm > zMm)
+          .flatMap(({ region }) => splitPieces(region))
+      const most = at(20).length
+      const joinMm = heights.find((zMm) => zMm > 20 && at(zMm).length < most)!
+      const bend = at(joinMm / 2).map((leg) => {
+        const { areaMm2, inertiaMm4 } = momentsOf([leg])
+        const share = Math.min(1, (0.9 * Math.sqrt(4 * Math.PI * areaMm2)) / areaMm2)
+        return (3 * 2000 * inertiaMm4 * share * 0.45) / joinMm ** 3
+      })
+      return { joinMm, bendsN: Math.min(...bend) }
+    }
+    const unsteady = ({ summary }: PlanResult) => summary.warnings.find(({ code }) => code === 'UNSTEADY')
+    const { result: straight } = await planned(table, { standKind: 'straight' })
+    const slim = (await planned(table, { standKind: 'branching' })).result
+    const { joinMm, bendsN } = weakestLeg(slim)
+    expect(bendsN).toBeLessThan(0.5)
+    const told = unsteady(slim)!
+    const [, pushN, tallMm] = /pushes with ([\d.]+) N.*one of its \d+ weak legs.*until it is (\d+) mm/.exec(
+      told.message,
+    )!
+    expect(Math.abs(Number(tallMm) - joinMm)).toBeLessThan(2)
+    expect(Number(pushN)).toBeLessThan(1.2 * bendsN)
+    const { change } = told.remedies![0]
+    expect(change.decisions).toEqual({ branches: 'sturdy' })
+    const sturdy = (await planned(table, { standKind: 'branching', ...change.decisions })).result
+    expect(weakestLeg(sturdy).bendsN).toBeGreaterThan(1)
+    expect(unsteady(sturdy)).toBeUndefined()
+    const plasticOf = ({ summary }: PlanResult) => summary.estimate.roles.stand.mm3
+    expect(plasticOf(sturdy)).toBeLessThan(0.65 * plasticOf(straight))
+    expect(leansTooFarAt(sturdy, FREE_DEG - 5, engine)).toEqual([])
+  }, 60_000)
+
   test('over a floor of the part branches join as they do over the bed, and all of them land on it', async () => {
     const walls = [0, 45].map((y) => ({ size: [48, 3, 34] as const, at: [0, y, 0] as const }))
     const mesh = boxes([

@@ -6,6 +6,8 @@ export type Stance = { root: Stance | null; topLevel: number }
 
 /** Branches stand so many times a nozzle's push: those that are about to join overlap. */
 const SURE = 1.5
+/** And by themselves, until they are printed as far as they hold together, by how much. */
+const ALONE_SURE = 1.2
 /** They are as thick as that from this share of their height below their tips. */
 const FROM = 0.4
 /** Places of two branches nearer to each other than this hang together. */
@@ -18,6 +20,10 @@ const STEP_MM = 0.1
 /** The farthest of several branches is so many times as far from their middle as they are on average. */
 const FARTHEST = 1.5
 const THICKEST_MM = 8
+
+/** Radii that a branch grows to, each from one of its levels downwards over some length, and that of its foot. */
+export type Steady = { readonly grows: readonly Growth[]; readonly footRadiusMm: number }
+type Growth = { readonly radiusMm: number; readonly belowLevel: number; readonly overMm: number }
 
 export const stanceFrom = (topLevel: number): Stance => ({ root: null, topLevel })
 
@@ -71,15 +77,21 @@ export function unitingBeside(): (
   }
 }
 
+type SteadyRules = {
+  readonly tipMm: number
+  readonly lineWidthMm: number
+  readonly heightMm: number
+  /** Whether each branch stands by itself, too, until it is printed as far as it holds together with others. */
+  readonly standAlone: boolean
+}
+
 /**
  * Tells each branch how thick it has to be some way down so that a nozzle does not bend what it belongs to,
- * and how wide its foot, so that it is not tipped, were it to go on as it stands now.
+ * or, until it holds together with others, the branch alone; and how wide its foot, so that it is not tipped,
+ * were it to go on as it stands now.
  * Source: sections of one stand add up about their common middle, each with its own moment and its distance.
  */
-export function makeSteady(
-  branches: readonly Branch[],
-  { tipMm, lineWidthMm, heightMm }: { tipMm: number; lineWidthMm: number; heightMm: number },
-): void {
+export function makeSteady(branches: readonly Branch[], rules: SteadyRules): void {
   const groups = new Map<Stance, Branch[]>()
   for (const branch of branches) {
     if (branch.rests) continue
@@ -89,30 +101,46 @@ export function makeSteady(
     else groups.set(root, [branch])
   }
   for (const [{ topLevel }, own] of groups) {
-    const tallMm = (topLevel + 1) * heightMm
-    const apart = apartBy(own)
-    const hold = (radiusMm: number) => {
-      let inertiaMm4 = 0
-      let areaMm2 = 0
-      for (const { trunk } of own) {
-        const r = Math.max(radiusMm, trunk)
-        const share = Math.min(1, (2 * BRANCH_WALLS * lineWidthMm) / r)
-        inertiaMm4 += (share * Math.PI * r ** 4) / 4
-        areaMm2 += share * Math.PI * r * r
+    const together = thatHolds(own, (topLevel + 1) * rules.heightMm, SURE, rules)
+    for (const branch of own) {
+      const parts = [{ ...together, belowLevel: branch.topLevel }]
+      if (rules.standAlone) {
+        const freeMm = (branch.freeLevel + 1) * rules.heightMm
+        parts.push({ ...thatHolds([branch], freeMm, ALONE_SURE, rules), belowLevel: branch.freeLevel })
       }
-      inertiaMm4 += (apart / own.length) * areaMm2
-      return bentByN({ inertiaMm4 }, tallMm, lineWidthMm, 1) >= SURE * NOZZLE_PUSHES_N
+      branch.steady = { grows: parts, footRadiusMm: Math.max(...parts.map((one) => one.footRadiusMm)) }
     }
-    const radiusMm = leastFrom(tipMm, hold)
-    // Those farthest from the middle of all are about so far from it.
-    const asideMm = FARTHEST * Math.sqrt(apart / own.length)
-    const footRadiusMm = leastFrom(radiusMm, (r) => {
-      const inertiaMm4 = own.length * Math.PI * r ** 4 * 0.25 + apart * Math.PI * r * r
-      const tipsN = (BED_HOLDS_N_MM2 * inertiaMm4) / (r + asideMm) / tallMm
-      return tipsN >= SURE * NOZZLE_PUSHES_N
-    })
-    for (const branch of own) branch.steady = { radiusMm, fromMm: FROM * tallMm, footRadiusMm }
   }
+}
+
+/** Radii with which branches that hold together at some height stand so many times a nozzle's push there. */
+function thatHolds(
+  own: readonly Branch[],
+  tallMm: number,
+  times: number,
+  { tipMm, lineWidthMm }: SteadyRules,
+): Omit<Growth, 'belowLevel'> & { readonly footRadiusMm: number } {
+  const apart = apartBy(own)
+  const radiusMm = leastFrom(tipMm, (least) => {
+    let inertiaMm4 = 0
+    let areaMm2 = 0
+    for (const { trunk } of own) {
+      const r = Math.max(least, trunk)
+      const share = Math.min(1, (2 * BRANCH_WALLS * lineWidthMm) / r)
+      inertiaMm4 += (share * Math.PI * r ** 4) / 4
+      areaMm2 += share * Math.PI * r * r
+    }
+    inertiaMm4 += (apart / own.length) * areaMm2
+    return bentByN({ inertiaMm4 }, tallMm, lineWidthMm, 1) >= times * NOZZLE_PUSHES_N
+  })
+  // Those farthest from the middle of all are about so far from it.
+  const asideMm = FARTHEST * Math.sqrt(apart / own.length)
+  const footRadiusMm = leastFrom(radiusMm, (r) => {
+    const inertiaMm4 = own.length * Math.PI * r ** 4 * 0.25 + apart * Math.PI * r * r
+    const tipsN = (BED_HOLDS_N_MM2 * inertiaMm4) / (r + asideMm) / tallMm
+    return tipsN >= times * NOZZLE_PUSHES_N
+  })
+  return { radiusMm, overMm: FROM * tallMm, footRadiusMm }
 }
 
 /** The least radius, in steps from one, with which something holds; the thickest where none does. */

@@ -158,6 +158,11 @@ const PHRASES: Partial<Record<keyof Holding, (then: Mark) => ReactNode>> = {
       {then}
     </>
   ),
+  branches: (then) => (
+    <>
+      make branches <ChoiceToken name="branches" then={then} />
+    </>
+  ),
   standDensity: (then) => (
     <>
       fill them to <NumberToken name="standDensity" then={then} />
@@ -179,6 +184,7 @@ const PHRASES: Partial<Record<keyof Holding, (then: Mark) => ReactNode>> = {
 const MAY_DIFFER = complete([
   'supports',
   'standKind',
+  'branches',
   'interfaceFilament',
   'standFilament',
   'upperGapMm',

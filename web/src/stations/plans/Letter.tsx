@@ -1,4 +1,4 @@
-import { leansSomewhere } from '@tender/core/decide'
+import { branchesSomewhere, leansSomewhere } from '@tender/core/decide'
 import type { Contact } from '@tender/core/plan'
 import { Redo2, Undo2 } from 'lucide-react'
 import { memo } from 'react'
@@ -130,6 +130,7 @@ export const Letter = memo(function Letter({ chosen }: Props) {
             about="stands"
             decides={[
               'standKind',
+              'branches',
               'standLines',
               'standDensity',
               'denseTopMm',
@@ -142,6 +143,11 @@ export const Letter = memo(function Letter({ chosen }: Props) {
             ]}
           >
             Build <ChoiceToken name="standKind" /> stands
+            {branchesSomewhere(document) && (
+              <>
+                , branches <ChoiceToken name="branches" />
+              </>
+            )}
             {leansSomewhere(document) && (
               <>
                 , leaning at most <NumberToken name="leanDeg" then="," />

@@ -96,7 +96,7 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
                 </Row>
                 <Row name="Supports">
                   {d.supports
-                    ? `${d.standKind}, ${d.standLines} lines with ${counted(d.standWalls, 'wall')}, on ${d.placement === 'bed' ? 'the bed only' : 'the bed and the part'}, ${percent(d.standDensity)}`
+                    ? `${d.standKind}${d.standKind === 'branching' && d.branches === 'sturdy' ? ' (branches that stand alone)' : ''}, ${d.standLines} lines with ${counted(d.standWalls, 'wall')}, on ${d.placement === 'bed' ? 'the bed only' : 'the bed and the part'}, ${percent(d.standDensity)}`
                     : 'none'}
                 </Row>
                 <Row name="Gaps">

@@ -8,6 +8,7 @@ export type ChoiceDecision =
   | 'interfaceDirection'
   | 'stackMode'
   | 'standKind'
+  | 'branches'
   | 'standLines'
   | 'thickStands'
   | 'purgeInto'
@@ -268,6 +269,22 @@ export const CHOICES: {
         word: 'branching',
         means:
           'Crowns on branches that lean, join and thicken towards the bed: far less plastic under high undersides, and they get round what is in the way.',
+      },
+    ],
+  },
+  branches: {
+    label: 'Branches',
+    options: [
+      {
+        value: 'slim',
+        word: 'as slim as they may be',
+        means:
+          'Least plastic. They hold together above; until they are printed that far a nozzle may bend one.',
+      },
+      {
+        value: 'sturdy',
+        word: 'thick enough to stand alone',
+        means: 'Each stands a nozzle’s push by itself until it holds together with others.',
       },
     ],
   },
