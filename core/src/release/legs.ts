@@ -30,6 +30,8 @@ type Piece = Pass & { readonly on: readonly Piece[] }
 type Placed = { readonly piece: Piece; readonly limb: Limb }
 type Limb = { into: Limb | null; readonly feet: Region[]; readonly pieces: Piece[] }
 
+/** What meets others lower than this does not stand alone long enough to be pushed. */
+const LEAST_MM = 2
 /** Heights nearer to each other than this are one. */
 const SAME_MM = 1e-3
 const PER_MM = 1000
@@ -62,7 +64,7 @@ export function legsOf(passes: readonly Pass[]): Leg[] {
   function joined(under: readonly Limb[], { region, bottomMm }: Piece): Limb {
     if (under.length === 1) return under[0]
     const onBed = under.filter(({ feet }) => feet.length > 0)
-    if (onBed.length > 1) for (const limb of onBed) legs.push(legOf(limb, bottomMm))
+    if (onBed.length > 1 && bottomMm >= LEAST_MM) for (const limb of onBed) legs.push(legOf(limb, bottomMm))
     const limb: Limb = {
       into: null,
       feet: bottomMm < SAME_MM ? [region] : under.flatMap(({ feet }) => feet),
