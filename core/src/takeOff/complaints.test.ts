@@ -205,15 +205,15 @@ describe('complaints', () => {
       ],
     })
     const under = { ...contact, holding: 1, touching: moss.id, achievedGapMm: 0.06 }
-    const causes = causesOf({
-      complaint: 'torn face',
-      document,
-      trials,
-      contact: under,
-      reading: null,
-      damp: false,
-    })
-    const of = (name: CauseName) => causes.find((cause) => cause.name === name)!
+    const of = (name: CauseName, plan = document) =>
+      causesOf({
+        complaint: 'torn face',
+        document: plan,
+        trials,
+        contact: under,
+        reading: null,
+        damp: false,
+      }).find((cause) => cause.name === name)!
     expect(of('gap too small').change).toEqual({ upperGapMm: 0.1 })
     expect(of('lines along each other').change).toEqual({ interfaceDirection: 'across' })
     const after = changePlan(document, changeOf(document, of('gap too small').change!, under), { trials })
@@ -221,5 +221,19 @@ describe('complaints', () => {
     const footed = changePlan(document, changeOf(document, of('stand unsteady').change!, under), { trials })
     expect(footed.decisions.footingLines).toBeGreaterThan(document.decisions.footingLines)
     expect(footed.exceptions[0]).not.toHaveProperty('footingLines')
+    // Branches under the exception alone are made thicker there.
+    const branching = {
+      ...document,
+      exceptions: [{ ...document.exceptions[0], standKind: 'branching' as const }],
+    }
+    const thicker = changePlan(
+      branching,
+      changeOf(branching, of('stand unsteady', branching).change!, under),
+      {
+        trials,
+      },
+    )
+    expect(thicker.exceptions[0]).toMatchObject({ standKind: 'branching', branches: 'sturdy' })
+    expect(thicker.decisions.branches).toBe('slim')
   })
 })

@@ -176,12 +176,16 @@ export function changeOf(
 const HELD: ReadonlySet<keyof Decisions> = new Set<keyof Holding>([
   'upperGapMm',
   'standDensity',
+  'branches',
   'standFilament',
   'interfaceDirection',
   'interfaceSpacingMm',
   'interfaceLayers',
   'sideGapMm',
 ])
+
+/** Slim branches are about so many lines thick where they bend. */
+const SLIM_LINES = 6
 
 const clamp = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value))
 const hundredths = (value: number) => Math.round(value * 100) / 100
@@ -223,7 +227,9 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
   const wet = [part, touching].some(({ family }) => factsOf(family, book).drawsWater)
   const heightMm = contact?.atMm[2] ?? 0
   const neckMm = contact?.neckMm ?? null
-  const slender = contact ? heightMm / Math.max(1, Math.sqrt(contact.areaMm2)) : 0
+  const isSlim = d.standKind === 'branching' && d.branches === 'slim'
+  const thickMm = isSlim ? SLIM_LINES * w : Math.max(1, Math.sqrt(contact?.areaMm2 ?? 0))
+  const slender = heightMm / thickMm
   const mixes = touching.id !== part.id || bulk.id !== part.id
   const purgeLacks = mixes && sharesNozzle(printer) ? lacksPurge(document, trials) : 0.01
 
@@ -327,11 +333,15 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
     },
     'stand unsteady': {
       prior: clamp(0.03 + 0.07 * Math.max(0, slender - 3) + (d.footingLines === 0 ? 0.1 : 0), 0.02, 0.7),
-      why: contact
-        ? `It stands ${heightMm.toFixed(0)} mm high under ${contact.areaMm2.toFixed(0)} mm² with ${d.footingLines} lines around its foot.`
-        : `Stands have ${d.footingLines} lines around their feet.`,
-      change: { footingLines: Math.min(30, d.footingLines + 4) },
-      changeInWords: `${Math.min(30, d.footingLines + 4)} lines around each foot.`,
+      why: isSlim
+        ? `${contact ? `It stands ${heightMm.toFixed(0)} mm high on branches` : 'Branches are'} as slim as they may be: until it is printed as far as they hold together each stands alone.`
+        : contact
+          ? `It stands ${heightMm.toFixed(0)} mm high under ${contact.areaMm2.toFixed(0)} mm² with ${d.footingLines} lines around its foot.`
+          : `Stands have ${d.footingLines} lines around their feet.`,
+      change: isSlim ? { branches: 'sturdy' } : { footingLines: Math.min(30, d.footingLines + 4) },
+      changeInWords: isSlim
+        ? 'Branches thick enough to stand alone.'
+        : `${Math.min(30, d.footingLines + 4)} lines around each foot.`,
       price: 'grams',
       test: null,
     },
