@@ -27,6 +27,8 @@ export const BetterFound = z.object({
   words: z.string(),
   figures: PlanFigures,
   release: z.enum(['comes out whole', 'comes out in pieces', 'locked in']),
+  /** Whether a nozzle may push some of it over, or bend it. */
+  unsteady: z.boolean().default(false),
   /** What should be held and is not. */
   unheldMm2: z.number(),
   document: PlanDocumentFields,

@@ -36,6 +36,7 @@ const standing = (changes: Partial<Standing> = {}): Standing => ({
   pTender: 0.9,
   release: 0,
   errors: 0,
+  unsteady: false,
   unheldMm2: 10,
   ...changes,
 })
@@ -49,7 +50,9 @@ test('a plan is varied in one thing at a time, each variation a plan that can be
     )
     // Values that stood on readings go along with what they were read of.
     const own = differing.filter(
-      (name) => !['upperGapMm', 'purgeMm3', 'supportSpanMm', 'freeAngleDeg', 'leanDeg'].includes(name),
+      // How branches are counts only where there are any.
+      (name) =>
+        !['branches', 'upperGapMm', 'purgeMm3', 'supportSpanMm', 'freeAngleDeg', 'leanDeg'].includes(name),
     )
     expect([
       words,
@@ -118,8 +121,14 @@ test('shown is what nothing beats: lighter or quicker or cleaner than every othe
     { name: 'a hair lighter', standing: standing({ massG: 49.95 }) },
     { name: 'cleaner', standing: standing({ pTender: 0.97, massG: 60 }) },
     { name: 'unheld', standing: standing({ unheldMm2: 400 }) },
+    { name: 'lightest, unsteady', standing: standing({ massG: 38, timeS: 3500, unsteady: true }) },
   ]
-  expect(nothingBeats(all).map(({ name }) => name)).toEqual(['base', 'lighter', 'cleaner'])
+  expect(nothingBeats(all).map(({ name }) => name)).toEqual([
+    'base',
+    'lighter',
+    'cleaner',
+    'lightest, unsteady',
+  ])
   expect(holdsAsMuch(standing({ unheldMm2: 30 }), standing())).toBe(true)
   expect(holdsAsMuch(standing({ unheldMm2: 400, massG: 1 }), standing())).toBe(false)
   expect(holdsAsMuch(standing({ errors: 1 }), standing())).toBe(false)

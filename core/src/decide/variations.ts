@@ -1,6 +1,7 @@
 import { sharesNozzle, thicknessOf, type Filament } from '../bench'
 import { livesTogether } from '../pairing'
 import { PATCH_KINDS, type PatchKind } from '../overhang'
+import { BRANCHES, type Branches } from '../stand'
 import { differUnder, touchFlatAlone } from './changeExceptions'
 import { changePlan, type BenchFacts, type PlanChange } from './changePlan'
 import { DECISION_RANGES, type Decisions, type NumberDecision } from './decisions'
@@ -41,6 +42,11 @@ const UNDER: Record<PatchKind, string> = {
   tip: 'tips',
 }
 
+const BRANCHING: Record<Branches, string> = {
+  slim: 'branching stands',
+  sturdy: 'branching stands with thick branches',
+}
+
 /** Filaments that are tried for touching. */
 const MOST_FILAMENTS = 3
 
@@ -73,9 +79,10 @@ export function variationsOf(document: PlanDocument, bench: VariationBench): Var
   }
   if (!d.supports) return found
 
-  add('stand', d.standKind === 'straight' ? 'branching stands' : 'straight stands', {
-    decisions: { standKind: d.standKind === 'straight' ? 'branching' : 'straight' },
-  })
+  if (d.standKind === 'branching') add('stand', 'straight stands', { decisions: { standKind: 'straight' } })
+  for (const branches of BRANCHES)
+    if (d.standKind === 'straight' || d.branches !== branches)
+      add('stand', BRANCHING[branches], { decisions: { standKind: 'branching', branches } })
   // Where each kind pays differs with the underside: straight stands under what is wide and flat, branches
   // under what is high and small.
   for (const kind of PATCH_KINDS.filter((one) => d.standKind === 'straight' || one === 'flat')) {
@@ -163,6 +170,8 @@ export type Standing = {
   /** 0 comes out whole, 1 in pieces, 2 locked in. */
   readonly release: number
   readonly errors: number
+  /** Whether a nozzle may push some of it over, or bend it. */
+  readonly unsteady: boolean
   /** Wanted, and with nothing below it. */
   readonly unheldMm2: number
 }
@@ -173,6 +182,7 @@ const better = (a: Standing, b: Standing): readonly number[] => [
   ((a.pTender ?? 0) - (b.pTender ?? 0)) * 100,
   b.release - a.release,
   b.errors - a.errors,
+  Number(b.unsteady) - Number(a.unsteady),
   (b.unheldMm2 - a.unheldMm2) / 5,
 ]
 /**

@@ -12,6 +12,7 @@ export type { StandOutput } from './standSupports'
 export type { HoldingRules, StandInput } from './standInput'
 export { BRANCHES, STAND_KINDS } from './supports'
 export type {
+  Branches,
   Fill,
   Held,
   Rest,

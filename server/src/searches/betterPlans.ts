@@ -15,19 +15,21 @@ import type { JobKind } from '../jobs/kind'
 import type { JobState } from '../jobs/repo'
 
 type Work = Pick<Variation, 'words'> & { readonly document: unknown; readonly single: number | null }
-type Outcome = Pick<BetterFound, 'figures' | 'release' | 'unheldMm2'>
+type Outcome = Pick<BetterFound, 'figures' | 'release' | 'unsteady' | 'unheldMm2'>
 /** Null where the variation cannot be planned at all. */
 type Result = { readonly outcome: Outcome | null }
 
 const PAIRS = 10
 const RANK = { 'comes out whole': 0, 'comes out in pieces': 1, 'locked in': 2 } as const
 
-const standingOf = ({ figures, release, unheldMm2 }: Outcome): Standing => ({
+const standingOf = ({ figures, release, unsteady, unheldMm2 }: Outcome): Standing => ({
   massG: figures.massG,
   timeS: figures.timeS,
   pTender: figures.pTender,
   release: RANK[release],
   errors: figures.errors,
+  // Searches of an earlier day did not ask.
+  unsteady: unsteady ?? false,
   unheldMm2,
 })
 
@@ -69,6 +71,7 @@ export const BETTER_PLANS: JobKind<BetterInput, Work, Result> = {
         outcome: {
           figures: figuresOf(result.summary),
           release: planRelease(plan, result).verdict,
+          unsteady: result.summary.warnings.some(({ code }) => code === 'UNSTEADY'),
           unheldMm2: result.summary.contacts.reduce(
             (sum, { wantedMm2, areaMm2 }) => sum + Math.max(0, wantedMm2 - areaMm2),
             0,
@@ -99,10 +102,18 @@ export function betterSearchOf(state: JobState<BetterInput, Work, Result>): Bett
         ]
       : [],
   )
-  const told = ({ words, figures, release, unheldMm2, document }: (typeof done)[number]): BetterFound => ({
+  const told = ({
     words,
     figures,
     release,
+    unsteady,
+    unheldMm2,
+    document,
+  }: (typeof done)[number]): BetterFound => ({
+    words,
+    figures,
+    release,
+    unsteady,
     unheldMm2,
     document,
   })

@@ -138,7 +138,7 @@ function saysOf({ found, asItIs, tried, state }: BetterSearch): string {
 }
 
 function Row({ found, base, onTake }: { found: BetterFound; base: BetterFound | null; onTake?: () => void }) {
-  const { figures, words, release, unheldMm2 } = found
+  const { figures, words, release, unsteady, unheldMm2 } = found
   const by = (pick: (figures: BetterFound['figures']) => number, show: (value: number) => string) => {
     const value = pick(figures)
     if (base === null) return show(value)
@@ -173,7 +173,10 @@ function Row({ found, base, onTake }: { found: BetterFound; base: BetterFound | 
           {three(unheldMm2)}&thinsp;mm²
         </Num>
       </td>
-      <td>{figures.errors > 0 ? `${counted(figures.errors, 'thing')} to mend` : release}</td>
+      <td>
+        {figures.errors > 0 ? `${counted(figures.errors, 'thing')} to mend` : release}
+        {unsteady && ', unsteady while it is printed'}
+      </td>
       <td>
         {onTake && (
           <Buttons>

@@ -27,6 +27,7 @@ const found = (words: string, changes: Partial<BetterFound['figures']> = {}): Be
   words,
   figures: { ...figures, ...changes },
   release: 'comes out whole',
+  unsteady: false,
   unheldMm2: 5,
   document: plan.document,
 })
@@ -84,7 +85,7 @@ test('a search sends the plan as it is and changed in one thing each, with filam
 test('what nothing beats is told by its differences, better and worse not by colour alone, and one can be taken', async () => {
   const { server, user } = opened(
     done([
-      found('branching stands', { massG: 38, timeS: 8400 }),
+      { ...found('branching stands', { massG: 38, timeS: 8400 }), unsteady: true },
       found('0.24 mm layers', { timeS: 5400, pTender: 0.7 }),
     ]),
   )
@@ -94,6 +95,7 @@ test('what nothing beats is told by its differences, better and worse not by col
       .getByText(/^−12\.0/)
       .getAttribute('data-better'),
   ).toBe('true')
+  expect(screen.getAllByText(/comes out whole, unsteady while it is printed/)).toHaveLength(1)
   expect(within(row).getByText(/^\+20/).getAttribute('data-better')).toBe('false')
   expect(screen.getByRole('row', { name: /^as it is/ }).textContent).toContain('50.0\u202fg')
   expect(
