@@ -8,7 +8,7 @@ import {
   type Region,
 } from '../polygon'
 
-/** What stands by itself on the bed while it is printed, until it is as high as it holds together with others. */
+/** What stands by itself on the bed, until it is printed as high as it holds together with others. */
 export type Leg = {
   /** What of it lies on the bed. */
   readonly outlines: readonly Region[]
@@ -17,7 +17,7 @@ export type Leg = {
   readonly middles: readonly Middle[]
 }
 
-/** Outlines that hold together above, and which decisions of holding laid them. */
+/** Outlines that bend together, and which decisions of holding laid them. */
 export type Middle = { readonly outlines: readonly Region[]; readonly holding: number }
 
 type Pass = {
@@ -112,9 +112,12 @@ function legOf({ feet, pieces }: Limb, heightMm: number): Leg {
     for (const other of met) together.splice(together.indexOf(other), 1)
     together.push(new Set([own, ...met].flatMap((one) => [...one])))
   }
-  const middles = together
-    .filter((own) => own.size > 0)
-    .map((own) => ({ outlines: [...own].map(({ region }) => region), holding: [...own][0].holding }))
+  const found = together.filter((own) => own.size > 0)
+  // Where no end could be followed down, all of it carries them.
+  const middles = (found.length > 0 ? found : [new Set(middle)]).map((own) => ({
+    outlines: [...own].map(({ region }) => region),
+    holding: pieces[0].holding,
+  }))
   return { outlines: feet, heightMm, middles }
 }
 

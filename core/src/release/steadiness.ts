@@ -187,7 +187,9 @@ function does(pushed: Pushed, what: string): string {
   return `a nozzle that pushes with ${holdsN(pushed).toFixed(2)} N at its top ${so}`
 }
 
-/** All that tips with each stand or leg: what lies on the bed of it, and of whatever stands on the same footing. */
+/**
+ * All that tips with each stand or leg: what lies on the bed of it, and of what stands on the same footing.
+ */
 function onTheirFeet<T>(
   own: ReadonlyMap<T, readonly Region[]>,
   footing: readonly Region[],

@@ -36,9 +36,9 @@ export type Branch = {
   rests: boolean
   /** What it stands and bends with. */
   readonly stance: Stance
-  /** The lowest level at which its crown met another one: until it is printed that far it stands by itself. */
+  /** The lowest level at which its crown met another one: up to there it stands by itself. */
   freeLevel: number
-  /** How thick it gets so that it does not bend, below which level it is so, over what length, and its foot. */
+  /** How thick it gets so that it does not bend, and its foot. */
   steady: Steady | null
   /** Its sections on the level above: two where branches have joined. */
   above: Section[]

@@ -27,7 +27,7 @@ export type BranchRules = ColumnRules & {
   readonly heightMm: number
   /** Whether stands may rest on the part. */
   readonly onPart: boolean
-  /** Whether each branch is so thick that it stands until it is printed as far as it holds together with others. */
+  /** Whether each branch is so thick that it stands by itself until it holds together with others. */
   readonly standAlone: boolean
   /** How far a branch may lean or widen from a level to the next above it. */
   readonly stepMm: number
@@ -157,15 +157,13 @@ export async function branchColumns(
     const slabs = slabsOver(k)
     of.forEach((section, i) => {
       const { crown } = section
-      const meeting = of.some(
-        (other) => other !== section && (crown ?? other.crown) && !areSeparate(section, other),
-      )
-      if (meeting) from[i].freeLevel = k
+      if (rules.standAlone && of.some((other) => (crown ?? other.crown) && sectionsMeet(section, other)))
+        from[i].freeLevel = k
       section.alone =
         (!from[i].rests || (rules.onPart && !crown)) &&
         !pieces.some((piece) => meets(section, piece)) &&
         hasRoom(section, slabs) &&
-        !of.some((other) => other !== section && !areSeparate(section, other))
+        !of.some((other) => sectionsMeet(section, other))
     })
   }
 
@@ -323,11 +321,12 @@ export async function branchColumns(
 
 const inSteps = (mm: number): number => Math.ceil(mm / RADIUS_STEP_MM) * RADIUS_STEP_MM
 
-/** Whether two sections neither meet nor nearly do. */
-function areSeparate(one: Section, other: Section): boolean {
+/** Whether two sections meet, or nearly do. */
+function sectionsMeet(one: Section, other: Section): boolean {
+  if (one === other) return false
   const far = Math.hypot(other.x - one.x, other.y - one.y)
-  if (far >= one.radius + other.radius + APART_MM) return true
-  return Boolean(one.crown ?? other.crown) && hullsApart(regionOf(one).xyMm, regionOf(other).xyMm, APART_MM)
+  if (far >= one.radius + other.radius + APART_MM) return false
+  return !(one.crown ?? other.crown) || !hullsApart(regionOf(one).xyMm, regionOf(other).xyMm, APART_MM)
 }
 
 /** Whether a section meets a piece of a region, or nearly does. */

@@ -6,7 +6,7 @@ export type Stance = { root: Stance | null; topLevel: number }
 
 /** Branches stand so many times a nozzle's push: those that are about to join overlap. */
 const SURE = 1.5
-/** And by themselves, until they are printed as far as they hold together, by how much. */
+/** So many times it by themselves, where they are to stand alone until they hold together. */
 const ALONE_SURE = 1.2
 /** They are as thick as that from this share of their height below their tips. */
 const FROM = 0.4
@@ -21,7 +21,7 @@ const STEP_MM = 0.1
 const FARTHEST = 1.5
 const THICKEST_MM = 8
 
-/** Radii that a branch grows to, each from one of its levels downwards over some length, and that of its foot. */
+/** Radii that a branch grows to, each from a level downwards over some length, and that of its foot. */
 export type Steady = { readonly grows: readonly Growth[]; readonly footRadiusMm: number }
 type Growth = { readonly radiusMm: number; readonly belowLevel: number; readonly overMm: number }
 
@@ -81,7 +81,7 @@ type SteadyRules = {
   readonly tipMm: number
   readonly lineWidthMm: number
   readonly heightMm: number
-  /** Whether each branch stands by itself, too, until it is printed as far as it holds together with others. */
+  /** Whether each branch stands by itself, too, until it holds together with others. */
   readonly standAlone: boolean
 }
 
