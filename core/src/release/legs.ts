@@ -3,10 +3,12 @@ import {
   boundsOverlap,
   boxOf,
   isEmptyRegion,
+  regionAreaMm2,
   regionContains,
   splitPieces,
   type Region,
 } from '../polygon'
+import { SPECK_MM3 } from './standPieces'
 
 /** What stands by itself on the bed, until it is printed as high as it holds together with others. */
 export type Leg = {
@@ -64,7 +66,8 @@ export function legsOf(passes: readonly Pass[]): Leg[] {
   function joined(under: readonly Limb[], { region, bottomMm }: Piece): Limb {
     if (under.length === 1) return under[0]
     const onBed = under.filter(({ feet }) => feet.length > 0)
-    if (onBed.length > 1 && bottomMm >= LEAST_MM) for (const limb of onBed) legs.push(legOf(limb, bottomMm))
+    if (onBed.length > 1 && bottomMm >= LEAST_MM)
+      legs.push(...onBed.map((limb) => legOf(limb, bottomMm)).filter(isMoreThanASpeck))
     const limb: Limb = {
       into: null,
       feet: bottomMm < SAME_MM ? [region] : under.flatMap(({ feet }) => feet),
@@ -94,6 +97,12 @@ function touched(region: Region, below: readonly Placed[]): readonly Placed[] {
 }
 
 const beginsIn = ({ xyMm }: Region, other: Region): boolean => regionContains(other, xyMm[0], xyMm[1])
+
+const isMoreThanASpeck = ({ heightMm, middles }: Leg): boolean =>
+  heightMm * middles.reduce((sum, { outlines }) => sum + areaOf(outlines), 0) >= SPECK_MM3
+
+const areaOf = (outlines: readonly Region[]): number =>
+  outlines.reduce((sum, outline) => sum + regionAreaMm2(outline), 0)
 
 function whole(limb: Limb): Limb {
   let all = limb

@@ -4,7 +4,7 @@ import { bearersOf } from './bearers'
 import { drainsOf, type Drain } from './drains'
 import { insideOf } from './insideOf'
 import { necksOf, type Neck, type NeckBeside } from './necks'
-import { NARROW_MM, type StandGrid, type StandPiece, type Way } from './standPieces'
+import { NARROW_MM, SPECK_MM3, type StandGrid, type StandPiece, type Way } from './standPieces'
 import { leastHeldN, unsteadiness, type Steadiness } from './steadiness'
 import { ANY_TOOL_MM } from './walls'
 import { leavingOf } from './wayOut'
@@ -75,8 +75,6 @@ export type Touching = {
 
 /** Narrower than this nothing gets in. */
 export const NO_TOOL_MM = 1.5
-/** Pieces smaller than this are specks of the grid. */
-export const SPECK_MM3 = 8
 /** A tool must get so near to an underside to free it. */
 const NEAR_MM = 10
 /**

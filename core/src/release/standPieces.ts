@@ -52,6 +52,8 @@ export type StandGrid = StandCells & {
   readonly walls: Walls
 }
 
+/** What is smaller than this is a speck, of no matter to anybody. */
+export const SPECK_MM3 = 8
 /** Through less than this a stand of some size comes out in pieces, whatever the directions say. */
 export const NARROW_MM = 10
 
