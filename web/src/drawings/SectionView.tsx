@@ -14,8 +14,9 @@ type Props = {
   }
   directionDeg: number
   atMm: number
-  zMm: number
-  onCut: (zMm: number) => void
+  /** Where the layer lies that is looked at beside it, and who is told when it is pulled elsewhere. */
+  zMm?: number
+  onCut?: (zMm: number) => void
 }
 
 const MARGIN = 6
@@ -47,7 +48,7 @@ export function SectionView({ outcome, directionDeg, atMm, zMm, onCut }: Props) 
   const height = heightMm + 2 * MARGIN
   const unit = Math.max(width, height * 1.4) / 600
   const pull = (event: PointerEvent<SVGSVGElement>) => {
-    if (event.buttons !== 1) return
+    if (event.buttons !== 1 || !onCut) return
     const at = new DOMPoint(event.clientX, event.clientY).matrixTransform(
       event.currentTarget.getScreenCTM()!.inverse(),
     )
@@ -57,7 +58,8 @@ export function SectionView({ outcome, directionDeg, atMm, zMm, onCut }: Props) 
     <Svg
       viewBox={`${left - MARGIN} ${-heightMm - MARGIN} ${width} ${height}`}
       role="img"
-      aria-label={`Section ${directionDeg === 0 ? 'across' : directionDeg === 90 ? 'front to back' : `at ${directionDeg}°`}: ${undersides} undersides need holding, cut at ${zMm.toFixed(2)} mm.`}
+      aria-label={`Section ${directionDeg === 0 ? 'across' : directionDeg === 90 ? 'front to back' : `at ${directionDeg}°`}: ${undersides} undersides need holding${zMm === undefined ? '' : `, cut at ${zMm.toFixed(2)} mm`}.`}
+      $pulled={onCut !== undefined}
       onPointerDown={pull}
       onPointerMove={pull}
     >
@@ -88,6 +90,17 @@ export function SectionView({ outcome, directionDeg, atMm, zMm, onCut }: Props) 
       <text x={left - 4} y={unit * 14} fontSize={unit * 11} fill={color.soft} fontFamily={font.mono}>
         bed
       </text>
+      {zMm !== undefined && <CutLine {...{ zMm, left, right, unit }} />}
+    </Svg>
+  )
+}
+
+type CutLineProps = { zMm: number; left: number; right: number; unit: number }
+
+function CutLine({ zMm, left, right, unit }: CutLineProps) {
+  const { color, font } = useTheme()
+  return (
+    <>
       <path
         d={`M${left - 4} ${-zMm}H${right + 4}`}
         stroke={color.damson}
@@ -114,7 +127,7 @@ export function SectionView({ outcome, directionDeg, atMm, zMm, onCut }: Props) 
           {zMm.toFixed(2)}
         </text>
       </g>
-    </Svg>
+    </>
   )
 }
 
@@ -140,10 +153,9 @@ function hachures(hanging: Float64Array): string {
   return parts.join('')
 }
 
-const Svg = styled.svg`
+const Svg = styled.svg<{ $pulled: boolean }>`
   width: 100%;
   height: 100%;
   display: block;
-  touch-action: none;
-  cursor: row-resize;
+  ${({ $pulled }) => $pulled && 'touch-action: none; cursor: row-resize;'}
 `

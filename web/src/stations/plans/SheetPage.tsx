@@ -176,13 +176,7 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
           </div>
           <div>
             <Frame>
-              <SectionView
-                outcome={outcome}
-                directionDeg={0}
-                atMm={0}
-                zMm={outcome.summary.contacts[0]?.zMm ?? 0}
-                onCut={() => undefined}
-              />
+              <SectionView outcome={outcome} directionDeg={0} atMm={0} />
             </Frame>
             <Table>
               <caption>Undersides</caption>

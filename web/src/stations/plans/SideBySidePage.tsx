@@ -98,12 +98,19 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
       best: [],
     },
     figureRow(
+      'While it is printed',
+      value(({ summary }) => Number(summary.warnings.some(({ code }) => code === 'UNSTEADY'))),
+      (unsteady) => (unsteady ? 'stands unsteady' : 'stands steady'),
+      'least',
+    ),
+    figureRow(
       'Must be mended',
       value(({ summary }) => summary.warnings.filter(({ severity }) => severity === 'error').length),
       String,
       'least',
     ),
   ]
+  const frame = frameOf(shown.flatMap(({ id }) => outcomeOf(id) ?? []))
   // While one is on its way nobody knows which is the best.
   const isKnown = shown.every(({ id }) => found[id] !== undefined)
   return (
@@ -129,7 +136,7 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
                 <th scope="row">Cut through the middle</th>
                 {shown.map(({ id, document }) => (
                   <Picture key={id}>
-                    <Cut found={found[id]} name={document.name} />
+                    <Cut found={found[id]} name={document.name} frame={frame} />
                   </Picture>
                 ))}
               </tr>
@@ -178,12 +185,27 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
 }
 
 /** The same cut of each plan, or why there is none. */
-function Cut({ found, name }: { found: Found | Refused | undefined; name: string }) {
+function Cut({ found, name, frame }: { found: Found | Refused | undefined; name: string; frame: Frame }) {
   if (!found)
     return <Skeleton role="status" style={{ height: length.m }} aria-label={`Working out ${name}`} />
   if ('refused' in found) return <SoftLine role="alert">{found.refused}</SoftLine>
-  const zMm = found.summary.contacts[0]?.zMm ?? 0
-  return <SectionView outcome={found} directionDeg={0} atMm={0} zMm={zMm} onCut={() => undefined} />
+  return <SectionView outcome={{ ...found, ...frame }} directionDeg={0} atMm={0} />
+}
+
+/** What all pictures show, so that a millimetre is as long in each of them. */
+type Frame = Pick<Outcome, 'bounds' | 'heightMm'>
+
+function frameOf(outcomes: readonly Outcome[]): Frame {
+  const all = (pick: (outcome: Outcome) => number) => outcomes.map(pick)
+  return {
+    bounds: {
+      minX: Math.min(...all(({ bounds }) => bounds.minX)),
+      minY: Math.min(...all(({ bounds }) => bounds.minY)),
+      maxX: Math.max(...all(({ bounds }) => bounds.maxX)),
+      maxY: Math.max(...all(({ bounds }) => bounds.maxY)),
+    },
+    heightMm: Math.max(...all(({ heightMm }) => heightMm)),
+  }
 }
 
 const verdictInWords = (release: ReleaseCheck | undefined) =>

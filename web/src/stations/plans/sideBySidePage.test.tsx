@@ -13,21 +13,21 @@ jest.unstable_mockModule('../../workers/useMesh', () => ({ useMesh: () => ({ dat
 
 const outcome = (id: string, massG: number) => ({
   id,
-  bounds: { minX: 0, minY: 0, minZ: 0, maxX: 10, maxY: 10, maxZ: 10 },
-  heightMm: 10,
+  bounds: { minX: 0, minY: 0, minZ: 0, maxX: massG, maxY: 10, maxZ: 10 },
+  heightMm: 60 - massG,
   undersides: 0,
   summary: {
     estimate: { massG, wasteG: 1, cost: massG / 50 },
     timeS: 60 * massG,
     swaps: 0,
     pTender: null,
-    warnings: [],
+    warnings: massG > 40 ? [{ code: 'UNSTEADY', severity: 'warning', message: 'It bends.' }] : [],
     contacts: [],
   },
   release: { verdict: 'comes out whole', stands: [] },
 })
 
-test('the best is told once all plans are known; one that cannot be worked out says why, and is not waited for', async () => {
+test('the best is told once all plans are known, by pictures of one scale; one that cannot be worked out says why, and is not waited for', async () => {
   const part = aPart()
   const plans = ['Chalk', 'Moss', 'Reed'].map((name, i) =>
     aPlan({ id: idOf(40 + i), partId: part.id, document: { ...aPlan().document, name } }),
@@ -51,4 +51,10 @@ test('the best is told once all plans are known; one that cannot be worked out s
   expect(grams()).toMatch(/^Filament40\.0\sg––$/)
   await answer({ ok: true, value: outcome('c', 50) })
   expect(grams()).toMatch(/^Filament40\.0\sg, the best–50\.0\sg$/)
+  expect(screen.getByRole('row', { name: /^While it is printed/ }).textContent).toMatch(
+    /stands steady, the best–stands unsteady$/,
+  )
+  // As wide as the one and as tall as the other, with a margin of 6 mm.
+  const frames = screen.getAllByRole('img').map((picture) => picture.getAttribute('viewBox'))
+  expect(frames).toEqual(['-6 -26 62 32', '-6 -26 62 32'])
 })
