@@ -174,12 +174,11 @@ const TOUCHES_MM = 0.02
 export function unsteadiness(steady: Steadiness): string | null {
   const weak = wavering(steady)
   if (weak.length === 0) return null
-  if (weak[0] === steady) return does(steady, 'it')
   const weakest = weak.reduce((a, b) => (holdsN(b) < holdsN(a) ? b : a))
-  const upTo = `${Math.round(weakest.heightMm)} mm tall`
-  return weak.length === 1
-    ? `${does(weakest, 'a leg of it')}, which stands alone until it is ${upTo}`
-    : `${does(weakest, `one of its ${weak.length} weak legs`)}, which stands alone until it is ${upTo}`
+  if (weakest === steady) return does(steady, 'it')
+  const legs = weak.filter((one) => one !== steady).length
+  const leg = legs === 1 ? 'a leg of it' : `one of its ${legs} weak legs`
+  return `${does(weakest, leg)}, which stands alone until it is ${Math.round(weakest.heightMm)} mm tall`
 }
 
 function does(pushed: Pushed, what: string): string {
