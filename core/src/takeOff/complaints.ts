@@ -349,10 +349,10 @@ function judgeCauses({ document, trials, contact, damp }: ComplaintInput): Recor
       prior: neckMm === null ? 0.03 : 0.6,
       why:
         neckMm === null
-          ? 'No thin neck carries a strong pull.'
-          : `The pull goes through a neck ${neckMm.toFixed(1)} mm wide.`,
+          ? 'No thin neck or arm of the part carries a strong pull.'
+          : `The pull goes through a neck or an arm of the part, ${neckMm.toFixed(1)} mm wide.`,
       change: null,
-      changeInWords: 'Hold the part on the contact’s side of the neck while you pull.',
+      changeInWords: 'Hold the part on the contact’s side of it while you pull.',
       price: 'care',
       test: null,
     },
