@@ -121,11 +121,11 @@ function legOf({ feet, pieces }: Limb, heightMm: number): Leg {
     for (const other of met) together.splice(together.indexOf(other), 1)
     together.push(new Set([own, ...met].flatMap((one) => [...one])))
   }
-  const found = together.filter((own) => own.size > 0)
+  const found = together.map((own) => [...own]).filter((own) => own.length > 0)
   // Where no end could be followed down, all of it carries them.
-  const middles = (found.length > 0 ? found : [new Set(middle)]).map((own) => ({
-    outlines: [...own].map(({ region }) => region),
-    holding: pieces[0].holding,
+  const middles = (found.length > 0 ? found : [middle]).map((own) => ({
+    outlines: own.map(({ region }) => region),
+    holding: (own.at(0) ?? pieces[0]).holding,
   }))
   return { outlines: feet, heightMm, middles }
 }

@@ -184,8 +184,8 @@ const HELD: ReadonlySet<keyof Decisions> = new Set<keyof Holding>([
   'sideGapMm',
 ])
 
-/** Slim branches are about so many lines thick where they bend. */
-const SLIM_LINES = 6
+/** Slim branches of the demo’s parts are four to five lines thick where they bend. */
+const SLIM_LINES = 5
 
 const clamp = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value))
 const hundredths = (value: number) => Math.round(value * 100) / 100

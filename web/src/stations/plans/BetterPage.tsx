@@ -78,7 +78,7 @@ function Better({ plan }: { plan: Plan }) {
         <Sentence style={{ maxWidth: length.wide }}>
           {working
             ? 'Working out the plan as it is …'
-            : 'Changes one thing at a time, then two: kind of stand, everywhere or under one kind of underside, what touches, gap within its window, layers, number, density, where stands stand. Each is worked out for real. Shown is what nothing beats in grams, time, chance of coming off clean and how it comes off, while it holds as much.'}
+            : 'Changes one thing at a time, then two: kind of stand, everywhere or under one kind of underside, slim or thick branches, what touches, gap within its window, layers, number, density, where stands stand. Each is worked out for real. Shown is what nothing beats in grams, time, chance of coming off clean, how it comes off and whether a nozzle may push it over, while it holds as much.'}
         </Sentence>
       ) : (
         <Sheet>

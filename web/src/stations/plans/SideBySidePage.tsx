@@ -99,8 +99,11 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
     },
     figureRow(
       'While it is printed',
-      value(({ summary }) => Number(summary.warnings.some(({ code }) => code === 'UNSTEADY'))),
-      (unsteady) => (unsteady ? 'stands unsteady' : 'stands steady'),
+      // Those that rest on the part are not judged: nothing is said of what is steady.
+      value(({ summary, release }) =>
+        release.stands.length === 0 ? null : Number(summary.warnings.some(({ code }) => code === 'UNSTEADY')),
+      ),
+      (unsteady) => (unsteady ? 'a nozzle may push some over' : 'none told unsteady'),
       'least',
     ),
     figureRow(
