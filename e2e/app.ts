@@ -128,20 +128,20 @@ async function startApp(
  */
 export const test = base.extend<{ empty: App; untouched: App; quiet: void }, { demo: App; rehearsed: App }>({
   // Playwright reads from the pattern which fixtures are wanted: none.
-  // eslint-disable-next-line no-empty-pattern
+  // oxlint-disable-next-line no-empty-pattern
   empty: async ({}, use) => {
     const app = await startApp(false)
     await use(app)
     await app.discard()
   },
-  // eslint-disable-next-line no-empty-pattern
+  // oxlint-disable-next-line no-empty-pattern
   untouched: async ({}, use) => {
     const app = await startApp(true)
     await use(app)
     await app.discard()
   },
   demo: [
-    // eslint-disable-next-line no-empty-pattern
+    // oxlint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const app = await startApp(true)
       await use(app)
@@ -150,7 +150,7 @@ export const test = base.extend<{ empty: App; untouched: App; quiet: void }, { d
     { scope: 'worker', timeout: 300_000 },
   ],
   rehearsed: [
-    // eslint-disable-next-line no-empty-pattern
+    // oxlint-disable-next-line no-empty-pattern
     async ({}, use) => {
       const app = await startApp(true, true)
       await use(app)

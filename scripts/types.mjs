@@ -1,14 +1,10 @@
 // Type-checks every workspace with the types it may see: core and contract without DOM or Node. Those that
-// see the same are checked in one go. The compiler is the native one, which spreads over the cores by itself;
-// the older one beside it serves the linter, which cannot work with the native one yet.
+// see the same are checked in one go. The compiler spreads over the cores by itself.
 import { spawnSync } from 'node:child_process'
 import { createRequire } from 'node:module'
 import { dirname, join } from 'node:path'
 
-const compiler = join(
-  dirname(createRequire(import.meta.url).resolve('typescript-native/package.json')),
-  'bin/tsc',
-)
+const compiler = join(dirname(createRequire(import.meta.url).resolve('typescript/package.json')), 'bin/tsc')
 for (const place of ['web', 'tsconfig.node.json', 'tsconfig.tools.json', 'contract', 'core']) {
   const { status } = spawnSync(process.execPath, [compiler, '-p', place], { stdio: 'inherit' })
   if (status !== 0) process.exitCode = 1

@@ -1,5 +1,5 @@
 // Workspaces that import core as source must see this declaration too, which an import could not bring them.
-// eslint-disable-next-line @typescript-eslint/triple-slash-reference
+// oxlint-disable-next-line typescript/triple-slash-reference
 /// <reference path="./clipper2z.d.ts" />
 import createClipper from 'clipper2-wasm/dist/es/clipper2z.js'
 import type { MainModule, Paths64 } from 'clipper2-wasm/dist/clipper2z'

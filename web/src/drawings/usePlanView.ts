@@ -12,7 +12,7 @@ export function usePlanView<T>(fetchView: () => Promise<T | null>, keys: readonl
       live = false
     }
     // The question is told by its keys; the function is made anew at each rendering.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, keys)
   return view
 }

@@ -2,6 +2,6 @@ import 'styled-components'
 import type { Theme } from './theme'
 
 declare module 'styled-components' {
-  // eslint-disable-next-line @typescript-eslint/no-empty-object-type
+  // oxlint-disable-next-line typescript/no-empty-object-type
   export interface DefaultTheme extends Theme {}
 }

@@ -77,7 +77,7 @@ export function usePlanOutcome(
       live = false
     }
     // What is looked for is what is opened, not what it becomes.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [keptAs, asked])
 
   useEffect(() => {

@@ -73,7 +73,7 @@ function object(body: Body3mf, index: number): string {
 const short = (value: number) => String(Math.round(value * 1e6) / 1e6 + 0)
 
 /** Control characters may not stand in XML at all, escaped or not. */
-// eslint-disable-next-line no-control-regex
+// oxlint-disable-next-line no-control-regex
 const CONTROL = /[\u0000-\u0008\u000b\u000c\u000e-\u001f]/g
 
 const escapeXml = (text: string) =>

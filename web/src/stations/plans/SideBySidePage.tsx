@@ -235,7 +235,7 @@ function useOutcomes(meshKey: string | undefined, plans: readonly Plan[]): Outco
     return () => {
       live = false
     }
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- plans are told by their revision
+    // oxlint-disable-next-line react/exhaustive-deps -- plans are told by their revision
   }, [meshKey, asked])
   return found
 }

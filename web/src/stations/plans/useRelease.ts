@@ -38,7 +38,7 @@ export function useRelease(id: string | undefined, document: PlanDocument): Rele
     return () => {
       live = false
     }
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- a result belongs to one document
+    // oxlint-disable-next-line react/exhaustive-deps -- a result belongs to one document
   }, [id, asked, looking])
   if (id === undefined) return null
   return found?.id === id ? found.release : looking

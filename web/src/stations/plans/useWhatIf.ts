@@ -44,7 +44,7 @@ export function useWhatIf(
     return () => {
       live = false
     }
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- the documents are told by their key
+    // oxlint-disable-next-line react/exhaustive-deps -- the documents are told by their key
   }, [meshKey, key, ready, released])
   return found.key === key ? found.summaries : documents.map(() => null)
 }
