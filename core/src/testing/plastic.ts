@@ -83,6 +83,7 @@ class Picture {
   /** Marks what lies near a line: one run of each row, between its round ends or long sides. */
   private capsule(ax: number, ay: number, bx: number, by: number, radius: number): void {
     const { left, low, width, height, bytes } = this
+    if (Math.max(ax, bx) + radius < left || Math.min(ax, bx) - radius > left + width * PIXEL_MM) return
     const y0 = Math.max(0, Math.floor((Math.min(ay, by) - radius - low) / PIXEL_MM))
     const y1 = Math.min(height - 1, Math.ceil((Math.max(ay, by) + radius - low) / PIXEL_MM))
     const [ux, uy] = [bx - ax, by - ay]
@@ -331,11 +332,11 @@ function whole({ xyMm, starts }: ToolPaths): number[][] {
   return lines
 }
 
-/** Length of lines whose edge comes within a distance of an outline, or lies inside it. */
+/** Length of lines whose edge comes within a distance of an outline: by a sample for every 0.2 mm. */
 function nearLength({ xyMm, starts, flow }: ToolPaths, region: Region, w: number, nearMm: number): number {
   if (isEmptyRegion(region) || starts.length < 2) return 0
   let length = 0
-  const sides = new SideGrid(region, 2)
+  const sides = new SideGrid(region)
   for (let p = 0; p + 1 < starts.length; p++) {
     const radius = (w * flow[p]) / 2 + nearMm
     for (let i = starts[p]; i + 1 < starts[p + 1]; i++) {
@@ -344,52 +345,72 @@ function nearLength({ xyMm, starts, flow }: ToolPaths, region: Region, w: number
       const pieces = Math.max(1, Math.ceil(long / 0.2))
       for (let k = 0; k < pieces; k++) {
         const t = (k + 0.5) / pieces
-        if (sides.within(ax + t * (bx - ax), ay + t * (by - ay), radius)) length += long / pieces
+        const free = sides.distance(ax + t * (bx - ax), ay + t * (by - ay)) - radius
+        if (free < 0) length += long / pieces
+        // As far as nothing is near, no sample can be.
+        else k += Math.floor(free / Math.max(1e-9, long / pieces))
       }
     }
   }
   return length
 }
 
+const CELL_MM = 2
+
 /** Sides of an outline by place. */
 class SideGrid {
-  private readonly cells = new Map<number, number[]>()
-  constructor(
-    private readonly region: Region,
-    private readonly cell: number,
-  ) {
+  private readonly columns: number
+  private readonly rows: number
+  private readonly left: number
+  private readonly low: number
+  /** Per cell its sides, each as the two points of it. */
+  private readonly cells: (number[] | undefined)[]
+
+  constructor(private readonly region: Region) {
     const { xyMm, starts } = region
+    const { minX, minY, maxX, maxY } = boxOf([xyMm])
+    this.left = minX
+    this.low = minY
+    this.columns = Math.floor((maxX - minX) / CELL_MM) + 1
+    this.rows = Math.floor((maxY - minY) / CELL_MM) + 1
+    this.cells = new Array<number[] | undefined>(this.columns * this.rows)
     for (let r = 0; r + 1 < starts.length; r++)
       for (let p = starts[r], q = starts[r + 1] - 1; p < starts[r + 1]; q = p++) {
-        const [x0, x1] = [xyMm[2 * q], xyMm[2 * p]].map((x) => Math.floor(x / cell)).sort((a, b) => a - b)
-        const [y0, y1] = [xyMm[2 * q + 1], xyMm[2 * p + 1]]
-          .map((y) => Math.floor(y / cell))
-          .sort((a, b) => a - b)
-        for (let x = x0; x <= x1; x++)
-          for (let y = y0; y <= y1; y++) {
-            const key = x * 100003 + y
-            const list = this.cells.get(key)
-            if (list) list.push(q, p)
-            else this.cells.set(key, [q, p])
-          }
+        const [px, qx] = [this.column(xyMm[2 * p]), this.column(xyMm[2 * q])]
+        const [py, qy] = [this.row(xyMm[2 * p + 1]), this.row(xyMm[2 * q + 1])]
+        for (let y = Math.min(py, qy); y <= Math.max(py, qy); y++)
+          for (let x = Math.min(px, qx); x <= Math.max(px, qx); x++)
+            (this.cells[y * this.columns + x] ??= []).push(q, p)
       }
   }
 
-  within(x: number, y: number, distance: number): boolean {
+  private column(x: number): number {
+    return Math.floor((x - this.left) / CELL_MM)
+  }
+
+  private row(y: number): number {
+    return Math.floor((y - this.low) / CELL_MM)
+  }
+
+  /** To the nearest side; of what is farther than a cell, that it is a cell away. */
+  distance(x: number, y: number): number {
     const { xyMm } = this.region
-    const [cx, cy] = [Math.floor(x / this.cell), Math.floor(y / this.cell)]
-    for (let i = cx - 1; i <= cx + 1; i++)
-      for (let j = cy - 1; j <= cy + 1; j++) {
-        const list = this.cells.get(i * 100003 + j)
-        if (!list) continue
-        for (let k = 0; k < list.length; k += 2) {
-          const [ax, ay] = [xyMm[2 * list[k]], xyMm[2 * list[k] + 1]]
-          const [ux, uy] = [xyMm[2 * list[k + 1]] - ax, xyMm[2 * list[k + 1] + 1] - ay]
+    const [cx, cy] = [this.column(x), this.row(y)]
+    let least = CELL_MM * CELL_MM
+    for (let j = Math.max(0, cy - 1); j <= Math.min(this.rows - 1, cy + 1); j++)
+      for (let i = Math.max(0, cx - 1); i <= Math.min(this.columns - 1, cx + 1); i++) {
+        const sides = this.cells[j * this.columns + i]
+        if (!sides) continue
+        for (let k = 0; k < sides.length; k += 2) {
+          const [p, q] = [2 * sides[k], 2 * sides[k + 1]]
+          const [ax, ay] = [xyMm[p], xyMm[p + 1]]
+          const [ux, uy] = [xyMm[q] - ax, xyMm[q + 1] - ay]
           const l2 = ux * ux + uy * uy
           const t = l2 > 0 ? Math.max(0, Math.min(1, ((x - ax) * ux + (y - ay) * uy) / l2)) : 0
-          if ((x - ax - t * ux) ** 2 + (y - ay - t * uy) ** 2 < distance * distance) return true
+          const [dx, dy] = [x - ax - t * ux, y - ay - t * uy]
+          least = Math.min(least, dx * dx + dy * dy)
         }
       }
-    return false
+    return Math.sqrt(least)
   }
 }
