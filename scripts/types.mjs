@@ -7,6 +7,8 @@ import { dirname, join } from 'node:path'
 
 const compiler = join(dirname(createRequire(import.meta.url).resolve('typescript/package.json')), 'bin/tsc')
 for (const place of ['web', 'tsconfig.node.json', 'tsconfig.tools.json', 'contract', 'core']) {
-  const { status } = spawnSync(process.execPath, [compiler, '-p', place, '--checkers', '1'], { stdio: 'inherit' })
+  const { status } = spawnSync(process.execPath, [compiler, '-p', place, '--checkers', '1'], {
+    stdio: 'inherit',
+  })
   if (status !== 0) process.exitCode = 1
 }
