@@ -1,11 +1,11 @@
 import {
-  areApart,
   boundsOverlap,
   boxOf,
   isEmptyRegion,
   regionAreaMm2,
   regionContains,
   splitPieces,
+  wereApart,
   type Region,
 } from '../polygon'
 import { SPECK_MM3 } from './standPieces'
@@ -89,7 +89,7 @@ function touched(region: Region, below: readonly Placed[]): readonly Placed[] {
   const limbs = new Set(found.map(({ limb }) => whole(limb)))
   for (const one of near) {
     const limb = whole(one.limb)
-    if (limbs.has(limb) || areApart(one.piece.region, region)) continue
+    if (limbs.has(limb) || wereApart(one.piece.region, region)) continue
     limbs.add(limb)
     found.push(one)
   }
