@@ -36,7 +36,12 @@ describe('numbers as people read them', () => {
       '0.00123',
     ])
     expect(mm(0.4)).toBe('0.4\u202fmm')
-    expect([grams(5.25), grams(412.4)]).toEqual(['5.3\u202fg', '412\u202fg'])
+    expect([5.25, 412.4, 0.03, 0].map(grams)).toEqual([
+      '5.3\u202fg',
+      '412\u202fg',
+      '<0.1\u202fg',
+      '0.0\u202fg',
+    ])
     expect([range(3.91, 4.12), range(81.6, 88.2)]).toEqual(['3.9 to 4.1', '82 to 88'])
     expect(gapMm(0.2)).toBe('0.20\u202fmm')
     expect([degrees(51.6), percent(0.125), chance(0.8649), money(1.6)]).toEqual([
@@ -53,7 +58,11 @@ describe('numbers as people read them', () => {
       '1\u202fh\u202f00',
       '4\u202fh\u202f10',
     ])
-    expect([signed(-0.8, grams), signed(0.8, grams)]).toEqual(['−0.8\u202fg', '+0.8\u202fg'])
+    expect([-0.8, 0.8, -0.03].map((g) => signed(g, grams))).toEqual([
+      '−0.8\u202fg',
+      '+0.8\u202fg',
+      '0.0\u202fg',
+    ])
     expect([counted(1, 'spool'), counted(3, 'spool'), counted(0, 'trial read', 'trials read')]).toEqual([
       '1 spool',
       '3 spools',

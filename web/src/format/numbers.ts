@@ -5,8 +5,9 @@ export const THIN = '\u202f'
 export const three = (value: number): string =>
   Math.abs(value) >= 100 ? String(Math.round(value)) : String(Number(value.toPrecision(3)))
 
+/** To a tenth; what is less is not nothing. */
 export const grams = (value: number): string =>
-  `${value >= 100 ? Math.round(value) : value.toFixed(1)}${THIN}g`
+  `${value > 0 && value < 0.05 ? '<0.1' : value >= 100 ? Math.round(value) : value.toFixed(1)}${THIN}g`
 
 /** From one number to another, with no more digits than it takes to tell them apart. */
 export function range(low: number, high: number): string {
@@ -60,7 +61,8 @@ export function duration(seconds: number): string {
 
 /** A difference with its sign; a true minus, so that it is as wide as a plus. */
 export function signed(value: number, format: (value: number) => string): string {
-  const size = format(Math.abs(value))
+  const told = format(Math.abs(value))
+  const size = told.startsWith('<') ? format(0) : told
   // What rounds to nothing has no sign.
   return /[1-9]/.test(size) ? `${value < 0 ? '−' : '+'}${size}` : size
 }

@@ -21,7 +21,7 @@ export function Totals({
       <Total value={grams(figures.massG)}>
         {weighed
           ? `${grams(weighed.g.median)} by the scale (${range(weighed.g.low, weighed.g.high)})`
-          : `${thrownAway(figures.wasteG)} thrown away`}
+          : `${figures.wasteG > 0 ? grams(figures.wasteG) : 'nothing'} thrown away`}
       </Total>
       <Total value={money(figures.cost)}>money</Total>
       <Total value={duration(figures.timeS)}>
@@ -36,10 +36,6 @@ export function Totals({
     </Row>
   )
 }
-
-/** Grams are told to a tenth; what is less is not nothing. */
-const thrownAway = (wasteG: number): string =>
-  wasteG >= 0.05 ? grams(wasteG) : wasteG > 0 ? `less than ${grams(0.1)}` : 'nothing'
 
 function Total({ value, children }: { value: string; children: ReactNode }) {
   return (
