@@ -84,7 +84,12 @@ export function Photos<P extends Photo>({ path, schema, photos: own, called, onP
         }}
       />
       {own.length + kept.waiting.length < MOST_PHOTOS_PER_STEP && (
-        <Button quiet isDisabled={kept.isSending} onPress={() => input.current?.click()}>
+        <Button
+          quiet
+          flush={own.length === 0}
+          isDisabled={kept.isSending}
+          onPress={() => input.current?.click()}
+        >
           {kept.isSending ? 'Taking it in …' : 'Add a picture'}
         </Button>
       )}

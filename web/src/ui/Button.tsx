@@ -37,13 +37,22 @@ const look = css<{ $main?: boolean; $quiet?: boolean }>`
     border-color: ${({ theme, $quiet }) => ($quiet ? 'transparent' : theme.color.line)};
   }
 `
-const Styled = styled(AriaButton)<{ $main?: boolean; $quiet?: boolean }>`
+const Styled = styled(AriaButton)<{ $main?: boolean; $quiet?: boolean; $flush?: boolean }>`
   ${look}
+  ${({ theme, $flush }) => $flush && `margin-left: calc(-1 * (${theme.space.m} + ${length.hair}));`}
 `
 
-/** `main` is the one action of a view; `quiet` has no frame. */
-export function Button({ main, quiet, ...props }: ButtonProps & { main?: boolean; quiet?: boolean }) {
-  return <Styled {...props} $main={main} $quiet={quiet} />
+/**
+ * `main` is the one action of a view; `quiet` has no frame, and where it is `flush` its words begin where the
+ * fields above it do.
+ */
+export function Button({
+  main,
+  quiet,
+  flush,
+  ...props
+}: ButtonProps & { main?: boolean; quiet?: boolean; flush?: boolean }) {
+  return <Styled {...props} $main={main} $quiet={quiet} $flush={flush} />
 }
 
 /** A place to go that looks like a button. */

@@ -11,7 +11,7 @@ import { useMutation } from '@tanstack/react-query'
 import { useState } from 'react'
 import { FileTrigger, isFileDropItem, type DropItem } from 'react-aria-components'
 import styled from 'styled-components'
-import { counted, duration, gapMm, grams } from '../../format/numbers'
+import { counted, duration, gapMm, grams, inUnit } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Dialog } from '../../ui/Dialog'
 import { FileZone } from '../../ui/FileZone'
@@ -138,7 +138,7 @@ function What({
             <tr key={gap}>
               <th scope="row">Gap</th>
               <td>
-                <Num>{gapMm(gap)}</Num> under <Num>{areaMm2.toFixed(0)} mm²</Num>
+                <Num>{gapMm(gap)}</Num> under <Num>{inUnit(Math.round(areaMm2), 'mm²')}</Num>
               </td>
             </tr>
           ))}

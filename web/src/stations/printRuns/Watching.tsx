@@ -3,7 +3,7 @@ import type { ReactNode } from 'react'
 import { Link } from 'react-router'
 import styled from 'styled-components'
 import { usePrintRun, type RunOf } from '../../api/usePrintRun'
-import { duration, three } from '../../format/numbers'
+import { duration, THIN, three } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { FormProblem } from '../../ui/FormProblem'
 import { Page } from '../../ui/Page'
@@ -105,7 +105,7 @@ function Told({ run, onFail }: { run: PrintRun; onFail: (fault: (typeof STAND_IN
       <dl>
         <dt>height</dt>
         <dd>
-          <Num>{progress.zMm !== null ? `${progress.zMm.toFixed(2)} mm` : 'not yet'}</Num>
+          <Num>{progress.zMm !== null ? `${progress.zMm.toFixed(2)}${THIN}mm` : 'not yet'}</Num>
         </dd>
         <dt>laying</dt>
         <dd>{progress.role ?? 'nothing yet'}</dd>

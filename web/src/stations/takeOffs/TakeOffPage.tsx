@@ -5,7 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router'
 import { useRemove } from '../../api/useShelf'
 import { AsideList } from '../../keep/AsideList'
 import { One } from '../../frame/One'
-import { counted, day, duration, gapMm } from '../../format/numbers'
+import { counted, day, duration, gapMm, mm } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Page } from '../../ui/Page'
 import { Circumstances, RecordColumns, Unsaved } from '../../ui/RecordColumns'
@@ -62,7 +62,7 @@ function Record({ takeOff }: { takeOff: StoredTakeOff }) {
             <Num>{gapMm(decisions.upperGapMm)}</Num> over {nameOf(decisions.interfaceFilament)}, part in{' '}
             {nameOf(decisions.partFilament)}
             <br />
-            <Num>{decisions.layerHeightMm} mm</Num> layers on {printer.name}, planned{' '}
+            <Num>{mm(decisions.layerHeightMm)}</Num> layers on {printer.name}, planned{' '}
             <Num>{duration(printed.timeS)}</Num>
           </Circumstances>
           <Button

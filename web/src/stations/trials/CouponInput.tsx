@@ -207,7 +207,7 @@ export function CouponInput({
             >
               Leave it out of the answer
             </Toggle>
-            <Button quiet onPress={() => onRead(current.key, NOTHING_READ)}>
+            <Button quiet flush onPress={() => onRead(current.key, NOTHING_READ)}>
               Take the reading back
             </Button>
             <span className="gap" />

@@ -4,7 +4,7 @@ import { useMemo, useState } from 'react'
 import { Link, useNavigate, useParams } from 'react-router'
 import { useList, useRemove } from '../../api/useShelf'
 import { One } from '../../frame/One'
-import { counted, day, mm, percent, three } from '../../format/numbers'
+import { counted, day, inUnit, mm, percent } from '../../format/numbers'
 import { Button } from '../../ui/Button'
 import { Toggle } from '../../ui/fields'
 import { Page } from '../../ui/Page'
@@ -56,8 +56,8 @@ function Reading({ trial }: { trial: Trial }) {
             <Num>{mm(trial.layerHeightMm)}</Num> layers, <Num>{mm(trial.nozzleMm)}</Num> nozzle on{' '}
             {trial.printerName}
             <br />
-            <Num>{three(trial.speedMmS)} mm/s</Num>, fan <Num>{percent(trial.fanPercent / 100)}</Num>, spool{' '}
-            {trial.damp ? 'damp' : 'dry'}
+            <Num>{inUnit(trial.speedMmS, 'mm/s')}</Num>, fan <Num>{percent(trial.fanPercent / 100)}</Num>,
+            spool {trial.damp ? 'damp' : 'dry'}
           </Circumstances>
           <PrintCoupon trial={trial} read={readings.length > 0} />
           <ReadingsMenu trial={trial} known={own} onRead={read} />
