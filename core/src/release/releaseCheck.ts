@@ -35,7 +35,8 @@ export type StandCheck = {
   readonly pullN: number | null
   /**
    * Push at its top, or at that of a leg while it stands alone, that tips it off the bed or bends it by a
-   * line, by guesses of bond and stiffness; null where it stands on the part.
+   * line, by guesses of bond and stiffness; what rests on the part is asked only what bends it. Null where
+   * its middle was not found.
    */
   readonly holdsN: number | null
   /** Where liquid gets in and drains; null where it does not dissolve, or is washed from all sides. */

@@ -127,4 +127,31 @@ describe('steadiness', () => {
     expect((await holds(0.24, 0)) / sparse).toBeCloseTo(2, 1)
     expect(await holds(0.12, 2)).toBeGreaterThan(2 * sparse)
   })
+
+  test('what rests on the part beside a stand makes it no stiffer, and is asked what bends it itself', async () => {
+    const thin = [
+      { size: [20, 20, 83], at: [0, 0, 0] },
+      { size: [5, 5, 3], at: [40, 0, 80] },
+    ] as const
+    // As thin, 20 mm tall and 60 mm tall, between a foot and a roof; at half the height of the other.
+    const onFoot = (foot: number) => [
+      { size: [30, 30, foot] as const, at: [0, -60, 0] as const },
+      { size: [4, 30, 74] as const, at: [0, -60, 0] as const },
+      { size: [16, 5, 4] as const, at: [0, -50, 70] as const },
+    ]
+    const holds = async (...part: Parameters<typeof boxes>[0]) => {
+      const decisions = { placement: 'anywhere', marginMm: 0, footingLines: 12, freeSpanMm: 0 } as const
+      const planned = await createPlanner(engine).plan('part', boxes(part), aPlan(decisions))
+      const { stands } = planRelease(aPlan(decisions), planned)
+      const told = planned.summary.warnings.filter(({ code }) => code === 'UNSTEADY')
+      const by = (tall: boolean) => stands.find(({ atMm }) => atMm[1] > -10 === tall)?.holdsN
+      return { alone: by(true), resting: by(false), told }
+    }
+    const { alone } = await holds(...thin)
+    const [low, high] = [await holds(...thin, ...onFoot(50)), await holds(...thin, ...onFoot(10))]
+    closeTo(low.alone!, alone!, 1e-9)
+    closeTo(high.alone!, alone!, 1e-9)
+    // Three times as tall it bends to a twenty-seventh of the push.
+    closeTo(low.resting! / high.resting!, 27, 3)
+  })
 })

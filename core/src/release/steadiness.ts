@@ -90,8 +90,9 @@ export function momentsOf(regions: readonly Region[]): Moments {
 }
 
 /**
- * How steady each stand on the bed is, by what is printed of it.
- * @param pieces of the grid; those that are not on the bed stand on the part and are left out
+ * How steady each stand is, by what is printed of it. How well one that rests on the part is held there
+ * nobody knows: it is taken to be held, and asked only what bends it.
+ * @param pieces of the grid
  * @param passes from below
  * @param shareOf plastic in a section that some decisions of holding lay
  */
@@ -103,7 +104,6 @@ export function steadinessOfStands(
 ): Map<StandPiece, Steadiness> {
   const found = new Map<StandPiece, Steadiness>()
   const onBed = pieces.filter((piece) => piece.onBed)
-  if (onBed.length === 0) return found
   const outlinesAt = (zMm: number, isAsked: (role: string) => boolean) =>
     passes
       .filter(
@@ -111,17 +111,21 @@ export function steadinessOfStands(
           isAsked(role) && bottomMm <= zMm && topMm > zMm && !isEmptyRegion(region),
       )
       .flatMap(({ region, holding }) => splitPieces(region).map((outline) => ({ outline, holding })))
-  const ownedAt = (zMm: number) => {
+  /** @param only what is far from this piece is not asked whose it is */
+  const ownedAt = (zMm: number, among: readonly StandPiece[], only?: StandPiece) => {
+    const besideMm = BESIDE_CELLS * (only?.cellMm ?? 0)
     const owned = new Map<StandPiece, { readonly outlines: Region[]; readonly holding: number }>()
     for (const { outline, holding } of outlinesAt(zMm, isStand)) {
-      const owner = nearestTo([...insideOf(outline), zMm], onBed)
+      const at = [...insideOf(outline), zMm] as const
+      if (only && only.distanceMm(at, besideMm) >= besideMm) continue
+      const owner = nearestTo(at, among)
       const known = owned.get(owner)
       if (known) known.outlines.push(outline)
       else owned.set(owner, { outlines: [outline], holding })
     }
     return owned
   }
-  const own = ownedAt(ON_BED_MM)
+  const own = onBed.length > 0 ? ownedAt(ON_BED_MM, onBed) : new Map<StandPiece, never>()
   const legs = [...own.values()].some(({ outlines }) => outlines.length > 1)
     ? legsOf(passes.filter(({ role }) => isStand(role)))
     : []
@@ -131,25 +135,32 @@ export function steadinessOfStands(
     new Map(legs.flatMap(({ outlines }) => outlines).map((outline) => [outline, [outline]])),
     footing,
   )
-  const pushed = ({ heightMm, outlines, middles }: Leg, foot: readonly Region[]): Pushed => {
+  const pushed = ({ heightMm, outlines, middles }: Leg, foot: readonly Region[] | null): Pushed => {
     const bent = middles.map(({ outlines: there, holding }) => {
       const perimeterMm = there.reduce((sum, outline) => sum + regionPerimeterMm(outline), 0)
       const section = { ...momentsOf(there), perimeterMm }
       return { section, bendsN: bentByN(section, heightMm, lineWidthMm, shareOf(section, holding)) }
     })
     const weakest = bent.reduce((one, other) => (other.bendsN < one.bendsN ? other : one))
-    return { heightMm, outlines, tipsN: tippedByN(foot, heightMm), ...weakest }
+    return { heightMm, outlines, tipsN: foot ? tippedByN(foot, heightMm) : Infinity, ...weakest }
   }
   for (const [piece, standing] of own) {
     const { outlines } = standing
     const heightMm = topOf(piece, passes)
-    const middle = ownedAt(heightMm / 2).get(piece) ?? standing
+    const middle = ownedAt(heightMm / 2, pieces, piece).get(piece) ?? standing
     found.set(piece, {
       ...pushed({ heightMm, outlines, middles: [middle] }, feet.get(piece)!),
       legs: legs
         .filter((leg) => outlines.includes(leg.outlines[0]))
         .map((leg) => pushed(leg, [...new Set(leg.outlines.flatMap((outline) => legFeet.get(outline)!))])),
     })
+  }
+  for (const piece of pieces) {
+    if (piece.onBed) continue
+    const topMm = topOf(piece, passes)
+    const heightMm = Math.min(piece.heightMm, topMm)
+    const middle = ownedAt(topMm - heightMm / 2, pieces, piece).get(piece)
+    if (middle) found.set(piece, { ...pushed({ heightMm, outlines: [], middles: [middle] }, null), legs: [] })
   }
   return found
 }
@@ -225,7 +236,7 @@ function topOf(piece: StandPiece, passes: readonly Pass[]): number {
       regionContains(region, x, y)
     )
       top = topMm
-  return top > 0 ? top : piece.heightMm
+  return top > 0 ? top : piece.highestMm[2] + piece.cellMm / 2
 }
 
 /** A place of a stand lies in one of its cells, or beside it: so many cells away at most. */

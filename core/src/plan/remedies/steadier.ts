@@ -54,7 +54,9 @@ function mendsOf(
     if (own.standKind === 'branching') {
       const straight: Mend = { words: 'straight stands', holding: { standKind: 'straight' } }
       const sturdy: Mend = { words: 'branches thick enough to stand alone', holding: { branches: 'sturdy' } }
-      return { sure: false, mends: own.branches === 'sturdy' ? [straight] : [sturdy, straight] }
+      // Branches that rest on the part are not made thicker.
+      const areThickened = own.branches === 'slim' && weak.some(({ outlines }) => outlines.length > 0)
+      return { sure: false, mends: areThickened ? [sturdy, straight] : [straight] }
     }
     const marginMm = Number(
       (own.marginMm + Math.max(...weak.map((one) => thickerMm(one, own, decisions)))).toFixed(2),

@@ -99,7 +99,7 @@ function Beside({ part, plans }: { part: Part; plans: readonly Plan[] }) {
     },
     figureRow(
       'While it is printed',
-      // Those that rest on the part are not judged: nothing is said of what is steady.
+      // What rests on the part is asked only what bends it: nothing is said of what is steady.
       value(({ summary, release }) =>
         release.stands.length === 0 ? null : Number(summary.warnings.some(({ code }) => code === 'UNSTEADY')),
       ),
