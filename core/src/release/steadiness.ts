@@ -194,7 +194,9 @@ export function unsteadiness(steady: Steadiness): string | null {
 
 function does(pushed: Pushed, what: string): string {
   const so = pushed.tipsN <= pushed.bendsN ? `tips ${what} off the bed` : `bends ${what} by a line’s width`
-  return `a nozzle that pushes with ${holdsN(pushed).toFixed(2)} N at its top ${so}`
+  // Rounded down: it never reads as the push that a stand would have to hold.
+  const pushN = (Math.floor(holdsN(pushed) * 100) / 100).toFixed(2)
+  return `a nozzle that pushes with ${pushN} N at its top ${so}`
 }
 
 /**
