@@ -4,7 +4,15 @@ export type { Edges } from './edges'
 export { coarsen } from './coarsen'
 export { mendMesh, mendSentences } from './mendMesh'
 export type { MendReport, ShellPlace } from './mendMesh'
-export { bodiesOf, compact, meshBounds, meshOfBodies, triangleCount, weldTriangles } from './mesh'
+export {
+  bodiesOf,
+  compact,
+  meshBounds,
+  meshOfBodies,
+  triangleCount,
+  weldCorners,
+  weldTriangles,
+} from './mesh'
 export type { Body, Bounds3, Mesh } from './mesh'
 export { openMesh } from './openMesh'
 export type { OpenedMesh } from './openMesh'

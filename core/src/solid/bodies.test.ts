@@ -6,7 +6,18 @@ import { createPlanner } from '../plan'
 import { isEmptyRegion, regionAreaMm2, type PolygonEngine } from '../polygon'
 import { cutMesh } from '../slice'
 import type { SupportPass } from '../stand'
-import { aFilament, aPlan, box, closeTo, cone, join, leansTooFarAt, table } from '../testing'
+import {
+  aFilament,
+  aPlan,
+  box,
+  closeTo,
+  cone,
+  join,
+  leansTooFarAt,
+  table,
+  scatteredDecisions,
+  scatteredPart,
+} from '../testing'
 import { planAs3mf, planBodies } from '.'
 
 const slope = cone(60, 4, 3)
@@ -111,6 +122,34 @@ describe('bodies', () => {
       expect(volumes[name].watertight).toBe(true)
       closeTo(volumes[name].volumeMm3, planned(role, holding), 0.03 * planned(role, holding))
     }
+  })
+
+  test('where stands of several sentences meet, no triangle lies on another once what is at one place is joined', async () => {
+    const solids = await solidEngine()
+    const filaments = ['Chalk', 'Moss'].map((name) => aFilament({ id: name, name }))
+    const decisions = {
+      ...scatteredDecisions(641),
+      ...{ partFilament: 'Chalk', standFilament: 'Chalk', interfaceFilament: 'Chalk' },
+      ...{ footingLines: 1, brimLines: 2 },
+    }
+    const exceptions = [
+      { where: { kind: 'sloped' }, interfaceFilament: 'Moss' },
+      { where: { kind: 'rounded' }, upperGapMm: 0.3 },
+      { where: { kind: 'tip' }, interfaceFilament: 'Moss', standKind: 'branching' },
+    ] as const
+    const result = await planOf(scatteredPart(solids, 641), aPlan(decisions, { filaments, exceptions }))
+    const colours = { part: '#d8d3c8', stand: '#cd8a62', interface: '#4f3f94' }
+    const [, stand] = await planBodies(result.geometry, { polygons: engine, solids }, colours)
+    expect(stand.name).toBe('Stand')
+    const { corners, positionsMm } = stand.mesh
+    expect(everySideTwice(stand.mesh)).toBe(true)
+    expect(flatOnes(stand.mesh)).toBe(0)
+    const at = (c: number) => positionsMm.slice(3 * corners[c], 3 * corners[c] + 3).join(' ')
+    const triangles = new Set<string>()
+    for (let t = 0; t < corners.length; t += 3)
+      triangles.add([at(t), at(t + 1), at(t + 2)].sort((one, other) => (one < other ? -1 : 1)).join(' / '))
+    expect(triangles.size).toBeGreaterThan(1000)
+    expect(triangles.size).toBe(corners.length / 3)
   })
 
   test('can be stopped on the way', async () => {

@@ -18,6 +18,7 @@ import type { SupportPass } from '../stand'
 import { GRID_PER_MM, SAME_HEIGHT_MM } from '../tolerances'
 import type { PlanGeometry } from '../plan'
 import { withoutFlat } from './withoutFlat'
+import { withoutTwofold } from './withoutTwofold'
 import { apart } from './apart'
 import { leaningRounds } from './leaningRounds'
 import { stackSolid, type Slab } from './stackSolid'
@@ -147,7 +148,7 @@ export async function solidOfPasses(
   const [{ mesh }] = stacked
   if (stacked.length === 1 && mesh) {
     const solid = solidOf(mesh, solids)
-    return withoutFlat(solid ? inExactPlaces(simplified(solid), slabs) : apart(mesh))
+    return withoutTwofold(withoutFlat(solid ? inExactPlaces(simplified(solid), slabs) : apart(mesh)))
   }
   const parts: Manifold[] = []
   try {
@@ -163,7 +164,7 @@ export async function solidOfPasses(
     for (const part of parts) part.delete()
     throw stopped
   }
-  return withoutFlat(inExactPlaces(simplified(await joinSolids(parts, checkpoint)), slabs))
+  return withoutTwofold(withoutFlat(inExactPlaces(simplified(await joinSolids(parts, checkpoint)), slabs)))
 }
 
 /** The solid engine gives 32 bits of a number; heights are those of slabs, and corners lie on the grid. */
