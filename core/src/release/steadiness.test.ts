@@ -133,7 +133,7 @@ describe('steadiness', () => {
       { size: [20, 20, 83], at: [0, 0, 0] },
       { size: [5, 5, 3], at: [40, 0, 80] },
     ] as const
-    // As thin, 20 mm tall and 60 mm tall, between a foot and a roof; at half the height of the other.
+    // As thin, between a foot and a roof: 20 mm tall, and 60, past half the height of the other.
     const onFoot = (foot: number) => [
       { size: [30, 30, foot] as const, at: [0, -60, 0] as const },
       { size: [4, 30, 74] as const, at: [0, -60, 0] as const },

@@ -12,16 +12,16 @@ import {
 } from '../polygon'
 import { BED_HOLDS_N_MM2, bentByN, NOZZLE_PUSHES_N } from '../stand'
 import { insideOf } from './insideOf'
-import { legsOf, type Leg } from './legs'
+import { legsOf, type Leg, type Middle } from './legs'
 import type { StandPiece } from './standPieces'
 
 /** A push at the top of what stands tips it off the bed, or bends it by a line's width. */
 export type Pushed = {
   readonly heightMm: number
-  /** Pushes that do it, in N. */
+  /** Pushes that do it, in N; none tips off the bed what rests on the part. */
   readonly tipsN: number
   readonly bendsN: number
-  /** What of it lies on the bed, without footing. */
+  /** What of it lies on the bed, without footing; nothing of what rests on the part. */
   readonly outlines: readonly Region[]
   /** Its middle. */
   readonly section: Section
@@ -111,21 +111,22 @@ export function steadinessOfStands(
           isAsked(role) && bottomMm <= zMm && topMm > zMm && !isEmptyRegion(region),
       )
       .flatMap(({ region, holding }) => splitPieces(region).map((outline) => ({ outline, holding })))
-  /** @param only what is far from this piece is not asked whose it is */
-  const ownedAt = (zMm: number, among: readonly StandPiece[], only?: StandPiece) => {
-    const besideMm = BESIDE_CELLS * (only?.cellMm ?? 0)
-    const owned = new Map<StandPiece, { readonly outlines: Region[]; readonly holding: number }>()
-    for (const { outline, holding } of outlinesAt(zMm, isStand)) {
+  /** What of a piece is at some height; whose the others are is not asked where they are far from it. */
+  const sectionOf = (piece: StandPiece, zMm: number): Middle | null => {
+    const besideMm = BESIDE_CELLS * piece.cellMm
+    const own = outlinesAt(zMm, isStand).filter(({ outline }) => {
       const at = [...insideOf(outline), zMm] as const
-      if (only && only.distanceMm(at, besideMm) >= besideMm) continue
-      const owner = nearestTo(at, among)
-      const known = owned.get(owner)
-      if (known) known.outlines.push(outline)
-      else owned.set(owner, { outlines: [outline], holding })
-    }
-    return owned
+      return piece.distanceMm(at, besideMm) < besideMm && nearestTo(at, pieces) === piece
+    })
+    return own.length > 0 ? { outlines: own.map(({ outline }) => outline), holding: own[0].holding } : null
   }
-  const own = onBed.length > 0 ? ownedAt(ON_BED_MM, onBed) : new Map<StandPiece, never>()
+  const own = new Map<StandPiece, { readonly outlines: Region[]; readonly holding: number }>()
+  for (const { outline, holding } of onBed.length > 0 ? outlinesAt(ON_BED_MM, isStand) : []) {
+    const owner = nearestTo([...insideOf(outline), ON_BED_MM], onBed)
+    const known = own.get(owner)
+    if (known) known.outlines.push(outline)
+    else own.set(owner, { outlines: [outline], holding })
+  }
   const legs = [...own.values()].some(({ outlines }) => outlines.length > 1)
     ? legsOf(passes.filter(({ role }) => isStand(role)))
     : []
@@ -147,7 +148,7 @@ export function steadinessOfStands(
   for (const [piece, standing] of own) {
     const { outlines } = standing
     const heightMm = topOf(piece, passes)
-    const middle = ownedAt(heightMm / 2, pieces, piece).get(piece) ?? standing
+    const middle = sectionOf(piece, heightMm / 2) ?? standing
     found.set(piece, {
       ...pushed({ heightMm, outlines, middles: [middle] }, feet.get(piece)!),
       legs: legs
@@ -159,7 +160,7 @@ export function steadinessOfStands(
     if (piece.onBed) continue
     const topMm = topOf(piece, passes)
     const heightMm = Math.min(piece.heightMm, topMm)
-    const middle = ownedAt(topMm - heightMm / 2, pieces, piece).get(piece)
+    const middle = sectionOf(piece, topMm - heightMm / 2)
     if (middle) found.set(piece, { ...pushed({ heightMm, outlines: [], middles: [middle] }, null), legs: [] })
   }
   return found

@@ -14,9 +14,9 @@ import {
   cone,
   join,
   leansTooFarAt,
-  table,
   scatteredDecisions,
   scatteredPart,
+  table,
 } from '../testing'
 import { planAs3mf, planBodies } from '.'
 

@@ -97,7 +97,7 @@ function thickerMm(
   return moreMm
 }
 
-/** @param standing all stands on the bed */
+/** @param standing all stands; what rests on the part has no foot */
 export function feetOf(
   standing: readonly Steadiness[],
   { decisions, exceptions }: PlanDocument,
