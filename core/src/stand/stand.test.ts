@@ -6,6 +6,7 @@ import { createPlanner, type PlanResult } from '../plan'
 import { regionAreaMm2, type PolygonEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { aPlan, box, boxes, checkPlastic, cone, join, sphere, table, turned } from '../testing'
+import { radians } from '../units'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -18,20 +19,24 @@ const shelf = boxes([
   { size: [4, 10, 7], at: [0, 0, 3] },
   { size: [20, 10, 2], at: [0, 0, 10] },
 ])
-/** A plate on a stem over a roof of 27 degrees. */
-const roofed = turned(
-  [
-    [0, 0],
-    [20, 0],
-    [20, 2],
-    [3, 10.66],
-    [3, 20],
-    [15, 20],
-    [15, 22],
-    [0, 22],
-  ],
-  64,
-)
+/** A plate on a stem over a roof; below it there is no bed to be seen. */
+function roofed(deg: number): Mesh {
+  const roofMm = 2 + 17 * Math.tan(radians(deg))
+  const [low, high] = [roofMm + 9.34, roofMm + 11.34]
+  return turned(
+    [
+      [0, 0],
+      [20, 0],
+      [20, 2],
+      [3, roofMm],
+      [3, low],
+      [19, low],
+      [19, high],
+      [0, high],
+    ],
+    64,
+  )
+}
 const SHAPES: readonly (readonly [string, Mesh])[] = [
   ['table', table],
   ['funnel', funnel],
@@ -81,20 +86,48 @@ describe('support lines as they will lie, looked at pixel by pixel', () => {
   )
 
   test.each([
-    ['straight', 0.12, 0.13, 0],
-    ['straight', 0.28, 0.2, 0],
-    // Where a branch lands on a slope its first line may lie half a millimetre above it.
-    ['branching', 0.2, 0.2, 4],
-    ['branching', 0.28, 0.13, 4],
+    ['straight', 27, 0.12, 0.13],
+    ['straight', 27, 0.28, 0.2],
+    ['straight', 45, 0.2, 0.2],
+    ['straight', 56, 0.2, 0.2],
+    ['branching', 27, 0.2, 0.2],
+    ['branching', 27, 0.28, 0.13],
+    ['branching', 45, 0.2, 0.2],
   ] as const)(
-    '%s stands that rest on a slope, %d mm layers, gap %d: they touch nothing, and at most %d mm² hang',
-    async (standKind, layerHeightMm, upperGapMm, hangMm2) => {
-      const plan = await planned(roofed, { standKind, layerHeightMm, upperGapMm })
+    '%s stands that rest on a roof of %d degrees, %d mm layers, gap %d: nothing touches it, nothing hangs',
+    async (standKind, deg, layerHeightMm, upperGapMm) => {
+      const plan = await planned(roofed(deg), { standKind, layerHeightMm, upperGapMm })
       const { report, heldMm2, wantedMm2 } = plan
-      expect(heldMm2 / wantedMm2).toBeGreaterThan(0.9)
+      expect(heldMm2 / wantedMm2).toBeGreaterThan(0.95)
       expect(report.heldMm2).toBeGreaterThan(0.98 * heldMm2)
-      expect(report.floatingMm2).toBeLessThanOrEqual(hangMm2)
+      expect(report.floatingMm2).toBe(0)
       expect(report.sideContactMm).toBe(0)
+    },
+  )
+
+  test.each([2, 4, 12])(
+    'beside a step %d layers high they keep the side gap all the same',
+    async (levels) => {
+      const mesh = boxes([
+        { size: [44, 20, 3], at: [0, 0, 0] },
+        { size: [4, 20, 20], at: [0, 0, 0] },
+        { size: [10, 20, 0.2 * levels], at: [19, 0, 3] },
+        { size: [44, 20, 2], at: [0, 0, 20] },
+      ])
+      const { result } = await planned(mesh, { lineWidthMm: 0.4, sideGapMm: 0.6 })
+      const { passes, supportPaths } = result.geometry
+      // The part is laid about the middle of the bed: its step reaches from -3 to 7 mm, and to 10 mm on either side.
+      let nearestMm = Infinity
+      passes.forEach(({ bottomMm, topMm }, i) => {
+        if (bottomMm < 3 || topMm > 3 + 0.2 * levels + SAME_HEIGHT_MM) return
+        const { xyMm } = supportPaths[i]
+        for (let p = 0; p < xyMm.length; p += 2) {
+          const [x, y] = [Math.abs(xyMm[p] - 2) - 5, Math.abs(xyMm[p + 1]) - 10]
+          nearestMm = Math.min(nearestMm, Math.hypot(Math.max(0, x), Math.max(0, y)) - 0.2)
+        }
+      })
+      expect(nearestMm).toBeGreaterThan(0.57)
+      expect(nearestMm).toBeLessThan(0.63)
     },
   )
 

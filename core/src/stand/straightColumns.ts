@@ -15,6 +15,10 @@ const COLUMN_TOLERANCE_MM = 0.01
 const NEAR_TOLERANCE_MM = 0.005
 /** Stands are no more finely cut than a printer can place them: notches this deep are filled below a top. */
 const NOTCH_MM = 0.3
+/** The steepest slope that stands may begin on in steps, as its tangent: 60 degrees. */
+const STEEPEST = 1.73
+/** What recedes by less than this share of a level is an upright wall. */
+const UPRIGHT_SHARE = 0.25
 /**
  * Beside the layer right below a slope a support stays this far away, where the gap is thinner than a layer.
  */
@@ -34,6 +38,8 @@ export type ColumnRules = {
   readonly heightMm: number
   /** Levels in which a slope at the limit recedes by the side gap. */
   readonly recedes: number
+  /** Whether stands may begin on the part. */
+  readonly onPart: boolean
 }
 
 /**
@@ -73,7 +79,7 @@ export async function straightColumns(
       lastAsked = []
       continue
     }
-    const letOff = letOffAt(k, tops, rules)
+    const letOff = [...letOffAt(k, tops, rules), ...landedOff(k, [above, top], outlines, rules, engine)]
     const others = taken(k)
     const asked = [...barredBy(k, outlines, rules), ...others]
     // A prism goes on as it is: nothing begins, nothing is let off, and what is in its way is what was in its
@@ -103,6 +109,42 @@ export function letOffAt(
     if (found && !isEmptyRegion(found.letOff)) letOff.push(found.letOff)
   }
   return letOff
+}
+
+/**
+ * Where stands rest on a slope of the part, the lower gap counts and not the side gap: what of supports lies
+ * over what they begin on is let off, as far as the part recedes there from the level below and to the level
+ * above, and by the side gap within the levels that a slope of 60 degrees needs. Beside an upright wall,
+ * however low, the side gap stays.
+ */
+export function landedOff(
+  k: number,
+  supports: readonly Region[],
+  outlines: Outlines,
+  rules: ColumnRules,
+  engine: RememberingEngine,
+): Region[] {
+  const { sideGapMm, heightMm, onPart } = rules
+  if (!onPart || sideGapMm === 0) return []
+  const beside = engine.commonAll(supports, besideOf(k, outlines, rules))
+  if (isEmptyRegion(beside)) return []
+  const recedes = Math.ceil((sideGapMm * STEEPEST) / heightMm)
+  const highest = k - rules.freeBelow(k) - 1
+  const ground = [highest, highest - recedes].map((level) => outlines.at(level))
+  const over = engine.commonAll([beside], [...new Set(ground)])
+  if (isEmptyRegion(over)) return []
+  const hairMm = UPRIGHT_SHARE * heightMm
+  const receding = [k, k - 1].map((level) =>
+    engine.grow(
+      engine.minus(outlines.at(level), outlines.grown(level + 1, hairMm)),
+      sideGapMm,
+      'round',
+      hairMm,
+    ),
+  )
+  const slope = receding.reduce((region, one) => engine.common(region, one), over)
+  const off = engine.minus(slope, outlines.grown(k + recedes, sideGapMm))
+  return isEmptyRegion(off) ? [] : [off]
 }
 
 /**

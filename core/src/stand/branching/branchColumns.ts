@@ -14,7 +14,15 @@ import {
 import type { Checkpoint } from '../../slice'
 import type { Outlines } from '../outlines'
 import { printable } from '../printable'
-import { barredBy, barredFrom, isSame, letOffAt, type ColumnRules, type Tops } from '../straightColumns'
+import {
+  barredBy,
+  barredFrom,
+  isSame,
+  letOffAt,
+  landedOff,
+  type ColumnRules,
+  type Tops,
+} from '../straightColumns'
 import { drawIn, joined, meetingOf, sectionOf, type Branch } from './branch'
 import { carrying } from './carrying'
 import { isOpen, nearestCell, openCells } from './openCells'
@@ -121,7 +129,8 @@ export async function branchColumns(
     const letOff = letOffAt(k, tops, rules)
     const asked = [...barredBy(k, outlines, rules), ...others]
     for (const top of crowned.get(k) ?? []) {
-      const barred = barredFrom(k, [top], letOff, outlines, rules, engine)
+      const off = [...letOff, ...landedOff(k, [top], outlines, rules, engine)]
+      const barred = barredFrom(k, [top], off, outlines, rules, engine)
       carry(branches, engine.minusAll([top], [...barred, ...others]), k)
     }
     branches = branches.filter(({ x, y, rests }) => !rests || !regionContains(outlines.at(k), x, y))
@@ -129,14 +138,15 @@ export async function branchColumns(
     standAlone(sections[k], branches, filled, k)
     for (const section of sections[k]) if (!section.alone) filled.push(regionOf(section))
     if (filled.length === 0) continue
+    const off = [...letOff, ...landedOff(k, filled, outlines, rules, engine)]
     // A bundle of upright branches goes on as it is.
-    if (letOff.length === 0 && isSame(asked, lastAsked) && isSame(filled, lastFilled)) {
+    if (off.length === 0 && isSame(asked, lastAsked) && isSame(filled, lastFilled)) {
       wide[k] = above
       continue
     }
-    lastAsked = letOff.length === 0 ? asked : []
+    lastAsked = off.length === 0 ? asked : []
     lastFilled = filled
-    const barred = barredFrom(k, filled, letOff, outlines, rules, engine)
+    const barred = barredFrom(k, filled, off, outlines, rules, engine)
     const cut = engine.fewer(engine.minusAll(filled, [...barred, ...others]), TOLERANCE_MM)
     // What no line could be laid in carries nothing above it; on a slope of the part it may still be where
     // something lands.
