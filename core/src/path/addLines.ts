@@ -2,6 +2,9 @@ import type { Region, Segments } from '../polygon'
 import { crossesSides, ringCount } from '../polygon'
 import type { PathKind, PathWriter } from './toolPaths'
 
+/** No plastic comes of a line this short, only a stop. */
+const DOT_MM = 0.05
+
 /** Adds the rings of a region as closed lines, always going on with the one that starts nearest. */
 export function addRings(writer: PathWriter, kind: PathKind, region: Region): void {
   const rings = ringCount(region)
@@ -52,12 +55,19 @@ export function addSegments(writer: PathWriter, kind: PathKind, segments: Segmen
       const isNear = Math.hypot(x - endX, y - endY) <= tie.mm
       if (isNear && !(tie.within && crossesSides(tie.within, endX, endY, x, y, tie.clearMm))) continue
     }
-    const run = tie?.reachMm ? reaching(segments.slice(4 * from, 4 * s), tie.reachMm) : null
-    if (run) writer.add(kind, run, 0, run.length / 2, false)
-    else writer.add(kind, segments, from * 2, (s - from) * 2, false)
+    const first = from
     from = s
+    if (s - first === 1 && isDot(segments, first)) continue
+    const run = tie?.reachMm ? reaching(segments.slice(4 * first, 4 * s), tie.reachMm) : null
+    if (run) writer.add(kind, run, 0, run.length / 2, false)
+    else writer.add(kind, segments, first * 2, (s - first) * 2, false)
   }
 }
+
+/** Whether a line has no length to speak of: where it only just meets a corner. */
+const isDot = (segments: Segments, s: number): boolean =>
+  Math.abs(segments[4 * s + 2] - segments[4 * s]) < DOT_MM &&
+  Math.abs(segments[4 * s + 3] - segments[4 * s + 1]) < DOT_MM
 
 /** Lines joined to one, longer by a distance at both of its ends. */
 function reaching(xyMm: Float64Array, mm: number): Float64Array {

@@ -10,6 +10,7 @@ import { nearTo } from './nearBox'
 import { outerFirst } from './outerFirst'
 import { pathMemory } from './pathMemory'
 import { BACKWARD_FRAME, EMPTY_REGION, isEmptyRegion, type Bounds2, type Region } from './region'
+import { withoutTinySides } from './tinySides'
 
 export type Corner = 'round' | 'miter'
 
@@ -190,7 +191,8 @@ export async function loadPolygonEngine(wasmBinary: Uint8Array | ArrayBuffer): P
       // Shrinking rounds nothing.
       const quick = corner === 'miter' || deltaMm < 0 ? growConvex(region, deltaMm) : null
       if (quick) return quick
-      const grown = run(() => inflate(loaded(outerFirst(region)), deltaMm, corner, arcToleranceMm))
+      const asked = outerFirst(deltaMm < 0 ? withoutTinySides(region) : region)
+      const grown = run(() => inflate(loaded(asked), deltaMm, corner, arcToleranceMm))
       // Outlines that fold over themselves are taken for inside out, and come out larger when they shrink.
       return deltaMm < 0 && !isEmptyRegion(grown) && !isWithin(boxOf(grown), boxOf(region))
         ? EMPTY_REGION

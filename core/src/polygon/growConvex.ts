@@ -47,7 +47,7 @@ function normalsOf(xy: Float64Array): Float64Array | null {
     const length = Math.sqrt(dx * dx + dy * dy)
     const cross = bx * dy - by * dx
     if (!(length > 0) || cross < -DENT_MM * Math.min(before, length)) return null
-    if (bx * dx + by * dy < 0 && cross < 0) return null
+    if (bx * dx + by * dy < 0 && cross <= 0) return null
     turned += Math.atan2(cross, bx * dx + by * dy)
     normals[i] = dy / length
     normals[i + 1] = -dx / length

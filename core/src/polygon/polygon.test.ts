@@ -74,6 +74,22 @@ describe('boolean operations', () => {
     expect(ringCount(engine.grow(regionFromRings([folded]), -0.2, 'miter'))).toBe(0)
   })
 
+  test.each([
+    [1, 0.9997, 1.0001, 1],
+    [1, 1, 1.0003, 1.0002],
+    [1.0002, 0.9998, 1, 1],
+    [1, 1.0004, 1, 1],
+  ])(
+    'a corner that points inwards shrinks without a spike, cut by a hair too: %d, %d to %d, %d',
+    (...cut) => {
+      const shrunk = (corner: readonly number[]) =>
+        engine.grow(regionFromRings([[0, 0, 1, 0, ...corner, 3, 1.3, 3, 3, 0, 3]]), -0.3, 'miter')
+      const [whole, hair] = [shrunk([1, 1]), shrunk(cut)]
+      expect(hair.starts).toEqual(whole.starts)
+      hair.xyMm.forEach((mm, i) => expect(Math.abs(mm - whole.xyMm[i])).toBeLessThan(3e-3))
+    },
+  )
+
   test('what is grown in one go is the same as grown and then cut', () => {
     const [a, b] = [square(20), square(6, 5, 5)]
     closeTo(

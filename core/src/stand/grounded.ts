@@ -29,6 +29,8 @@ export type Ground = {
 export type Grounded = {
   readonly columns: readonly Region[]
   readonly starts: ReadonlyMap<number, Region>
+  /** What of levels begins on the part, too narrow for a line, and waits until more of it can hold one. */
+  readonly waiting: ReadonlyMap<number, Region>
 }
 
 /**
@@ -71,7 +73,7 @@ export async function grounded(
     }
     if (isEmptyRegion(standing[k])) starts.delete(k)
   }
-  return { columns: standing, starts }
+  return { columns: standing, starts, waiting: landing.waiting }
 
   /** What of a level the one below carries, or the part. */
   function groundedAt(k: number): Region {

@@ -20,6 +20,8 @@ const ROUND_MM = 0.01
 
 /** What of levels can hold a line, and what begins on the part and waits until it can. */
 export type Landing = {
+  /** What began at levels and waited there. */
+  readonly waiting: ReadonlyMap<number, Region>
   /** What still waits at a level: grown by what it may have stepped out since it began. */
   awaited(level: number): Region[]
   /**
@@ -35,7 +37,9 @@ export function landingOn(
   engine: RememberingEngine,
 ): Landing {
   let narrow: { readonly level: number; readonly region: Region }[] = []
+  const waiting = new Map<number, Region>()
   return {
+    waiting,
     awaited(k) {
       narrow = narrow.filter(({ level }) => (k - level) * rules.heightMm <= AWAITED_MM)
       return narrow.map(({ level, region }) =>
@@ -44,7 +48,11 @@ export function landingOn(
     },
     laid(k, region, start, below) {
       const { kept, slivers } = printable(region, rules.lineWidthMm, engine)
-      if (start && !isEmptyRegion(slivers)) narrow.push({ level: k, region: engine.common(start, slivers) })
+      if (start && !isEmptyRegion(slivers)) {
+        const waits = engine.common(start, slivers)
+        narrow.push({ level: k, region: waits })
+        waiting.set(k, waits)
+      }
       if (narrow.length === 0) return kept
       const roots = [...below, start ?? EMPTY_REGION]
       for (const one of narrow) if ((k - one.level) * rules.heightMm <= ROOTED_MM) roots.push(one.region)
@@ -56,17 +64,22 @@ export function landingOn(
 }
 
 /**
- * Everything that may lie below what begins on the part at a level: the part itself, and what waits there,
- * grown like `awaited`.
+ * Everything that may lie below what begins on the part at a level: the part itself right below the lower gap,
+ * and what waits, grown like `awaited`.
  * @param highest the part's level right below the lower gap
  */
 export function beginningsOn(
-  outlines: Outlines,
+  level: number,
   highest: number,
+  outlines: Outlines,
+  waiting: ReadonlyMap<number, Region>,
   rules: { readonly heightMm: number; readonly stepMm: number },
+  engine: RememberingEngine,
 ): Region[] {
-  const waited = Array.from({ length: 1 + Math.ceil(AWAITED_MM / rules.heightMm) }, (_, n) =>
-    outlines.grown(highest - n, n * rules.stepMm),
-  )
-  return [...new Set(waited)]
+  const found = [outlines.at(highest)]
+  for (let n = 1; n * rules.heightMm <= AWAITED_MM; n++) {
+    const waits = waiting.get(level - n)
+    if (waits) found.push(engine.grow(waits, n * rules.stepMm, 'round', ROUND_MM))
+  }
+  return found
 }

@@ -1,7 +1,7 @@
 import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine, solidEngine } from '../../node'
 import type { Decisions } from '../decide'
-import { demoParts, type Mesh } from '../mesh'
+import { demoParts, meshOfSolid, type Mesh } from '../mesh'
 import { createPlanner, type PlanResult } from '../plan'
 import { regionAreaMm2, type PolygonEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
@@ -104,6 +104,16 @@ describe('support lines as they will lie, looked at pixel by pixel', () => {
       expect(report.sideContactMm).toBe(0)
     },
   )
+
+  test('beside a steep foot no ring of interface is laid on nothing, as if it began there', async () => {
+    const { Manifold } = await solidEngine()
+    const bowl = Manifold.sphere(40, 96).trimByPlane([0, 0, -1], 36).translate([0, 0, 40])
+    const mesh = meshOfSolid(bowl.add(Manifold.cylinder(4, 15, 13.5, 32)))
+    const { report } = await planned(mesh, { lineWidthMm: 0.45, upperGapMm: 0.13, firstLayerHeightMm: 0.2 })
+    expect(report.worstSpanMm).toBeLessThan(5)
+    expect(report.worstEndMm).toBeLessThan(2)
+    expect(report.heldMm2).toBeGreaterThan(1)
+  })
 
   test.each([2, 4, 12])(
     'beside a step %d layers high they keep the side gap all the same',

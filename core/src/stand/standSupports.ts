@@ -74,7 +74,9 @@ export async function standSupports(input: StandInput): Promise<StandOutput> {
     checkpoint,
   )
   const mayBeginAt = (level: number): Region[] =>
-    ground.onPart ? beginningsOn(outlines, level - ground.freeBelow(level) - 1, ground) : []
+    ground.onPart
+      ? beginningsOn(level, level - ground.freeBelow(level) - 1, outlines, standing.waiting, ground, engine)
+      : []
   const levelOf = ({ facesLayer }: SupportPass) => facesLayer - 1 - gap.free
   const laid = layPasses(input, tops, standing, rounds, lattice, { ...ground, mayBeginAt })
   const passes = [...laid.passes, ...roundPasses(input, rounds, lattice)]

@@ -43,8 +43,8 @@ export async function standingBelow(
     if (rules.standKind === 'branching') {
       const branches = await branchColumns(tops, outlines, engine, rules, taken, half)
       const ground = { ...rules, freeAbove: rules.freeLevels, taken }
-      const grown = await groundBranches(branches, tops, outlines, engine, ground, second)
-      return { columns: grown.wide, starts: grown.starts, rounds: grown.rounds }
+      const { wide, ...found } = await groundBranches(branches, tops, outlines, engine, ground, second)
+      return { columns: wide, ...found }
     }
     const columns = await straightColumns(tops, outlines, engine, rules, taken, half)
     return { ...(await grounded(columns, tops, outlines, engine, rules, second)), rounds: [] }

@@ -18,7 +18,7 @@ const NOTCH_MM = 0.3
 /** The steepest slope that stands may begin on in steps, as its tangent: 60 degrees. */
 const STEEPEST = 1.73
 /** What recedes by less than this share of a level is an upright wall. */
-const UPRIGHT_SHARE = 0.25
+const UPRIGHT_SHARE = 0.1
 /**
  * Beside the layer right below a slope a support stays this far away, where the gap is thinner than a layer.
  */

@@ -48,8 +48,9 @@ export type GroundedBranches = {
   readonly wide: readonly Region[]
   /** Per level the sections that stand alone: x, y, radius by turns. */
   readonly rounds: readonly Float64Array[]
-  /** Where of a level something begins on the part. */
+  /** Where of a level something begins on the part, and what of that waits for more. */
   readonly starts: ReadonlyMap<number, Region>
+  readonly waiting: ReadonlyMap<number, Region>
 }
 
 /**
@@ -97,7 +98,7 @@ export async function groundBranches(
     }
   }
   const wide = standing.map((region, k) => withCrowns(region, sections[k]))
-  return { wide, rounds: sections.map(roundsOf), starts }
+  return { wide, rounds: sections.map(roundsOf), starts, waiting: landing.waiting }
 
   /**
    * Whether a section that stands alone need not be looked at: all of it is carried, or the branch is gone
