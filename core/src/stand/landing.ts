@@ -64,8 +64,8 @@ export function landingOn(
 }
 
 /**
- * Everything that may lie below what begins on the part at a level: the part itself right below the lower gap,
- * and what waits, grown like `awaited`.
+ * Everything that may lie below what begins on the part at a level: the part itself right below the lower
+ * gap, and what waits, grown like `awaited`.
  * @param highest the part's level right below the lower gap
  */
 export function beginningsOn(

@@ -126,7 +126,7 @@ describe('support lines as they will lie, looked at pixel by pixel', () => {
       ])
       const { result } = await planned(mesh, { lineWidthMm: 0.4, sideGapMm: 0.6 })
       const { passes, supportPaths } = result.geometry
-      // The part is laid about the middle of the bed: its step reaches from -3 to 7 mm, and to 10 mm on either side.
+      // The part is laid about the middle of the bed: its step reaches from -3 to 7 mm, and 10 mm aside.
       let nearestMm = Infinity
       passes.forEach(({ bottomMm, topMm }, i) => {
         if (bottomMm < 3 || topMm > 3 + 0.2 * levels + SAME_HEIGHT_MM) return

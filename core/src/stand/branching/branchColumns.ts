@@ -213,14 +213,17 @@ export async function branchColumns(
       const share = Math.min(1, Math.max(0, (belowLevel - k) * rules.heightMm) / overMm)
       thickerMm = Math.max(thickerMm, share * (radiusMm - tipMm))
     }
-    branch.trunk = Math.max(branch.trunk, branch.bears, tipMm + inSteps(thickerMm))
+    // Joining may change what it takes at once: step by step, or what is hollow ends inside of it.
+    const steadyMm = Math.min(tipMm + inSteps(thickerMm), branch.trunk + RADIUS_STEP_MM)
+    branch.trunk = Math.max(branch.trunk, branch.bears, steadyMm)
     if (branch.dx === 0 && branch.dy === 0) follow(branch, k)
     branch.x += branch.dx
     branch.y += branch.dy
     drawIn(branch, stepMm)
     const upMm = k * rules.heightMm
     const widerMm = steady ? steady.footRadiusMm - branch.trunk : 0
-    branch.footMm = Math.max(0, FOOT_MM - upMm, widerMm - FOOT_STEEPNESS * upMm)
+    const footMm = Math.max(0, FOOT_MM - upMm, widerMm - FOOT_STEEPNESS * upMm)
+    branch.footMm = Math.min(footMm, branch.footMm + FOOT_STEEPNESS * rules.heightMm)
     branch.radius = Math.max(branch.radius, branch.trunk + branch.footMm)
   }
 
