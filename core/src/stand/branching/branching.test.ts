@@ -290,6 +290,35 @@ describe('branching stands, measured on their sections and lines', () => {
     expect(leansTooFarAt(sturdy, FREE_DEG - 5, engine)).toEqual([])
   }, 60_000)
 
+  test('branches thicken step by step: nothing hollow begins wider than what would lie on its walls', async () => {
+    const { Manifold, CrossSection } = await solidEngine()
+    const ringOf = (outer: number, inner: number) =>
+      CrossSection.circle(outer, 24).subtract(CrossSection.circle(inner, 24))
+    const bend = Manifold.revolve(ringOf(14, 11).translate([30, 0]), 32, 90).rotate([90, 0, 0])
+    const flange = Manifold.extrude(ringOf(24, 11), 4).translate([30, 0, -4])
+    const { result } = await planned(meshOfSolid(bend.add(flange).translate([0, 0, 4])), {
+      standKind: 'branching',
+      ...{ placement: 'anywhere', freeAngleDeg: 45, leanDeg: 40, sideGapMm: 0.3, marginMm: 0 },
+      ...{ upperGapMm: 0.3, interfaceSpacingMm: 0, standLines: 'joined', standWalls: 2 },
+      ...{ standDensity: 0.06, denseTopMm: 2, thickStands: true },
+    })
+    const passes = result.geometry.passes.filter(({ rounds }) => rounds)
+    let [pairs, mostMm] = [0, 0]
+    for (const { bottomMm, rounds: upper } of passes)
+      for (const { topMm, rounds: lower } of passes) {
+        if (Math.abs(topMm - bottomMm) > 1e-6) continue
+        for (let i = 0; i < upper!.length; i += 3)
+          for (let j = 0; j < lower!.length; j += 3) {
+            const far = Math.hypot(upper![i] - lower![j], upper![i + 1] - lower![j + 1])
+            if (far > upper![i + 2]) continue
+            pairs++
+            mostMm = Math.max(mostMm, lower![j + 2] - upper![i + 2])
+          }
+      }
+    expect(pairs).toBeGreaterThan(100)
+    expect(mostMm).toBeLessThan(0.45)
+  }, 60_000)
+
   test('over a floor of the part branches join as they do over the bed, and all of them land on it', async () => {
     const walls = [0, 45].map((y) => ({ size: [48, 3, 34] as const, at: [0, y, 0] as const }))
     const mesh = boxes([
