@@ -9,7 +9,7 @@ import {
 } from '../polygon'
 import type { Checkpoint } from '../slice'
 import { isHair } from './hair'
-import { landingOn } from './landing'
+import { landingOn, type Waiting } from './landing'
 import type { Outlines } from './outlines'
 
 /** A rim twice this wide comes from thinned outlines, not from anything that hangs. */
@@ -30,7 +30,7 @@ export type Grounded = {
   readonly columns: readonly Region[]
   readonly starts: ReadonlyMap<number, Region>
   /** What of levels begins on the part, too narrow for a line, and waits until more of it can hold one. */
-  readonly waiting: ReadonlyMap<number, Region>
+  readonly waiting: Waiting
 }
 
 /**

@@ -20,8 +20,8 @@ const ROUND_MM = 0.01
 
 /** What of levels can hold a line, and what begins on the part and waits until it can. */
 export type Landing = {
-  /** What began at levels and waited there. */
-  readonly waiting: ReadonlyMap<number, Region>
+  /** What began at levels and waits there. */
+  readonly waiting: Waiting
   /** What still waits at a level: grown by what it may have stepped out since it began. */
   awaited(level: number): Region[]
   /**
@@ -31,31 +31,31 @@ export type Landing = {
   laid(level: number, region: Region, start: Region | undefined, below: readonly Region[]): Region
 }
 
-/** @param rules `stepMm`: how far a level may step out beyond the one below */
+/** By the level at which it began. */
+export type Waiting = ReadonlyMap<number, Region>
+
+type LandingRules = {
+  readonly heightMm: number
+  /** How far a level may step out beyond the one below. */
+  readonly stepMm: number
+}
+
+/** Follows a stand up from the bed, level by level, wherever it lands on the part. */
 export function landingOn(
-  rules: { readonly lineWidthMm: number; readonly heightMm: number; readonly stepMm: number },
+  rules: LandingRules & { readonly lineWidthMm: number },
   engine: RememberingEngine,
 ): Landing {
-  let narrow: { readonly level: number; readonly region: Region }[] = []
   const waiting = new Map<number, Region>()
   return {
     waiting,
-    awaited(k) {
-      narrow = narrow.filter(({ level }) => (k - level) * rules.heightMm <= AWAITED_MM)
-      return narrow.map(({ level, region }) =>
-        engine.grow(region, (k - level) * rules.stepMm, 'round', ROUND_MM),
-      )
-    },
+    awaited: (k) => awaitedAt(k, waiting, rules, engine),
     laid(k, region, start, below) {
       const { kept, slivers } = printable(region, rules.lineWidthMm, engine)
-      if (start && !isEmptyRegion(slivers)) {
-        const waits = engine.common(start, slivers)
-        narrow.push({ level: k, region: waits })
-        waiting.set(k, waits)
-      }
-      if (narrow.length === 0) return kept
+      if (start && !isEmptyRegion(slivers)) waiting.set(k, engine.common(start, slivers))
+      const recent = waitingWithin(AWAITED_MM, k, waiting, rules)
+      if (recent.length === 0) return kept
       const roots = [...below, start ?? EMPTY_REGION]
-      for (const one of narrow) if ((k - one.level) * rules.heightMm <= ROOTED_MM) roots.push(one.region)
+      for (const [, region] of waitingWithin(ROOTED_MM, k, waiting, rules)) roots.push(region)
       const all = splitPieces(kept)
       const rooted = all.filter((piece) => roots.some((root) => !areApart(piece, root)))
       return rooted.length === all.length ? kept : engine.joined(rooted)
@@ -63,23 +63,36 @@ export function landingOn(
   }
 }
 
+/** What began no farther below a level, and how many levels ago. */
+function waitingWithin(
+  mm: number,
+  k: number,
+  waiting: Waiting,
+  { heightMm }: LandingRules,
+): (readonly [number, Region])[] {
+  const found: [number, Region][] = []
+  for (let n = 0; n * heightMm <= mm; n++) {
+    const region = waiting.get(k - n)
+    if (region) found.push([n, region])
+  }
+  return found
+}
+
+const awaitedAt = (k: number, waiting: Waiting, rules: LandingRules, engine: RememberingEngine): Region[] =>
+  waitingWithin(AWAITED_MM, k, waiting, rules).map(([levels, region]) =>
+    engine.grow(region, levels * rules.stepMm, 'round', ROUND_MM),
+  )
+
 /**
  * Everything that may lie below what begins on the part at a level: the part itself right below the lower
  * gap, and what waits, grown like `awaited`.
  * @param highest the part's level right below the lower gap
  */
-export function beginningsOn(
+export const beginningsOn = (
   level: number,
   highest: number,
   outlines: Outlines,
-  waiting: ReadonlyMap<number, Region>,
-  rules: { readonly heightMm: number; readonly stepMm: number },
+  waiting: Waiting,
+  rules: LandingRules,
   engine: RememberingEngine,
-): Region[] {
-  const found = [outlines.at(highest)]
-  for (let n = 1; n * rules.heightMm <= AWAITED_MM; n++) {
-    const waits = waiting.get(level - n)
-    if (waits) found.push(engine.grow(waits, n * rules.stepMm, 'round', ROUND_MM))
-  }
-  return found
-}
+): Region[] => [outlines.at(highest), ...awaitedAt(level, waiting, rules, engine)]

@@ -20,7 +20,7 @@ import {
 import type { Checkpoint } from '../../slice'
 import type { Ground } from '../grounded'
 import { isHair } from '../hair'
-import { landingOn } from '../landing'
+import { landingOn, type Waiting } from '../landing'
 import type { Outlines } from '../outlines'
 import type { Branching } from './branchColumns'
 import { hullAround } from './hull'
@@ -50,7 +50,7 @@ export type GroundedBranches = {
   readonly rounds: readonly Float64Array[]
   /** Where of a level something begins on the part, and what of that waits for more. */
   readonly starts: ReadonlyMap<number, Region>
-  readonly waiting: ReadonlyMap<number, Region>
+  readonly waiting: Waiting
 }
 
 /**
