@@ -6,6 +6,7 @@ import {
   type Region,
   type RememberingEngine,
 } from '../polygon'
+import { SAME_HEIGHT_MM } from '../tolerances'
 import type { Outlines } from './outlines'
 import { printable } from './printable'
 
@@ -71,7 +72,7 @@ function waitingWithin(
   { heightMm }: LandingRules,
 ): (readonly [number, Region])[] {
   const found: [number, Region][] = []
-  for (let n = 0; n * heightMm <= mm; n++) {
+  for (let n = 0; n * heightMm <= mm + SAME_HEIGHT_MM; n++) {
     const region = waiting.get(k - n)
     if (region) found.push([n, region])
   }

@@ -3,10 +3,11 @@ import { polygonEngine, solidEngine } from '../../node'
 import type { Decisions } from '../decide'
 import { demoParts, meshOfSolid, type Mesh } from '../mesh'
 import { createPlanner, type PlanResult } from '../plan'
-import { regionAreaMm2, type PolygonEngine } from '../polygon'
+import { boundsOf, boxRegion, regionAreaMm2, stackEngine, type PolygonEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { aPlan, box, boxes, checkPlastic, cone, join, sphere, table, turned } from '../testing'
 import { radians } from '../units'
+import { landingOn } from './landing'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -63,6 +64,21 @@ async function planned(mesh: Mesh, decisions: Partial<Decisions>) {
     namedMm2: of(({ unheldMm2 }) => Object.values(unheldMm2).reduce((sum, mm2) => sum + mm2, 0)),
   }
 }
+
+test.each([
+  [0.12, 5],
+  [0.2, 3],
+  [0.28, 2],
+])('in levels of %d mm what begins on a slope waits for %d more, which is 0.6 mm', (heightMm, levels) => {
+  const rules = { lineWidthMm: 0.4, heightMm, stepMm: 0.1 }
+  const landing = landingOn(rules, stackEngine(engine))
+  const strip = boxRegion({ minX: 0, minY: 0, maxX: 0.2, maxY: 9 })
+  expect(landing.laid(10, strip, strip, []).starts.length).toBe(1)
+  const [awaited, ...others] = landing.awaited(10 + levels)
+  expect(others).toEqual([])
+  expect(boundsOf(awaited.xyMm).maxX).toBeCloseTo(0.2 + 0.1 * levels, 2)
+  expect(landing.awaited(11 + levels)).toEqual([])
+})
 
 describe('support lines as they will lie, looked at pixel by pixel', () => {
   test.each(SHAPES)(
