@@ -53,10 +53,9 @@ export function landingOn(
     laid(k, region, start, below) {
       const { kept, slivers } = printable(region, rules.lineWidthMm, engine)
       if (start && !isEmptyRegion(slivers)) waiting.set(k, engine.common(start, slivers))
-      const recent = waitingWithin(AWAITED_MM, k, waiting, rules)
-      if (recent.length === 0) return kept
+      if (waitingWithin(AWAITED_MM, k, waiting, rules).length === 0) return kept
       const roots = [...below, start ?? EMPTY_REGION]
-      for (const [, region] of waitingWithin(ROOTED_MM, k, waiting, rules)) roots.push(region)
+      for (const [, waits] of waitingWithin(ROOTED_MM, k, waiting, rules)) roots.push(waits)
       const all = splitPieces(kept)
       const rooted = all.filter((piece) => roots.some((root) => !areApart(piece, root)))
       return rooted.length === all.length ? kept : engine.joined(rooted)
