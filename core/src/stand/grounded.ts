@@ -3,7 +3,6 @@ import {
   isEmptyRegion,
   piecesNear,
   regionAreaMm2,
-  regionPerimeterMm,
   type Region,
   type RememberingEngine,
 } from '../polygon'
@@ -35,13 +34,11 @@ export type Grounded = {
 
 /**
  * Leaves out of columns whatever would begin in mid-air: from the bed upwards each level may step out a
- * little beyond the one below, or begin on the part where that is allowed. What is left without anything to
- * hold goes as well.
- * @param tops what ends at each level
+ * little beyond the one below, or begin on the part where that is allowed. What is too narrow for a line goes
+ * as well, but stays below a wider level: cut out of that, it would leave splinters.
  */
 export async function grounded(
   columns: readonly Region[],
-  tops: ReadonlyMap<number, { readonly top: Region }>,
   outlines: Outlines,
   engine: RememberingEngine,
   ground: Ground,
@@ -50,27 +47,10 @@ export async function grounded(
   const standing = [...columns]
   const starts = new Map<number, Region>()
   const landing = landingOn(ground, engine)
-  /** Levels that lost more than what is too narrow for a line. */
-  const cut = new Uint8Array(columns.length)
   for (let k = 0; k < columns.length; k++) {
     if (checkpoint && k % 8 === 0) await checkpoint(k, columns.length)
     const own = k === 0 ? columns[0] : groundedAt(k)
     standing[k] = landing.laid(k, own, starts.get(k), k === 0 ? [] : [standing[k - 1]])
-    if (own !== columns[k]) cut[k] = 1
-  }
-  // From the top down: what stood below what was cut off needs to be no longer.
-  for (let k = columns.length - 1; k >= 0; k--) {
-    if (checkpoint && k % 8 === 0) await checkpoint(k, columns.length)
-    const own = standing[k]
-    const above = standing[k + 1]
-    if (cut[k + 1] && !isEmptyRegion(own)) {
-      const lost = engine.minus(columns[k + 1], above)
-      const needless = engine.minusAll([engine.common(own, lost)], [above, tops.get(k)?.top ?? EMPTY_REGION])
-      if (regionAreaMm2(needless) > HAIR_MM * regionPerimeterMm(own)) {
-        standing[k] = engine.fewer(engine.minus(own, needless), HAIR_MM)
-        cut[k] = 1
-      }
-    }
     if (isEmptyRegion(standing[k])) starts.delete(k)
   }
   return { columns: standing, starts, waiting: landing.waiting }

@@ -3,11 +3,13 @@ import { polygonEngine, solidEngine } from '../../node'
 import type { Decisions } from '../decide'
 import { demoParts, meshOfSolid, type Mesh } from '../mesh'
 import { createPlanner, type PlanResult } from '../plan'
-import { boundsOf, boxRegion, regionAreaMm2, stackEngine, type PolygonEngine } from '../polygon'
+import { boundsOf, boxRegion, joinPieces, regionAreaMm2, stackEngine, type PolygonEngine } from '../polygon'
 import { SAME_HEIGHT_MM } from '../tolerances'
 import { aPlan, box, boxes, checkPlastic, cone, join, sphere, table, turned } from '../testing'
 import { radians } from '../units'
+import { grounded } from './grounded'
 import { landingOn } from './landing'
+import { outlinesOf } from './outlines'
 
 let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
@@ -78,6 +80,17 @@ test.each([
   expect(others).toEqual([])
   expect(boundsOf(awaited.xyMm).maxX).toBeCloseTo(0.2 + 0.1 * levels, 2)
   expect(landing.awaited(11 + levels)).toEqual([])
+})
+
+test('above a stand too narrow a strip ends, but nobody cuts a slot for it out of what is below', async () => {
+  const regions = stackEngine(engine)
+  const strip = (minX: number, maxX: number) => boxRegion({ minX, minY: 0, maxX, maxY: 9 })
+  const whole = strip(0, 30)
+  // Between two stands 0.1 mm of strip, and beside them one that begins on nothing.
+  const above = joinPieces([strip(0, 9), strip(10, 10.1), strip(11, 20), strip(35, 40)])
+  const rules = { lineWidthMm: 0.4, heightMm: 0.2, stepMm: 0.1, onPart: false, freeBelow: () => 1 }
+  const { columns } = await grounded([whole, whole, above], outlinesOf([], regions), regions, rules)
+  expect(columns.map(regionAreaMm2)).toEqual([270, 270, 162])
 })
 
 describe('support lines as they will lie, looked at pixel by pixel', () => {

@@ -47,7 +47,7 @@ export async function standingBelow(
       return { columns: wide, ...found }
     }
     const columns = await straightColumns(tops, outlines, engine, rules, taken, half)
-    return { ...(await grounded(columns, tops, outlines, engine, rules, second)), rounds: [] }
+    return { ...(await grounded(columns, outlines, engine, rules, second)), rounds: [] }
   })
 }
 
