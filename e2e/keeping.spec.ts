@@ -1,3 +1,4 @@
+import type { Page } from '@playwright/test'
 import { readFileSync } from 'node:fs'
 import { writeStl } from '@tender/core/mesh'
 import { box, sphere } from '@tender/core/testing'
@@ -106,39 +107,48 @@ test('numbers leave as CSV and JSON, the plan as the document the command line r
   expect(completePlan(PlanFile.parse(JSON.parse(await save(/Plan as JSON/)))).decisions.upperGapMm).toBe(0.23)
 })
 
-test('a plan that was worked out before shows its numbers and its section before its mesh has come, and goes on from there', async ({
+test('a plan that was worked out before, in this browser or another, shows its numbers and its section before its mesh has come, and goes on from there', async ({
   page,
+  browser,
   demo,
 }) => {
   const url = `${demo.url}/plans/${await aSmallPlan(demo.url, 'Kept table')}`
+  // What stood for a while is kept, for others too.
+  const kept = page.waitForResponse(
+    (answer) => answer.url().includes('/api/kept/') && answer.request().method() === 'PUT',
+  )
   await page.goto(url)
   await settled(page)
-  const section = page.getByRole('img', { name: /^Section across/ })
-  const says = await section.getAttribute('aria-label')
-  // What stood for a while is kept.
-  await page.waitForTimeout(3000)
-  let letGo = () => undefined as void
-  const held = new Promise<void>((resolve) => (letGo = resolve))
-  await page.route('**/api/meshes/**', async (route) => {
-    await held
-    await route.continue()
-  })
-  const asked: string[] = []
-  page.on('request', (request) => request.url().includes('/api/') && asked.push(request.url()))
-  await page.goto(url)
-  await expect(section).toHaveAttribute('aria-label', says!)
-  // Asked for ahead of the view, and not again by it.
-  expect(asked.some((one) => one.includes('/api/parts/'))).toBe(true)
-  expect(asked).toEqual([...new Set(asked)])
-  const longest = () =>
-    section
-      .locator('path')
-      .evaluateAll((paths) => Math.max(...paths.map((path) => path.getAttribute('d')?.length ?? 0)))
-  await expect.poll(longest).toBeGreaterThan(150)
-  await expect(page.getByRole('slider', { name: 'Height of the cut' })).toBeVisible()
-  await expect(page.getByText(/^Flat underside/)).toBeVisible()
-  await expect(page.getByRole('button', { name: 'Take to printer' })).toBeDisabled()
-  letGo()
-  await settled(page)
-  await expect(section).toHaveAttribute('aria-label', says!)
+  const sectionOf = (of: Page) => of.getByRole('img', { name: /^Section across/ })
+  const says = await sectionOf(page).getAttribute('aria-label')
+  expect((await kept).ok()).toBe(true)
+  const another = await browser.newContext()
+  for (const opened of [page, await another.newPage()]) {
+    let letGo = () => undefined as void
+    const held = new Promise<void>((resolve) => (letGo = resolve))
+    await opened.route('**/api/meshes/**', async (route) => {
+      await held
+      await route.continue()
+    })
+    const asked: string[] = []
+    opened.on('request', (request) => request.url().includes('/api/') && asked.push(request.url()))
+    await opened.goto(url)
+    const section = sectionOf(opened)
+    await expect(section).toHaveAttribute('aria-label', says!)
+    // Asked for ahead of the view, and not again by it.
+    expect(asked.some((one) => one.includes('/api/parts/'))).toBe(true)
+    expect(asked).toEqual([...new Set(asked)])
+    const longest = () =>
+      section
+        .locator('path')
+        .evaluateAll((paths) => Math.max(...paths.map((path) => path.getAttribute('d')?.length ?? 0)))
+    await expect.poll(longest).toBeGreaterThan(150)
+    await expect(opened.getByRole('slider', { name: 'Height of the cut' })).toBeVisible()
+    await expect(opened.getByText(/^Flat underside/)).toBeVisible()
+    await expect(opened.getByRole('button', { name: 'Take to printer' })).toBeDisabled()
+    letGo()
+    await settled(opened)
+    await expect(section).toHaveAttribute('aria-label', says!)
+  }
+  await another.close()
 })

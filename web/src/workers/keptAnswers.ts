@@ -1,10 +1,12 @@
+import { MOST_KEPT_BYTES } from '@tender/contract'
+import { parse, stringify } from 'devalue'
 import { createStore, del, get, keys, set, type UseStore } from 'idb-keyval'
 
 declare const PLANNER_VERSION: string | undefined
 
 /** So many answers are kept, those asked for last. */
 const MOST_KEPT = 32
-/** A browser may keep nothing, or answer late: nobody waits longer for it. */
+/** A browser may keep nothing, and a browser or the server answer late: nobody waits longer for it. */
 const PATIENCE_MS = 600
 
 let store: UseStore | null = null
@@ -22,8 +24,23 @@ export async function keyOf(question: string): Promise<string | null> {
   return [...new Uint8Array(digest)].map((byte) => byte.toString(16).padStart(2, '0')).join('')
 }
 
-/** An answer that was worked out before; null when there is none, or the browser keeps nothing. */
-export async function keptAnswer<T>(key: string): Promise<T | null> {
+/** Whether other browsers are offered an answer as well: what is short, and takes long to work out. */
+type Kept = { readonly forAll: boolean }
+const HERE: Kept = { forAll: false }
+
+/** An answer that was worked out before, by this browser or another one; null when there is none. */
+export async function keptAnswer<T>(key: string, { forAll } = HERE): Promise<T | null> {
+  const here = await keptHere<T>(key)
+  return here ?? (forAll ? keptForAll<T>(key) : null)
+}
+
+/** Keeps an answer for the next time it is asked for. */
+export async function keepAnswer(key: string, answer: unknown, { forAll } = HERE): Promise<void> {
+  await keepHere(key, answer)
+  if (forAll) await keepForAll(key, answer)
+}
+
+async function keptHere<T>(key: string): Promise<T | null> {
   const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE_MS))
   try {
     const found = get<{ answer: T }>(key, theStore()).then((entry) => entry?.answer ?? null)
@@ -33,8 +50,8 @@ export async function keptAnswer<T>(key: string): Promise<T | null> {
   }
 }
 
-/** Keeps an answer, and lets go of what has not been asked for longest. */
-export async function keepAnswer(key: string, answer: unknown): Promise<void> {
+/** Keeps an answer in this browser, and lets go of what has not been asked for longest. */
+async function keepHere(key: string, answer: unknown): Promise<void> {
   try {
     await set(key, { answer, at: Date.now() }, theStore())
     const all = await keys<string>(theStore())
@@ -46,5 +63,35 @@ export async function keepAnswer(key: string, answer: unknown): Promise<void> {
       await del(one, theStore())
   } catch {
     // No room, or no store: then it is worked out anew next time.
+  }
+}
+
+/** What the server is known to have. */
+const withServer = new Set<string>()
+const addressOf = (key: string) => `/api/kept/${key}`
+
+async function keptForAll<T>(key: string): Promise<T | null> {
+  try {
+    const response = await fetch(addressOf(key), { signal: AbortSignal.timeout(PATIENCE_MS) })
+    if (response.status !== 200) return null
+    const answer = parse(await response.text()) as T
+    withServer.add(key)
+    return answer
+  } catch {
+    // A server that is gone keeps nothing from being worked out here.
+    return null
+  }
+}
+
+async function keepForAll(key: string, answer: unknown): Promise<void> {
+  if (withServer.has(key)) return
+  try {
+    const body = stringify(answer)
+    if (body.length > MOST_KEPT_BYTES) return
+    const headers = { 'Content-Type': 'text/plain' }
+    const { ok } = await fetch(addressOf(key), { method: 'PUT', headers, body })
+    if (ok) withServer.add(key)
+  } catch {
+    // Then every browser works it out by itself.
   }
 }

@@ -17,6 +17,8 @@ type KeptOutcome = Outcome & {
 export type Working = { readonly stage: StageName; readonly share: number; readonly sinceMs: number }
 export const NOT_BEGUN: Working = { stage: 'slice', share: 0, sinceMs: 0 }
 
+/** A plan that one browser has worked out opens at once in the next, be it a phone beside the printer. */
+const FOR_ALL = { forAll: true }
 /** What was kept is drawn before the processors are given the work of making it anew. */
 const DRAWN_WITHIN_MS = 300
 
@@ -67,7 +69,7 @@ export function usePlanOutcome(
     if (keptAs === undefined || state.outcome) return
     let live = true
     opening.current = keyOf(`plan ${keptAs} ${asked}`)
-      .then((key) => (key === null ? null : keptAnswer<KeptOutcome>(key)))
+      .then((key) => (key === null ? null : keptAnswer<KeptOutcome>(key, FOR_ALL)))
       .then((kept) => {
         if (!live || !kept) return
         setState((before) => (before.outcome ? before : { ...before, outcome: kept }))
@@ -145,5 +147,5 @@ async function keepSoon(keptAs: string, asked: string, outcome: Outcome): Promis
     await planning.section(outcome.id, 90, 0),
   ]
   if (key && across && along)
-    await keepAnswer(key, { ...outcome, id: `kept ${key}`, sections: { 0: across, 90: along } })
+    await keepAnswer(key, { ...outcome, id: `kept ${key}`, sections: { 0: across, 90: along } }, FOR_ALL)
 }
