@@ -7,7 +7,7 @@ import { error, note, warning, type PlanWarning, type Warned } from './warning'
 export const UNHELD_WORDS: Readonly<Record<UnheldReason, string>> = {
   'no room': 'too close to the bed for a layer of support',
   'beside a wall': 'nearer to an upright wall than the side gap',
-  'no way down': 'with nothing below that a stand could rest on',
+  'no way down': 'with no way down to what a stand may rest on',
   'beside the layer below': 'beside the layer below, which a support at this gap would touch',
   'too narrow': 'narrower than a line',
   'left free': 'left free, as the letter says',

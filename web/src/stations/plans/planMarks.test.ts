@@ -30,7 +30,7 @@ test('what stays free is marked with its area, height and main reason; what near
   const marks = marksOf(summary)
   expect(marks.map(({ label, atMm, text }) => [text, label, atMm])).toEqual([
     ['!', 'An island at 12.00 mm starts in mid-air', [7, 8, 12]],
-    ['!', '60 mm² at 28.00 mm stay free: with nothing below that a stand could rest on', [3, 4, 28]],
+    ['!', '60 mm² at 28.00 mm stay free: with no way down to what a stand may rest on', [3, 4, 28]],
   ])
 })
 
