@@ -13,15 +13,18 @@ let store: UseStore | null = null
 const theStore = () => (store ??= createStore('tender-answers', 'answers'))
 
 /**
- * What an answer is kept under: the question itself and the code that answers it; null where the browser
- * offers no hashing.
+ * What an answer is kept under: the question itself and the code that answers it.
  * @param question as text
  */
-export async function keyOf(question: string): Promise<string | null> {
-  if (!('subtle' in crypto)) return null
+export async function keyOf(question: string): Promise<string> {
   const version = typeof PLANNER_VERSION === 'undefined' ? 'none' : PLANNER_VERSION
-  const digest = await crypto.subtle.digest('SHA-256', new TextEncoder().encode(`${version} ${question}`))
-  return [...new Uint8Array(digest)].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+  const asked = new TextEncoder().encode(`${version} ${question}`)
+  // A browser hashes only where the page came by a safe way, which a phone on the workshop's network has not.
+  const digest =
+    'subtle' in crypto
+      ? new Uint8Array(await crypto.subtle.digest('SHA-256', asked))
+      : (await import('@noble/hashes/sha2.js')).sha256(asked)
+  return [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('')
 }
 
 /** Whether other browsers are offered an answer as well: what is short, and takes long to work out. */

@@ -69,7 +69,7 @@ export function usePlanOutcome(
     if (keptAs === undefined || state.outcome) return
     let live = true
     opening.current = keyOf(`plan ${keptAs} ${asked}`)
-      .then((key) => (key === null ? null : keptAnswer<KeptOutcome>(key, FOR_ALL)))
+      .then((key) => keptAnswer<KeptOutcome>(key, FOR_ALL))
       .then((kept) => {
         if (!live || !kept) return
         setState((before) => (before.outcome ? before : { ...before, outcome: kept }))
@@ -146,6 +146,6 @@ async function keepSoon(keptAs: string, asked: string, outcome: Outcome): Promis
     await planning.section(outcome.id, 0, 0),
     await planning.section(outcome.id, 90, 0),
   ]
-  if (key && across && along)
+  if (across && along)
     await keepAnswer(key, { ...outcome, id: `kept ${key}`, sections: { 0: across, 90: along } }, FOR_ALL)
 }
