@@ -24,7 +24,7 @@ const FIRST = {
  * What many views read comes in few files: a browser fetches six at a time, and a view that asks for sixty
  * waits for them.
  */
-const SHARED = { name: 'shared', minShareCount: 3, entriesAware: true, entriesAwareMergeThreshold: 40_000 }
+const SHARED = { name: 'shared', minShareCount: 3, entriesAware: true, entriesAwareMergeThreshold: 3_000 }
 
 /** What every view is shown by is fetched as soon as the page is there, before anything asks for it. */
 const appAtOnce: Plugin = {
