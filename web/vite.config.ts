@@ -4,13 +4,15 @@ import { join } from 'node:path'
 import react from '@vitejs/plugin-react'
 import { defineConfig, type Plugin } from 'vite'
 
-/** What plans are worked out by: results that another version made are not shown. */
+/** Plans are worked out by these, and what is kept of them is shaped by these. */
+const MAKES_RESULTS = ['../core/src', 'src/workers']
+/** Results that another version made are not shown. */
 function plannerVersion(): string {
   const hash = createHash('sha256')
-  const folder = join(import.meta.dirname, '../core/src')
-  for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' }).toSorted())
-    if (file.endsWith('.ts') && !file.endsWith('.test.ts'))
-      hash.update(file).update(readFileSync(join(folder, file)))
+  for (const folder of MAKES_RESULTS.map((path) => join(import.meta.dirname, path)))
+    for (const file of readdirSync(folder, { recursive: true, encoding: 'utf8' }).toSorted())
+      if (file.endsWith('.ts') && !file.endsWith('.test.ts'))
+        hash.update(file).update(readFileSync(join(folder, file)))
   return hash.digest('hex').slice(0, 16)
 }
 

@@ -1,5 +1,5 @@
 import { createHash, randomUUID } from 'node:crypto'
-import { afterAll, beforeAll, describe, expect, test } from '@jest/globals'
+import { describe, expect, test } from '@jest/globals'
 import { knownTrial, type Plan, Printer, StoredFilament, Trial } from '@tender/contract'
 import { meshBounds, openMesh, unpackMesh, write3mf, writeStl } from '@tender/core/mesh'
 import { DEFAULT_PLAN } from '@tender/core/decide'
@@ -11,23 +11,9 @@ import { seedDemo } from './demo/seedDemo'
 import { openDatabase } from './storage/database'
 import { aServer } from './testing/aServer'
 import { aFilament, aPrinter, makerOf } from './testing/bench'
+import { serverOfFile } from './testing/serverOfFile'
 
-let server: Awaited<ReturnType<typeof aServer>>
-beforeAll(async () => {
-  server = await aServer()
-})
-afterAll(() => server.close())
-const {
-  api,
-  put,
-  aTrial,
-  bringIn: aPart,
-  fileAt,
-} = makerOf({
-  get app() {
-    return server.app
-  },
-})
+const { server, api, put, aTrial, bringIn: aPart, fileAt } = serverOfFile()
 
 describe('every shelf', () => {
   test('saves, reads, lists in pages with search, removes and brings back', async () => {

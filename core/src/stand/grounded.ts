@@ -35,7 +35,7 @@ export type Grounded = {
 /**
  * Leaves out of columns whatever would begin in mid-air: from the bed upwards each level may step out a
  * little beyond the one below, or begin on the part where that is allowed. What is too narrow for a line goes
- * as well, but stays below a wider level: cut out of that, it would leave splinters.
+ * as well; wider levels below it stay whole.
  */
 export async function grounded(
   columns: readonly Region[],
@@ -44,7 +44,7 @@ export async function grounded(
   ground: Ground,
   checkpoint?: Checkpoint,
 ): Promise<Grounded> {
-  const standing = [...columns]
+  const standing: Region[] = []
   const starts = new Map<number, Region>()
   const landing = landingOn(ground, engine)
   for (let k = 0; k < columns.length; k++) {

@@ -1,18 +1,8 @@
 import { MOST_KEPT_BYTES } from '@tender/contract'
-import { afterAll, beforeAll, expect, test } from '@jest/globals'
-import { aServer } from '../testing/aServer'
-import { makerOf } from '../testing/bench'
+import { expect, test } from '@jest/globals'
+import { serverOfFile } from '../testing/serverOfFile'
 
-let server: Awaited<ReturnType<typeof aServer>>
-beforeAll(async () => {
-  server = await aServer()
-})
-afterAll(() => server.close())
-const { api } = makerOf({
-  get app() {
-    return server.app
-  },
-})
+const { api } = serverOfFile()
 const at = (n: number) => `/api/kept/${n.toString(16).padStart(64, '0')}`
 const keep = (n: number, answer: string) => api().put(at(n)).type('text/plain').send(answer)
 
@@ -30,8 +20,9 @@ test('an answer is given to the next who asks; of many, those stay that were ask
   expect(found).toEqual([200, 204, 200, 200])
 })
 
-test('what is too long, empty or at no real address is refused by a sentence, and nothing is kept', async () => {
+test('what is too long, empty, no text or at no real address is refused by a sentence, and nothing is kept', async () => {
   expect((await keep(900, 'x'.repeat(MOST_KEPT_BYTES + 1))).body).toMatchObject({ code: 'TOO_LARGE' })
+  expect((await keep(900, 'a\u0000b')).body).toMatchObject({ code: 'INVALID' })
   expect((await keep(900, '')).body).toMatchObject({ code: 'INVALID' })
   expect((await api().put(at(900)).send({ of: 'another kind' })).body).toMatchObject({ code: 'INVALID' })
   expect((await api().get('/api/kept/short')).body).toMatchObject({ code: 'NOT_FOUND' })

@@ -1,21 +1,12 @@
 import { randomUUID } from 'node:crypto'
-import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { expect, test } from '@jest/globals'
 import { DEFAULT_PLAN } from '@tender/core/decide'
 import { sql } from 'drizzle-orm'
-import { aServer } from '../testing/aServer'
-import { aFilament, aPrinter, makerOf } from '../testing/bench'
+import { aFilament, aPrinter } from '../testing/bench'
+import { serverOfFile } from '../testing/serverOfFile'
 import { upgradePlans } from './upgradePlans'
 
-let server: Awaited<ReturnType<typeof aServer>>
-beforeAll(async () => {
-  server = await aServer()
-})
-afterAll(() => server.close())
-const { api, put, bringIn } = makerOf({
-  get app() {
-    return server.app
-  },
-})
+const { server, api, put, bringIn } = serverOfFile()
 
 test('plans of version 1 become version 2 once, known by the bench, with revision and day as they were', async () => {
   const moss = await put('filaments', aFilament({ name: 'Moss PETG' }))

@@ -1,20 +1,11 @@
 import { randomUUID } from 'node:crypto'
-import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { expect, test } from '@jest/globals'
 import { UPRIGHT } from '@tender/core/mesh'
 import { DEFAULT_PLAN } from '@tender/core/decide'
-import { aServer } from '../testing/aServer'
-import { aFilament, makerOf } from '../testing/bench'
+import { aFilament } from '../testing/bench'
+import { serverOfFile } from '../testing/serverOfFile'
 
-let server: Awaited<ReturnType<typeof aServer>>
-beforeAll(async () => {
-  server = await aServer()
-})
-afterAll(() => server.close())
-const { api, put, bringIn, aTrial } = makerOf({
-  get app() {
-    return server.app
-  },
-})
+const { api, put, bringIn, aTrial } = serverOfFile()
 
 /** Every row of a list, page by page. */
 async function walked(path: string, query: object, limit = 2) {

@@ -2,23 +2,14 @@ import { randomUUID } from 'node:crypto'
 import { existsSync, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { expect, test } from '@jest/globals'
 import { sql } from 'drizzle-orm'
 import { clearLeftUploads } from '../parts/uploadedFile'
-import { aServer } from '../testing/aServer'
-import { aFilament, aPrinter, makerOf } from '../testing/bench'
+import { aFilament, aPrinter } from '../testing/bench'
+import { serverOfFile } from '../testing/serverOfFile'
 import { purge } from './purge'
 
-let server: Awaited<ReturnType<typeof aServer>>
-beforeAll(async () => {
-  server = await aServer()
-})
-afterAll(() => server.close())
-const { api, put, bringIn, aTrial } = makerOf({
-  get app() {
-    return server.app
-  },
-})
+const { server, api, put, bringIn, aTrial } = serverOfFile()
 
 test('thirty stale saves of a filament at once are all answered, and the server goes on', async () => {
   const { id, revision, updatedAt: _u, ...input } = await put('filaments', aFilament())

@@ -1,23 +1,13 @@
 import { randomUUID } from 'node:crypto'
-import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { expect, test } from '@jest/globals'
 import { StoredTakeOff, type NoteChange } from '@tender/contract'
 import { DEFAULT_PLAN } from '@tender/core/decide'
 import { sql } from 'drizzle-orm'
 import sharp from 'sharp'
 import { purge } from '../storage/purge'
-import { aServer } from '../testing/aServer'
-import { makerOf } from '../testing/bench'
+import { serverOfFile } from '../testing/serverOfFile'
 
-let server: Awaited<ReturnType<typeof aServer>>
-beforeAll(async () => {
-  server = await aServer()
-})
-afterAll(() => server.close())
-const { api, put, bringIn } = makerOf({
-  get app() {
-    return server.app
-  },
-})
+const { server, api, put, bringIn } = serverOfFile()
 
 const [filament] = DEFAULT_PLAN.filaments
 const printed = {

@@ -1,18 +1,8 @@
-import { afterAll, beforeAll, expect, test } from '@jest/globals'
+import { expect, test } from '@jest/globals'
 import type { ReadingChange, StepReading } from '@tender/contract'
-import { aServer } from '../testing/aServer'
-import { makerOf } from '../testing/bench'
+import { serverOfFile } from '../testing/serverOfFile'
 
-let server: Awaited<ReturnType<typeof aServer>>
-beforeAll(async () => {
-  server = await aServer()
-})
-afterAll(() => server.close())
-const { api, aTrial } = makerOf({
-  get app() {
-    return server.app
-  },
-})
+const { api, aTrial } = serverOfFile()
 
 const step = '0:0.2'
 const change = (trialId: string, body: ReadingChange, at = step) =>

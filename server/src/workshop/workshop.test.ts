@@ -1,17 +1,7 @@
-import { afterAll, beforeAll, expect, test } from '@jest/globals'
-import { aServer } from '../testing/aServer'
-import { makerOf } from '../testing/bench'
+import { expect, test } from '@jest/globals'
+import { serverOfFile } from '../testing/serverOfFile'
 
-let server: Awaited<ReturnType<typeof aServer>>
-beforeAll(async () => {
-  server = await aServer()
-})
-afterAll(() => server.close())
-const { api } = makerOf({
-  get app() {
-    return server.app
-  },
-})
+const { api } = serverOfFile()
 
 test('the currency is chosen once for all; of two that choose at once one is told, and what is none is refused', async () => {
   expect((await api().get('/api/workshop')).body).toEqual({ currency: null, revision: 0 })

@@ -89,8 +89,8 @@ async function keptForAll<T>(key: string): Promise<T | null> {
 async function keepForAll(key: string, answer: unknown): Promise<void> {
   if (withServer.has(key)) return
   try {
-    const body = stringify(answer)
-    if (body.length > MOST_KEPT_BYTES) return
+    const body = new TextEncoder().encode(stringify(answer))
+    if (body.byteLength > MOST_KEPT_BYTES) return
     const headers = { 'Content-Type': 'text/plain' }
     const { ok } = await fetch(addressOf(key), { method: 'PUT', headers, body })
     if (ok) withServer.add(key)

@@ -41,7 +41,7 @@ export function postWarnings({ document, groups, geometry, postsHeld }: Warned):
     layer === undefined
       ? 'there is no underside above it'
       : why === 'no way down'
-        ? 'there is nothing below it that a stand could rest on'
+        ? 'there is no way down from it to what a stand may rest on'
         : `its place is ${UNHELD_WORDS[why ?? 'too narrow']}`
   const others =
     idle.length > 1 ? ` ${idle.length - 1} more ${idle.length > 2 ? 'do' : 'does'} not either.` : ''
