@@ -1,5 +1,8 @@
 import type { Walls } from './walls'
 
+/** Corners of a line, in mm. */
+export type Way = readonly (readonly [number, number, number])[]
+
 /** How wide the ways to places beside a part are. */
 export type Openings = {
   /**
@@ -16,9 +19,10 @@ export type Openings = {
   /**
    * The shortest way that is as wide, from one of the places to outside; none where nothing gets in, or where
    * they lie outside.
-   * @returns corners of a line, in mm
    */
-  wayMm(places: Float64Array): [number, number, number][]
+  wayMm(places: Float64Array): Way
+  /** Those of some places with room, which are asked about. */
+  roomyOf(places: Float64Array): Float64Array
 }
 
 /** Widths are told in such steps, up to so many; whatever is wider counts as that. */
@@ -38,8 +42,9 @@ const NEARLY = 0.95
 /**
  * The widest ways from outside past the walls of a part.
  * Source: a widest-path search, the widest first; it goes on where it stopped, as narrow as it is asked for.
+ * @param outside where ways come from, if not from all sides
  */
-export function openingsOf(walls: Walls): Openings {
+export function openingsOf(walls: Walls, outside?: readonly [number, number, number]): Openings {
   const { nx, ny, nz, cellMm, distanceMm, halfWayMm, isShutX, isShutY } = walls
   const slice = nx * ny
   const steps = new Uint16Array(slice * nz)
@@ -56,12 +61,17 @@ export function openingsOf(walls: Walls): Openings {
   let before = new Int32Array(steps.length)
   let size = 0
   let wide = MOST
+  if (outside) {
+    const c = walls.cellAt(...outside)
+    if (c >= 0) put(c, steps[c])
+  }
   // From all sides to the outermost cells but one; the outermost themselves are never entered.
   for (let k = 0; k < nz; k++)
     for (let j = 0; j < ny; j++)
       for (let i = 0; i < nx; i++) {
         const c = k * slice + j * nx + i
         if (i === 0 || j === 0 || k === 0 || i === nx - 1 || j === ny - 1 || k === nz - 1) steps[c] = 0
+        else if (outside) continue
         else if (i === 1 || j === 1 || k === 1 || i === nx - 2 || j === ny - 2 || k === nz - 2)
           put(c, steps[c])
       }
@@ -71,6 +81,9 @@ export function openingsOf(walls: Walls): Openings {
       // The search has come as far down as that: what lies in a wider way is known.
       const insideMm = STEP_MM * widestOf(places).answer
       return insideMm >= mostMm ? insideMm : Math.max(insideMm, touchedOf(places, mostMm))
+    },
+    roomyOf(places) {
+      return Float64Array.from(roomyIn(places).flatMap((p) => [...places.subarray(p, p + 3)]))
     },
     wayMm(places) {
       const { answer: width, asked: from } = widestOf(places)
@@ -82,21 +95,14 @@ export function openingsOf(walls: Walls): Openings {
   /** Width in steps of the widest way to some places, and the cells that stand for them. */
   function widestOf(places: Float64Array): { readonly answer: number; readonly asked: readonly number[] } {
     const asked: number[] = []
-    const inside: number[] = []
     answer = 0
-    let roomiest = 0
-    for (let p = 0; p < places.length; p += 3) {
+    for (const p of roomyIn(places)) {
       const [x, y, z] = places.subarray(p, p + 3)
       const c = walls.cellAt(x, y, z)
-      if (c >= 0) {
-        inside.push(c)
-        roomiest = Math.max(roomiest, distanceMm[c])
-      } else answer = Math.max(answer, Math.min(MOST, Math.round((2 * walls.roomMm(x, y, z)) / STEP_MM)))
-    }
-    // Near the part a place and the middle of its cell may lie on different sides of a thin wall.
-    const enough = Math.min(cellMm, ROOMY * roomiest)
-    for (const c of inside) {
-      if (distanceMm[c] < enough) continue
+      if (c < 0) {
+        answer = Math.max(answer, Math.min(MOST, Math.round((2 * walls.roomMm(x, y, z)) / STEP_MM)))
+        continue
+      }
       // The middle of a way may lie in the next cell.
       ask(c)
       ask(c - slice)
@@ -116,6 +122,20 @@ export function openingsOf(walls: Walls): Openings {
       asked.push(c)
       answer = Math.max(answer, widest[c])
     }
+  }
+
+  /** Where among some places those with room begin. */
+  function roomyIn(places: Float64Array): number[] {
+    const rooms: number[] = []
+    let roomiest = 0
+    for (let p = 0; p < places.length; p += 3) {
+      const c = walls.cellAt(places[p], places[p + 1], places[p + 2])
+      rooms.push(c < 0 ? Infinity : distanceMm[c])
+      if (c >= 0) roomiest = Math.max(roomiest, distanceMm[c])
+    }
+    // Near the part a place and the middle of its cell may lie on different sides of a thin wall.
+    const enough = Math.min(cellMm, ROOMY * roomiest)
+    return rooms.flatMap((room, n) => (room < enough ? [] : [3 * n]))
   }
 
   /** The width that tools over half of some of the places have at least. */
@@ -232,7 +252,7 @@ export function openingsOf(walls: Walls): Openings {
 }
 
 /** A way with fewer corners: those that lie this near to the line between others go. */
-function straightened(way: [number, number, number][], withinMm: number): [number, number, number][] {
+export function straightened(way: Way, withinMm: number): Way {
   if (way.length < 3) return way
   const [a, b] = [way[0], way.at(-1)!]
   const along = b.map((value, axis) => value - a[axis])

@@ -225,6 +225,44 @@ describe('how stands come off', () => {
     }
   })
 
+  test('in a part of any size a narrow way is told as wide as it is, and a shut one as shut', async () => {
+    const [width, depth, height] = [150, 110, 24]
+    const room = (wall: number, [wide, tall]: readonly [number, number]) => {
+      const [inner, left] = [height - 2 * wall, 61.3]
+      const front = (size: readonly [number, number], x: number, z: number): Part[] =>
+        size[0] > 0 && size[1] > 0 ? [{ size: [size[0], wall, size[1]], at: [x, 0, z] }] : []
+      return boxes([
+        { size: [width, depth, wall], at: [0, 0, 0] },
+        { size: [width, depth, wall], at: [0, 0, height - wall] },
+        ...[0, width - wall].map((x): Part => ({
+          size: [wall, depth - 2 * wall, inner],
+          at: [x, wall, wall],
+        })),
+        { size: [width, wall, inner], at: [0, depth - wall, wall] },
+        ...front([left, inner], 0, wall),
+        ...front([width - left - wide, inner], left + wide, wall),
+        ...front([wide, 8], left, wall),
+        ...front([wide, inner - 8 - tall], left, wall + 8 + tall),
+      ])
+    }
+    for (const [wall, hole, deg] of [
+      [3, [2.2, 2.2], 24],
+      [3, [1.9, 7], 66],
+      [1, [3.4, 3.4], 0],
+      [1, [9, 4.6], 3],
+      [1, [0, 0], 3],
+    ] as const) {
+      const { check, codes } = await checked(spun(room(wall, hole), deg))
+      const stand = check.stands.toSorted((a, b) => b.contactMm2 - a.contactMm2)[0]
+      expect(Math.abs(stand.reachMm - Math.min(...hole))).toBeLessThan(0.4)
+      expect(check.verdict).toBe(hole[0] > 0 ? 'comes out in pieces' : 'locked in')
+      // The way leads through the hole.
+      expect(stand.wayMm.length > 1).toBe(hole[0] > 0)
+      // A plan warns of what is shut as an error.
+      expect(codes).toContain('LOCKED_IN')
+    }
+  })
+
   test('a branching stand is one piece as long as it holds together, and carries all that its branches do', async () => {
     const document = aPlan({ standKind: 'branching', placement: 'bed', freeSpanMm: 0 })
     // Two wings, each far from the bed.

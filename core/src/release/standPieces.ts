@@ -1,11 +1,10 @@
 import { isEmptyRegion } from '../polygon'
 import { isWalledOff } from './freeWay'
-import { reachedMm, roomAround, type Room, type Ways } from './room'
+import type { Way } from './openings'
+import { closelyReached, reachedMm, roomAround, type Room } from './room'
 import { middleOf, RIM, STAND, standCells, type Filled, type OffPass, type StandCells } from './standCells'
 import { ANY_TOOL_MM, type Walls } from './walls'
 
-/** Corners of a line, in mm. */
-export type Way = readonly (readonly [number, number, number])[]
 type Place = readonly [number, number, number]
 
 /** One piece of support as it stands in the print, seen on a coarse grid. */
@@ -19,6 +18,8 @@ export type StandPiece = {
   readonly openingMm: number
   /** The same to a cell or two; how much more than enough is not looked at. */
   roughOpeningMm(enoughMm: number): number
+  /** The same on a finer grid; what is narrow for the size of the part is not looked at closely. */
+  readonly seenOpeningMm: number
   /** Widest tool that gets to what of it lies no farther than this from a place; null where nothing does. */
   openingNearMm(place: Place, withinMm: number): number | null
   /** The widest way from it to outside; from what lies no farther than this from a place, if one is told. */
@@ -165,23 +166,23 @@ function pieceFrom(
   const { cellMm } = grid
   const levels = high - low + 1
   const sectionMm2 = (cells.length / levels) * cellMm * cellMm
-  const reached = (ways: Ways, enoughMm: number, of = cells) =>
-    reachedMm(room, ways, middlesOf(of, grid), enoughMm)
-  let openingMm: number | null = null
+  const near = (place: Place, withinMm: number) =>
+    closelyReached(room, middlesOf(nearTo(place, withinMm), grid))
+  let all: ReturnType<typeof closelyReached> | null = null
+  const closely = () => (all ??= closelyReached(room, middlesOf(cells, grid)))
   return {
     grossMm3: cells.length * cellMm ** 3,
-    roughOpeningMm: (enoughMm) => reached(room.rough, enoughMm),
+    roughOpeningMm: (enoughMm) => reachedMm(room, room.rough, middlesOf(cells, grid), enoughMm),
+    get seenOpeningMm() {
+      return reachedMm(room, room.fine, middlesOf(cells, grid), ANY_TOOL_MM)
+    },
     get openingMm() {
-      return (openingMm ??= reached(room.fine, ANY_TOOL_MM))
+      return closely().widthMm
     },
     openingNearMm(place, withinMm) {
-      const near = nearTo(place, withinMm)
-      return near.length === 0 ? null : reached(room.fine, ANY_TOOL_MM, near)
+      return nearTo(place, withinMm).length === 0 ? null : near(place, withinMm).widthMm
     },
-    wayMm(near) {
-      const from = near ? nearTo(near.place, near.withinMm) : cells
-      return room.fine.openings.wayMm(middlesOf(from, grid))
-    },
+    wayMm: (from) => (from ? near(from.place, from.withinMm) : closely()).wayMm(),
     heightMm: levels * cellMm,
     sectionMm2,
     thickMm: sectionMm2 / (cellMm * (Math.max(east - west, north - south) + 1)),

@@ -1,14 +1,7 @@
-import {
-  boundsOf,
-  containment,
-  isEmptyRegion,
-  latticeCrossings,
-  regionAreaMm2,
-  type Region,
-} from '../polygon'
+import { boundsOf, containment, isEmptyRegion, latticeCrossings, type Region } from '../polygon'
 import { FAR, lineSpreader, lowerEnvelope } from './distances'
-
-type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
+import { slicesOf } from './slices'
+import type { Filled } from './standCells'
 
 /**
  * A part on a grid of cells: cell c is at column `c % nx`, row `floor(c / nx) % ny` and slice `floor(c / (nx
@@ -29,7 +22,7 @@ export type Walls = {
   isThin(cell: number): boolean
   /** Whether a place lies in the part. */
   contains(x: number, y: number, z: number): boolean
-  /** Distance from a place to the part, to half a cell or so; outside at least as much. */
+  /** Distance from a place to the part, to half a cell or so; beyond all cells at least as much. */
   roomMm(x: number, y: number, z: number): number
   /** Distance from the middle of each cell to the part, in mm; 0 inside. */
   readonly distanceMm: Float32Array
@@ -38,6 +31,12 @@ export type Walls = {
   /** Whether a wall thinner than a cell lies between a cell and the next one of its row, or of its column. */
   isShutX(cell: number): boolean
   isShutY(cell: number): boolean
+}
+
+/** What of a part is looked at: from one corner to the opposite one. */
+export type Window = {
+  readonly fromMm: readonly [number, number, number]
+  readonly toMm: readonly [number, number, number]
 }
 
 /** How finely a part is looked at. */
@@ -67,15 +66,17 @@ const FALLS = 0.3
 const RIM = 3
 const SHUT_X = 1
 const SHUT_Y = 2
-/** A layer with so much more than the slices around it is a plate of its own. */
-const PLATE_MM2 = 1
 
 /**
  * Where a part leaves room.
  * Source: exact distances to where rows and columns of cells cross the outlines, spread by lower envelopes of
  * parabolas axis by axis; between two walls, the distances to both tell how wide the way between them is.
  */
-export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells, rimMm = 0 } = FINE): Walls {
+export function wallsOf(
+  layers: readonly Filled[],
+  { cells, finestMm, mostCells, rimMm = 0 }: Fineness = FINE,
+  within?: Window,
+): Walls {
   const filled = layers.filter(({ region }) => !isEmptyRegion(region))
   let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
   for (const { region } of filled) {
@@ -85,29 +86,33 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells,
     maxX = Math.max(maxX, box.maxX)
     maxY = Math.max(maxY, box.maxY)
   }
-  const topMm = filled.at(-1)?.topMm ?? 0
+  let [bottomMm, topMm] = [0, filled.at(-1)?.topMm ?? 0]
   if (filled.length === 0) [minX, minY, maxX, maxY] = [0, 0, 0, 0]
+  if (within) {
+    ;[minX, minY, bottomMm] = within.fromMm
+    ;[maxX, maxY, topMm] = within.toMm
+  }
+  const tallMm = topMm - bottomMm
   const cell = Math.max(
     finestMm,
-    Math.max(maxX - minX, maxY - minY, topMm) / cells,
-    Math.cbrt((2 * (maxX - minX) * (maxY - minY) * topMm) / mostCells),
+    Math.max(maxX - minX, maxY - minY, tallMm) / cells,
+    Math.cbrt((2 * (maxX - minX) * (maxY - minY) * tallMm) / mostCells),
   )
   const rise = cell / 2
-  const [rim, under] = [cell, rise].map((side) => Math.max(RIM, Math.ceil(rimMm / side)))
+  const [rim, rimUpwards] = [cell, rise].map((side) => Math.max(RIM, Math.ceil(rimMm / side)))
+  /** Slices below the bed. */
+  const under = rimUpwards - Math.floor(bottomMm / rise)
   const [left, front] = [Math.floor(minX / cell) - rim, Math.floor(minY / cell) - rim]
   const nx = Math.ceil(maxX / cell) - left + rim
   const ny = Math.ceil(maxY / cell) - front + rim
-  const nz = Math.ceil(topMm / rise) + 2 * under
+  const nz = Math.ceil(topMm / rise) + under + rimUpwards
   const slice = nx * ny
   /** Squares of distances. */
   const squares = new Float32Array(slice * nz)
   /** How much wider the way is at its middle, as a share of the distance. */
   const gain = new Float32Array(slice * nz)
   const shut = new Uint8Array(slice * nz)
-  /** Of each slice the layer that its middle lies in, or the next one. */
-  const layerOf = new Int32Array(nz)
-  const thin = new Uint8Array(nz)
-  const seen = seenLayers()
+  const { seen, layerOf, thin } = slicesOf(layers, rise, nz, under)
   withinSlices()
   acrossSlices()
   // Both in place: a loop is twenty times as quick as mapping.
@@ -143,7 +148,7 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells,
       // The box around the part is convex: whatever lies in it is at least as far as the way to the box and
       // the way on from there make up at a right angle.
       const inBox = (value: number, low: number, high: number) => Math.min(high, Math.max(low, value))
-      const [qx, qy, qz] = [inBox(x, minX, maxX), inBox(y, minY, maxY), inBox(z, 0, topMm)]
+      const [qx, qy, qz] = [inBox(x, minX, maxX), inBox(y, minY, maxY), inBox(z, bottomMm, topMm)]
       const near = cellAt(qx, qy, qz)
       return Math.hypot(x - qx, y - qy, z - qz, near < 0 ? 0 : distanceMm[near])
     },
@@ -207,37 +212,6 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells,
     return most
   }
 
-  /**
-   * What of the part each slice shows: the layer in its middle, or one nearby that has more than those around
-   * it, a plate that would be passed over.
-   */
-  function seenLayers(): (Region | null)[] {
-    const found: (Region | null)[] = []
-    const areas = layers.map(({ region }) => regionAreaMm2(region))
-    const middles = new Float64Array(nz)
-    let layer = 0
-    for (let k = 0; k < nz; k++) {
-      const height = (k - under + 0.5) * rise
-      while (layer < layers.length && layers[layer].topMm <= height) layer++
-      layerOf[k] = Math.min(layer, layers.length - 1)
-      const own = layers[layer]
-      const isThere = own && own.bottomMm <= height && !isEmptyRegion(own.region)
-      found.push(isThere ? own.region : null)
-      middles[k] = isThere ? areas[layer] : 0
-    }
-    for (let k = 1; k + 1 < nz; k++)
-      if (middles[k] > Math.max(middles[k - 1], middles[k + 1]) + PLATE_MM2) thin[k] = 1
-    layers.forEach(({ bottomMm, topMm, region }, n) => {
-      const k = Math.floor((bottomMm + topMm) / 2 / rise) + under
-      if (areas[n] === 0) return
-      const around = Math.max(middles[k - 1], middles[k], middles[k + 1])
-      if (areas[n] < around + PLATE_MM2 || (thin[k] && areas[n] <= regionAreaMm2(found[k]!))) return
-      found[k] = region
-      thin[k] = 1
-    })
-    return found
-  }
-
   /** Distances within each slice: by its rows, and by its columns. */
   function withinSlices(): void {
     const byRows = new Float32Array(slice)
@@ -253,20 +227,17 @@ export function wallsOf(layers: readonly Filled[], { cells, finestMm, mostCells,
         byRows.fill(FAR)
         byColumns.fill(FAR)
         const rows = latticeCrossings(region, 0, cell)
-        for (let n = 0; n + 1 < rows.starts.length; n++)
-          alongLine(rows.at, rows.starts[n], rows.starts[n + 1], left, nx, 1, (rows.first + n - front) * nx)
+        for (let n = 0; n + 1 < rows.starts.length; n++) {
+          const j = rows.first + n - front
+          if (j >= 0 && j < ny) alongLine(rows.at, rows.starts[n], rows.starts[n + 1], left, nx, 1, j * nx)
+        }
         // Turned by a quarter, lines count against x, and y is along them.
         const columns = latticeCrossings(region, 90, cell)
-        for (let n = 0; n + 1 < columns.starts.length; n++)
-          alongLine(
-            columns.at,
-            columns.starts[n],
-            columns.starts[n + 1],
-            front,
-            ny,
-            nx,
-            -(columns.first + n) - 1 - left,
-          )
+        for (let n = 0; n + 1 < columns.starts.length; n++) {
+          const i = -(columns.first + n) - 1 - left
+          if (i >= 0 && i < nx)
+            alongLine(columns.at, columns.starts[n], columns.starts[n + 1], front, ny, nx, i)
+        }
         for (let i = 0; i < nx; i++) spread(byRows, i, nx, ny)
         for (let j = 0; j < ny; j++) spread(byColumns, j * nx, 1, nx)
         for (let c = 0; c < slice; c++) squares[at + c] = Math.min(byRows[c], byColumns[c])

@@ -97,7 +97,9 @@ function lockedIn(
 /** A plan does not wait for what the release check looks at closely, unless a stand may be locked in. */
 function openingOf(piece: StandPiece, enoughMm: number): number {
   const roughMm = piece.roughOpeningMm(enoughMm)
-  return roughMm < IN_DOUBT_MM ? piece.openingMm : roughMm
+  if (roughMm >= IN_DOUBT_MM) return roughMm
+  const { seenOpeningMm } = piece
+  return seenOpeningMm < NO_TOOL_MM ? piece.openingMm : seenOpeningMm
 }
 
 const largest = (pieces: readonly StandPiece[]) => pieces.reduce((a, b) => (b.grossMm3 > a.grossMm3 ? b : a))

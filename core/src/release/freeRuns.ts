@@ -1,0 +1,265 @@
+import { latticeCrossings, type Region } from '../polygon'
+import { slicesOf } from './slices'
+import type { Filled } from './standCells'
+
+export type Place = readonly [number, number, number]
+
+/** Where the middle of a ball may be beside a part: runs along x, in rows beside and above each other. */
+export type FreeRuns = {
+  readonly widthMm: number
+  /** Rows are this far from each other, to the back and upwards. */
+  readonly rowMm: number
+  readonly count: number
+  /** Whether the ball gets there from outside. */
+  isOutside(run: number): boolean
+  /** Ends of a run; what has none leads outside. */
+  endsMm(run: number): readonly [number, number]
+  /** The place in a run whose x is nearest to one. */
+  placeIn(run: number, x: number): Place
+  /** Runs of the rows around one that the ball gets to from there. */
+  beside(run: number, visit: (run: number) => void): void
+  /** Runs in which the ball touches one of some places, x, y, z by turns. */
+  touching(places: Float64Array): number[]
+}
+
+type Row = { readonly starts: Uint32Array; readonly at: Float64Array; readonly first: number }
+/** What of a part rows are laid through. */
+export type Extent = { readonly minY: number; readonly maxY: number; readonly topMm: number }
+
+const FINEST_MM = 0.3
+const MOST_ROWS = 1.2e5
+/** So many rows lie in the width of a ball, if they are not too many in all. */
+const ROWS_IN_WIDTH = 5
+const NONE: Row = { first: 0, starts: new Uint32Array(1), at: new Float64Array(0) }
+
+/**
+ * Where a ball gets to past a part.
+ * Source: its middle may be wherever no row around is nearer to a wall than the ball allows; rows are cut at
+ * walls exactly. It gets from run to run where those of neighbouring rows overlap.
+ */
+export function freeRuns(
+  layers: readonly Filled[],
+  { minY, maxY, topMm }: Extent,
+  widthMm: number,
+): FreeRuns {
+  const radiusMm = widthMm / 2
+  const rowMm = Math.max(FINEST_MM, widthMm / ROWS_IN_WIDTH, Math.sqrt(((maxY - minY) * topMm) / MOST_ROWS))
+  /** Rows and slices around the part: there the ball is free. */
+  const rim = Math.ceil(radiusMm / rowMm) + 1
+  const slices = rowsOf(layers, rowMm, Math.ceil(topMm / rowMm))
+  const front = Math.floor(minY / rowMm) - rim
+  const [deep, tall] = [Math.ceil(maxY / rowMm) + rim - front, slices.length + 2 * rim]
+  /** Of each row the number of its first run. */
+  const starts = new Int32Array(deep * tall + 1)
+  let [from, to] = [new Float64Array(1 << 12), new Float64Array(1 << 12)]
+  let count = 0
+  blockAll()
+  const rowOf = new Int32Array(count)
+  for (let r = 0; r < deep * tall; r++) rowOf.fill(r, starts[r], starts[r + 1])
+  const outside = new Uint8Array(count)
+  fromOutside()
+  return {
+    widthMm,
+    rowMm,
+    count,
+    isOutside: (run) => outside[run] === 1,
+    endsMm: (run) => [from[run], to[run]],
+    placeIn(run, x) {
+      const [j, k] = [rowOf[run] % deep, Math.floor(rowOf[run] / deep)]
+      return [Math.min(to[run], Math.max(from[run], x)), middleY(j), middleZ(k)]
+    },
+    beside,
+    touching,
+  }
+
+  function middleY(j: number): number {
+    return (j + front + 0.5) * rowMm
+  }
+
+  function middleZ(k: number): number {
+    return (k - rim + 0.5) * rowMm
+  }
+
+  /** Row by row, what walls nearby leave. */
+  function blockAll(): void {
+    const around = rowsAround(radiusMm, rowMm)
+    const row = freeRow()
+    let before: readonly Row[] = []
+    for (let k = 0; k < tall; k++) {
+      const near = Array.from({ length: 2 * rim + 1 }, (_, n) => slices[k - 2 * rim + n] ?? NONE)
+      const isAlike = k > 0 && near.every((slice, n) => slice === before[n])
+      before = near
+      for (let j = 0; j < deep; j++) {
+        const r = k * deep + j
+        if (isAlike) copy(starts[r - deep], starts[r - deep + 1])
+        else {
+          row.clear()
+          for (let n = 0; n < around.asideMm.length && row.runs.length > 0; n++) {
+            const { first, starts: crossed, at } = near[rim + around.up[n]]
+            const line = j + front + around.back[n] - first
+            if (line < 0 || line + 1 >= crossed.length) continue
+            const asideMm = around.asideMm[n]
+            for (let s = crossed[line]; s + 1 < crossed[line + 1]; s += 2)
+              row.block(at[s] - asideMm, at[s + 1] + asideMm)
+          }
+          makeRoom(row.runs.length / 2)
+          for (let n = 0; n < row.runs.length; n += 2, count++)
+            [from[count], to[count]] = [row.runs[n], row.runs[n + 1]]
+        }
+        starts[r + 1] = count
+      }
+    }
+  }
+
+  function copy(first: number, last: number): void {
+    makeRoom(last - first)
+    from.copyWithin(count, first, last)
+    to.copyWithin(count, first, last)
+    count += last - first
+  }
+
+  function makeRoom(more: number): void {
+    if (count + more <= from.length) return
+    ;[from, to] = [from, to].map((all) => {
+      const larger = new Float64Array(2 * (all.length + more))
+      larger.set(all)
+      return larger
+    })
+  }
+
+  function fromOutside(): void {
+    const queue: number[] = []
+    const visit = (run: number) => {
+      if (outside[run]) return
+      outside[run] = 1
+      queue.push(run)
+    }
+    for (let run = 0; run < count; run++) if (from[run] === -Infinity || to[run] === Infinity) visit(run)
+    for (let q = 0; q < queue.length; q++) beside(queue[q], visit)
+  }
+
+  function beside(run: number, visit: (run: number) => void): void {
+    const row = rowOf[run]
+    const j = row % deep
+    for (let up = -deep; up <= deep; up += deep)
+      for (let back = j > 0 ? -1 : 0; back <= (j + 1 < deep ? 1 : 0); back++) {
+        const other = row + up + back
+        if (other === row || other < 0 || other >= deep * tall) continue
+        for (let n = starts[other]; n < starts[other + 1]; n++)
+          if (from[n] < to[run] && to[n] > from[run]) visit(n)
+      }
+  }
+
+  function touching(places: Float64Array): number[] {
+    const found = new Set<number>()
+    const reach = Math.ceil(radiusMm / rowMm)
+    for (let p = 0; p < places.length; p += 3) {
+      const j = Math.floor(places[p + 1] / rowMm) - front
+      const k = Math.floor(places[p + 2] / rowMm) + rim
+      for (let up = Math.max(0, k - reach); up <= Math.min(tall - 1, k + reach); up++)
+        for (let back = Math.max(0, j - reach); back <= Math.min(deep - 1, j + reach); back++) {
+          const [y, z] = [middleY(back) - places[p + 1], middleZ(up) - places[p + 2]]
+          const square = radiusMm * radiusMm - y * y - z * z
+          if (square < 0) continue
+          const x = Math.sqrt(square)
+          const r = up * deep + back
+          for (let run = starts[r]; run < starts[r + 1]; run++)
+            if (from[run] <= places[p] + x && to[run] >= places[p] - x) found.add(run)
+        }
+    }
+    return [...found]
+  }
+}
+
+/** Where rows meet the part, slice by slice from the bed. */
+function rowsOf(layers: readonly Filled[], rowMm: number, count: number): Row[] {
+  const crossed = new Map<Region | null, Row>([[null, NONE]])
+  return slicesOf(layers, rowMm, count, 0).seen.map((region) => {
+    const known = crossed.get(region) ?? withThinWalls(latticeCrossings(region!, 0, rowMm), region!, rowMm)
+    crossed.set(region, known)
+    return known
+  })
+}
+
+/** Rows with what lies between two of them: a thin wall along them is seen by lines across. */
+function withThinWalls(rows: Row, region: Region, rowMm: number): Row {
+  const { first, starts, at } = latticeCrossings(region, 90, rowMm)
+  const walls = new Map<number, number[]>()
+  for (let n = 0; n + 1 < starts.length; n++)
+    for (let s = starts[n]; s + 1 < starts[n + 1]; s += 2) {
+      const [low, high] = [at[s] / rowMm - 0.5, at[s + 1] / rowMm - 0.5]
+      if (Math.ceil(low) <= high) continue
+      // Turned by a quarter, lines count against x.
+      const x = -(first + n) - 1
+      const row = Math.round((low + high) / 2)
+      walls.set(row, [...(walls.get(row) ?? []), x * rowMm, (x + 1) * rowMm])
+    }
+  if (walls.size === 0) return rows
+  const lines = rows.starts.length - 1
+  const low = Math.min(rows.first, ...walls.keys())
+  const high = Math.max(rows.first + lines - 1, ...walls.keys())
+  const merged = Array.from({ length: high - low + 1 }, (_, n) => {
+    const line = low + n - rows.first
+    const own =
+      line < 0 || line >= lines ? [] : [...rows.at.subarray(rows.starts[line], rows.starts[line + 1])]
+    return united([...own, ...(walls.get(low + n) ?? [])])
+  })
+  const sums = new Uint32Array(merged.length + 1)
+  merged.forEach((row, n) => (sums[n + 1] = sums[n] + row.length))
+  return { first: low, starts: sums, at: Float64Array.from(merged.flat()) }
+}
+
+/** Stretches from one place to another by turns, without those that meet others; rising. */
+function united(stretches: readonly number[]): number[] {
+  const sorted = Array.from({ length: stretches.length / 2 }, (_, n) => [
+    stretches[2 * n],
+    stretches[2 * n + 1],
+  ])
+  const found: number[] = []
+  for (const [from, to] of sorted.toSorted(([a], [b]) => a - b))
+    if (found.length > 0 && from <= found.at(-1)!) found.push(Math.max(found.pop()!, to))
+    else found.push(from, to)
+  return found
+}
+
+/** Rows that a ball around one reaches, the nearest first, and how far along x it reaches there. */
+function rowsAround(radiusMm: number, rowMm: number) {
+  const reach = Math.ceil(radiusMm / rowMm)
+  const found: { back: number; up: number; asideMm: number }[] = []
+  for (let up = -reach; up <= reach; up++)
+    for (let back = -reach; back <= reach; back++) {
+      const farMm = Math.hypot(up, back) * rowMm
+      if (farMm < radiusMm) found.push({ back, up, asideMm: Math.sqrt(radiusMm ** 2 - farMm ** 2) })
+    }
+  found.sort((a, b) => b.asideMm - a.asideMm)
+  return {
+    back: Int32Array.from(found, ({ back }) => back),
+    up: Int32Array.from(found, ({ up }) => up),
+    asideMm: Float64Array.from(found, ({ asideMm }) => asideMm),
+  }
+}
+
+/** A row that is blocked piece by piece: where what is left of it begins and ends by turns, rising. */
+function freeRow() {
+  const runs: number[] = []
+  return {
+    runs,
+    clear(): void {
+      runs.length = 0
+      runs.push(-Infinity, Infinity)
+    },
+    block(lowMm: number, highMm: number): void {
+      let n = 0
+      while (n < runs.length && runs[n + 1] <= lowMm) n += 2
+      if (n === runs.length || runs[n] >= highMm) return
+      // The first one that is met keeps what lies before, the last one what lies behind.
+      let end = n
+      while (end < runs.length && runs[end] < highMm) end += 2
+      const [first, last] = [runs[n], runs[end - 1]]
+      if (first < lowMm && last > highMm) runs.splice(n, end - n, first, lowMm, highMm, last)
+      else if (first < lowMm) runs.splice(n, end - n, first, lowMm)
+      else if (last > highMm) runs.splice(n, end - n, highMm, last)
+      else runs.splice(n, end - n)
+    },
+  }
+}
