@@ -11,26 +11,26 @@ let engine: PolygonEngine
 beforeAll(async () => void (engine = await polygonEngine()))
 
 type Box = { size: readonly [number, number, number]; at: readonly [number, number, number] }
-/** A wall of 4 mm from front to back of a room, with a square hole in it. */
-const wall = (y: number, hole: number): Box[] => {
-  const [x, z] = [20 - hole / 2, 13 - hole / 2]
-  if (hole === 0) return [{ size: [40, 4, 18], at: [0, y, 4] }]
+/** A wall of 4 mm from side to side of a room, with a square hole in it. */
+const wall = (y: number, hole: number, side: number): Box[] => {
+  const [x, z] = [side / 2 - hole / 2, 13 - hole / 2]
+  if (hole === 0) return [{ size: [side, 4, 18], at: [0, y, 4] }]
   return [
     { size: [x, 4, 18], at: [0, y, 4] },
-    { size: [x, 4, 18], at: [40 - x, y, 4] },
+    { size: [x, 4, 18], at: [side - x, y, 4] },
     { size: [hole, 4, z - 4], at: [x, y, 4] },
     { size: [hole, 4, 22 - z - hole], at: [x, y, z + hole] },
   ]
 }
-/** A room of 32 by 32 by 18 mm, holes in its front and back. */
-const room = (front: number, back: number): Mesh =>
+/** A room of 18 mm from floor to ceiling, holes in its front and back. */
+const room = (front: number, back: number, side = 40): Mesh =>
   boxes([
-    { size: [40, 40, 4], at: [0, 0, 0] },
-    { size: [40, 40, 4], at: [0, 0, 22] },
-    { size: [4, 32, 18], at: [0, 4, 4] },
-    { size: [4, 32, 18], at: [36, 4, 4] },
-    ...wall(0, front),
-    ...wall(36, back),
+    { size: [side, side, 4], at: [0, 0, 0] },
+    { size: [side, side, 4], at: [0, 0, 22] },
+    { size: [4, side - 8, 18], at: [0, 4, 4] },
+    { size: [4, side - 8, 18], at: [side - 4, 4, 4] },
+    ...wall(0, front, side),
+    ...wall(side - 4, back, side),
   ])
 
 async function standOf(mesh: Mesh, family: 'PVA' | 'PLA') {
@@ -68,6 +68,30 @@ describe('drains of a soluble stand', () => {
         /through one opening only, \d+ mm wide, that looks toward the front: turn that side down/,
       )
     }
+  })
+
+  test('in a large part holes narrow for its size are found one by one, a slit once', async () => {
+    const inLarge = async (mesh: Mesh) => (await standOf(spun(mesh, 35), 'PVA')).drains!
+    const [wide, narrow] = await inLarge(room(2.6, 3.8, 130))
+    expect([wide, narrow].map(({ toward }) => toward)).toEqual([
+      'toward the back and left',
+      'toward the front and right',
+    ])
+    closeTo(wide.widthMm, 3.8, 0.3)
+    closeTo(narrow.widthMm, 2.6, 0.3)
+    closeTo(Math.hypot(...narrow.atMm.slice(0, 2)), 65 - 2, 3)
+    closeTo(narrow.atMm[2], 13, 1.5)
+    expect(await inLarge(room(0, 2.2, 130))).toHaveLength(1)
+    // A slit under the lid, as long as the room is wide.
+    const slit = boxes([
+      { size: [130, 130, 4], at: [0, 0, 0] },
+      { size: [130, 130, 4], at: [0, 0, 22] },
+      { size: [4, 122, 18], at: [0, 4, 4] },
+      { size: [4, 122, 18], at: [126, 4, 4] },
+      { size: [130, 4, 18], at: [0, 126, 4] },
+      { size: [130, 4, 15], at: [0, 0, 4] },
+    ])
+    expect(await inLarge(slit)).toMatchObject([{ toward: 'toward the front and right' }])
   })
 
   test('through two holes liquid flows, the widest is named first, however the room is turned; a shut one is locked in', async () => {

@@ -1,7 +1,7 @@
 import { squaresFrom } from './distances'
 import { isWalledOff } from './freeWay'
 import { middleOf, PART, sidesOf } from './standCells'
-import type { StandGrid, StandPiece } from './standPieces'
+import type { Near, StandGrid, StandPiece } from './standPieces'
 import { wordsOf } from './wayOut'
 
 /** Where liquid gets to a stand, and out again. */
@@ -30,16 +30,19 @@ const SMALLEST_CELLS = 2
  * liquid washes it from several sides.
  * Source: a ball a little wider than the widest way in, rolled over the part from outside, leaves the pocket
  * as what it cannot reach; where the two meet are its openings.
- * @param openingMm the widest way in
+ * @param openingMm the widest way in, to what lies near a place if one is told
  */
 export function drainsOf(
   grid: StandGrid,
-  { cells: own }: Pick<StandPiece, 'cells'>,
+  { cells: own, openings }: Pick<StandPiece, 'cells' | 'openings'>,
   openingMm: number,
+  near?: Near,
 ): Drain[] | null {
   const { cells, nx, ny, cellMm, originMm } = grid
   if (openingMm <= 0) return []
   if (openingMm >= WASHED_MM) return null
+  const narrow = openings(near)
+  if (narrow) return narrow.map(({ looks, ...opening }) => ({ ...opening, toward: wordsOf(looks) }))
   const steps = sidesOf(nx, ny)
   const outside = rolled(grid, (WIDER * openingMm) / 2 + ROLLED_CELLS * cellMm)
   // The pocket: whatever is joined to the stand and not reached from outside.

@@ -20,9 +20,13 @@ export type FreeRuns = {
   beside(run: number, visit: (run: number) => void): void
   /** Runs in which the ball touches one of some places, x, y, z by turns. */
   touching(places: Float64Array): number[]
+  /** What is left of them where some places are shut. */
+  plugged(plugs: readonly Plug[]): FreeRuns
 }
 
 type Row = { readonly starts: Uint32Array; readonly at: Float64Array; readonly first: number }
+/** What is counted as shut: the middle of the ball does not get in there. */
+export type Plug = { readonly atMm: Place; readonly radiusMm: number }
 /** What of a part rows are laid through. */
 export type Extent = { readonly minY: number; readonly maxY: number; readonly topMm: number }
 
@@ -49,11 +53,50 @@ export function freeRuns(
   const slices = rowsOf(layers, rowMm, Math.ceil(topMm / rowMm))
   const front = Math.floor(minY / rowMm) - rim
   const [deep, tall] = [Math.ceil(maxY / rowMm) + rim - front, slices.length + 2 * rim]
-  /** Of each row the number of its first run. */
-  const starts = new Int32Array(deep * tall + 1)
-  let [from, to] = [new Float64Array(1 << 12), new Float64Array(1 << 12)]
-  let count = 0
-  blockAll()
+  const around = rowsAround(radiusMm, rowMm)
+  const runs = runList(deep * tall)
+  const row = freeRow()
+  let before: readonly Row[] = []
+  for (let k = 0; k < tall; k++) {
+    const near = Array.from({ length: 2 * rim + 1 }, (_, n) => slices[k - 2 * rim + n] ?? NONE)
+    const isAlike = k > 0 && near.every((slice, n) => slice === before[n])
+    before = near
+    for (let j = 0; j < deep; j++) {
+      if (isAlike) {
+        runs.copyRow(runs, (k - 1) * deep + j)
+        continue
+      }
+      row.fill([-Infinity, Infinity])
+      for (let n = 0; n < around.asideMm.length && row.ends.length > 0; n++) {
+        const { first, starts: crossed, at } = near[rim + around.up[n]]
+        const line = j + front + around.back[n] - first
+        if (line < 0 || line + 1 >= crossed.length) continue
+        const asideMm = around.asideMm[n]
+        for (let s = crossed[line]; s + 1 < crossed[line + 1]; s += 2)
+          row.block(at[s] - asideMm, at[s + 1] + asideMm)
+      }
+      runs.putRow(row.ends)
+    }
+  }
+  return joinedRuns(runs, { widthMm, rowMm, rim, front, deep, tall })
+}
+
+/** Where rows lie. */
+type Lattice = {
+  readonly widthMm: number
+  readonly rowMm: number
+  /** Slices below the bed, and the number of the first row of each. */
+  readonly rim: number
+  readonly front: number
+  readonly deep: number
+  readonly tall: number
+}
+
+/** How a ball gets from run to run. */
+function joinedRuns(runs: RunList, lattice: Lattice): FreeRuns {
+  const { widthMm, rowMm, rim, front, deep, tall } = lattice
+  const { starts, count, from, to } = runs.all()
+  const radiusMm = widthMm / 2
   const rowOf = new Int32Array(count)
   for (let r = 0; r < deep * tall; r++) rowOf.fill(r, starts[r], starts[r + 1])
   const outside = new Uint8Array(count)
@@ -70,6 +113,7 @@ export function freeRuns(
     },
     beside,
     touching,
+    plugged,
   }
 
   function middleY(j: number): number {
@@ -80,62 +124,16 @@ export function freeRuns(
     return (k - rim + 0.5) * rowMm
   }
 
-  /** Row by row, what walls nearby leave. */
-  function blockAll(): void {
-    const around = rowsAround(radiusMm, rowMm)
-    const row = freeRow()
-    let before: readonly Row[] = []
-    for (let k = 0; k < tall; k++) {
-      const near = Array.from({ length: 2 * rim + 1 }, (_, n) => slices[k - 2 * rim + n] ?? NONE)
-      const isAlike = k > 0 && near.every((slice, n) => slice === before[n])
-      before = near
-      for (let j = 0; j < deep; j++) {
-        const r = k * deep + j
-        if (isAlike) copy(starts[r - deep], starts[r - deep + 1])
-        else {
-          row.clear()
-          for (let n = 0; n < around.asideMm.length && row.runs.length > 0; n++) {
-            const { first, starts: crossed, at } = near[rim + around.up[n]]
-            const line = j + front + around.back[n] - first
-            if (line < 0 || line + 1 >= crossed.length) continue
-            const asideMm = around.asideMm[n]
-            for (let s = crossed[line]; s + 1 < crossed[line + 1]; s += 2)
-              row.block(at[s] - asideMm, at[s + 1] + asideMm)
-          }
-          makeRoom(row.runs.length / 2)
-          for (let n = 0; n < row.runs.length; n += 2, count++)
-            [from[count], to[count]] = [row.runs[n], row.runs[n + 1]]
-        }
-        starts[r + 1] = count
-      }
-    }
-  }
-
-  function copy(first: number, last: number): void {
-    makeRoom(last - first)
-    from.copyWithin(count, first, last)
-    to.copyWithin(count, first, last)
-    count += last - first
-  }
-
-  function makeRoom(more: number): void {
-    if (count + more <= from.length) return
-    ;[from, to] = [from, to].map((all) => {
-      const larger = new Float64Array(2 * (all.length + more))
-      larger.set(all)
-      return larger
-    })
-  }
-
   function fromOutside(): void {
-    const queue: number[] = []
+    const queue = new Int32Array(count)
+    let size = 0
     const visit = (run: number) => {
       if (outside[run]) return
       outside[run] = 1
-      queue.push(run)
+      queue[size++] = run
     }
     for (let run = 0; run < count; run++) if (from[run] === -Infinity || to[run] === Infinity) visit(run)
-    for (let q = 0; q < queue.length; q++) beside(queue[q], visit)
+    for (let q = 0; q < size; q++) beside(queue[q], visit)
   }
 
   function beside(run: number, visit: (run: number) => void): void {
@@ -156,6 +154,12 @@ export function freeRuns(
     for (let p = 0; p < places.length; p += 3) {
       const j = Math.floor(places[p + 1] / rowMm) - front
       const k = Math.floor(places[p + 2] / rowMm) + rim
+      const around = runAt(j, k, places[p])
+      if (around >= 0) {
+        // The ball gets there itself: where else one would touch it is not asked.
+        found.add(around)
+        continue
+      }
       for (let up = Math.max(0, k - reach); up <= Math.min(tall - 1, k + reach); up++)
         for (let back = Math.max(0, j - reach); back <= Math.min(deep - 1, j + reach); back++) {
           const [y, z] = [middleY(back) - places[p + 1], middleZ(up) - places[p + 2]]
@@ -168,6 +172,71 @@ export function freeRuns(
         }
     }
     return [...found]
+  }
+
+  /** The run that a place lies in; -1 for none. */
+  function runAt(j: number, k: number, x: number): number {
+    if (j < 0 || k < 0 || j >= deep || k >= tall) return -1
+    const r = k * deep + j
+    for (let run = starts[r]; run < starts[r + 1]; run++) if (from[run] <= x && to[run] >= x) return run
+    return -1
+  }
+
+  function plugged(plugs: readonly Plug[]): FreeRuns {
+    const left = runList(deep * tall)
+    const row = freeRow()
+    for (let r = 0; r < deep * tall; r++) {
+      const [y, z] = [middleY(r % deep), middleZ(Math.floor(r / deep))]
+      const near = plugs.filter(({ atMm, radiusMm: plugMm }) => Math.hypot(y - atMm[1], z - atMm[2]) < plugMm)
+      if (near.length === 0) {
+        left.copyRow(runs, r)
+        continue
+      }
+      const ends: number[] = []
+      for (let run = starts[r]; run < starts[r + 1]; run++) ends.push(from[run], to[run])
+      row.fill(ends)
+      for (const { atMm, radiusMm: plugMm } of near) {
+        const asideMm = Math.sqrt(plugMm ** 2 - (y - atMm[1]) ** 2 - (z - atMm[2]) ** 2)
+        row.block(atMm[0] - asideMm, atMm[0] + asideMm)
+      }
+      left.putRow(row.ends)
+    }
+    return joinedRuns(left, lattice)
+  }
+}
+
+type RunList = ReturnType<typeof runList>
+
+/** Runs row by row. */
+function runList(rows: number) {
+  /** Of each row the number of its first run. */
+  const starts = new Int32Array(rows + 1)
+  let [from, to] = [new Float64Array(1 << 12), new Float64Array(1 << 12)]
+  let [row, count] = [0, 0]
+  const makeRoom = (more: number) => {
+    if (count + more <= from.length) return
+    ;[from, to] = [from, to].map((all) => {
+      const larger = new Float64Array(2 * (all.length + more))
+      larger.set(all)
+      return larger
+    })
+  }
+  return {
+    all: () => ({ starts, count, from, to }),
+    /** @param ends where its runs begin and end by turns */
+    putRow(ends: readonly number[]): void {
+      makeRoom(ends.length / 2)
+      for (let n = 0; n < ends.length; n += 2, count++) [from[count], to[count]] = [ends[n], ends[n + 1]]
+      starts[++row] = count
+    },
+    /** The next row is as one of another list, or of this one. */
+    copyRow(list: { all(): { starts: Int32Array; from: Float64Array; to: Float64Array } }, r: number): void {
+      const [first, last] = list.all().starts.subarray(r, r + 2)
+      makeRoom(last - first)
+      const all = list.all()
+      for (let n = first; n < last; n++, count++) [from[count], to[count]] = [all.from[n], all.to[n]]
+      starts[++row] = count
+    },
   }
 }
 
@@ -241,25 +310,24 @@ function rowsAround(radiusMm: number, rowMm: number) {
 
 /** A row that is blocked piece by piece: where what is left of it begins and ends by turns, rising. */
 function freeRow() {
-  const runs: number[] = []
+  const ends: number[] = []
   return {
-    runs,
-    clear(): void {
-      runs.length = 0
-      runs.push(-Infinity, Infinity)
+    ends,
+    fill(own: readonly number[]): void {
+      ends.splice(0, ends.length, ...own)
     },
     block(lowMm: number, highMm: number): void {
       let n = 0
-      while (n < runs.length && runs[n + 1] <= lowMm) n += 2
-      if (n === runs.length || runs[n] >= highMm) return
+      while (n < ends.length && ends[n + 1] <= lowMm) n += 2
+      if (n === ends.length || ends[n] >= highMm) return
       // The first one that is met keeps what lies before, the last one what lies behind.
       let end = n
-      while (end < runs.length && runs[end] < highMm) end += 2
-      const [first, last] = [runs[n], runs[end - 1]]
-      if (first < lowMm && last > highMm) runs.splice(n, end - n, first, lowMm, highMm, last)
-      else if (first < lowMm) runs.splice(n, end - n, first, lowMm)
-      else if (last > highMm) runs.splice(n, end - n, highMm, last)
-      else runs.splice(n, end - n)
+      while (end < ends.length && ends[end] < highMm) end += 2
+      const [first, last] = [ends[n], ends[end - 1]]
+      if (first < lowMm && last > highMm) ends.splice(n, end - n, first, lowMm, highMm, last)
+      else if (first < lowMm) ends.splice(n, end - n, first, lowMm)
+      else if (last > highMm) ends.splice(n, end - n, highMm, last)
+      else ends.splice(n, end - n)
     },
   }
 }

@@ -1,5 +1,5 @@
 import { boundsOf, isEmptyRegion } from '../polygon'
-import { freeRuns, type FreeRuns, type Place } from './freeRuns'
+import { freeRuns, type FreeRuns, type Place, type Plug } from './freeRuns'
 import type { Filled } from './standCells'
 
 /** A way from some places to outside, and where it is narrowest. */
@@ -19,12 +19,18 @@ export type NarrowWay = {
 /** Widths that are tried: a way is found by the width below its own, whichever rows it lies between. */
 const WIDTHS_MM = [0.6, 0.9, 1.2, 1.6, 2.1, 2.8, 3.7, 5, 6.6, 8.8, 11.7, 15.6]
 
+/** A plug is so much of a width around that does not fit. */
+const PLUGS = 0.75
+
 /**
  * Ways past a part that are narrow for its size: whatever is as coarse as them misses them.
  * @returns the widest way from some places, x, y, z by turns, to outside, for round tools that touch one of
- *   them; supports are counted as free; null where nothing gets in
+ *   them, past the necks of ways that were found before; supports are counted as free; null where nothing
+ *   gets in
  */
-export function narrowWaysOf(layers: readonly Filled[]): (places: Float64Array) => NarrowWay | null {
+export function narrowWaysOf(
+  layers: readonly Filled[],
+): (places: Float64Array, before?: readonly NarrowWay[]) => NarrowWay | null {
   const filled = layers.filter(({ region }) => !isEmptyRegion(region))
   const boxes = filled.map(({ region }) => boundsOf(region.xyMm))
   const extent = {
@@ -34,26 +40,39 @@ export function narrowWaysOf(layers: readonly Filled[]): (places: Float64Array) 
     maxY: Math.max(...boxes.map((box) => box.maxY)),
     topMm: filled.at(-1)?.topMm ?? 0,
   }
-  const known = new Map<number, FreeRuns>()
-  const freeFor = (n: number): FreeRuns => {
-    const free = known.get(n) ?? freeRuns(layers, extent, WIDTHS_MM[n])
-    known.set(n, free)
-    return free
-  }
-  return (places) => {
-    let [fits, tooWide] = [-1, WIDTHS_MM.length]
+  const unplugged = remembered((n) => freeRuns(layers, extent, WIDTHS_MM[n]))
+  return (places, before = []) => {
+    const plugs = before.map(plugOf)
+    const freeFor = plugs.length === 0 ? unplugged : remembered((n) => unplugged(n).plugged(plugs))
+    const [least, most] = [before.length > 0 ? 0 : -1, before.length > 0 ? before[0].fitsMm : Infinity]
+    let fits = least
+    let tooWide = WIDTHS_MM.findLastIndex((width) => width <= most) + 1
     while (tooWide - fits > 1) {
       const between = (fits + tooWide) >> 1
       if (reached(freeFor(between), places).length > 0) fits = between
       else tooWide = between
     }
-    if (fits < 0) return null
+    if (fits === least) return null
     const wayMm = wayOut(freeFor(fits), reached(freeFor(fits), places), extent)
     // The next one may fit as well, but for the rows that it lies between.
     const wider = freeFor(Math.min(fits + 2, WIDTHS_MM.length - 1))
     return { wayMm, fitsMm: WIDTHS_MM[fits], tooWideMm: wider.widthMm, ...neckOf(wayMm, wider) }
   }
 }
+
+function remembered(freeFor: (n: number) => FreeRuns): (n: number) => FreeRuns {
+  const known = new Map<number, FreeRuns>()
+  return (n) => {
+    const free = known.get(n) ?? freeFor(n)
+    known.set(n, free)
+    return free
+  }
+}
+
+/** What fills the narrowest part of a way. */
+const plugOf = (way: NarrowWay): Plug => ({ atMm: middleOfNeck(way), radiusMm: PLUGS * way.tooWideMm })
+
+export const middleOfNeck = ({ neckMm }: Pick<NarrowWay, 'neckMm'>): Place => neckMm[neckMm.length >> 1]
 
 /** Runs that lead outside, in which a tool touches one of some places. */
 const reached = (free: FreeRuns, places: Float64Array): number[] =>

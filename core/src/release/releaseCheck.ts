@@ -139,7 +139,8 @@ export function releaseCheck<C extends Touching>(
     const nearHeldMm = held ? (piece.openingNearMm(held, NEAR_MM) ?? Infinity) : Infinity
     const isInner = nearHeldMm < openings[n]
     const reachMm = isInner ? nearHeldMm : openings[n]
-    const drains = dissolves ? drainsOf(grid, piece, reachMm) : null
+    const near = isInner && held ? { place: held, withinMm: NEAR_MM } : undefined
+    const drains = dissolves ? drainsOf(grid, piece, reachMm, near) : null
     const contactMm2 = own.reduce((sum, { contact, share }) => sum + share * contact.areaMm2, 0)
     const pullN =
       own.length > 0 && own.every(({ contact }) => contact.pullN !== null)
@@ -168,10 +169,7 @@ export function releaseCheck<C extends Touching>(
       atMm: piece.atMm,
       verdict: lockedIn ? 'locked in' : whole ? 'comes out whole' : 'comes out in pieces',
       reachMm,
-      wayMm:
-        lockedIn || reachMm >= ANY_TOOL_MM
-          ? []
-          : piece.wayMm(isInner && held ? { place: held, withinMm: NEAR_MM } : undefined),
+      wayMm: lockedIn || reachMm >= ANY_TOOL_MM ? [] : piece.wayMm(near),
       wayOut: whole ? leaving.ways[0].words : null,
       pieces: lockedIn ? null : leaving.pieces,
       neckMm: weak?.widthMm ?? null,

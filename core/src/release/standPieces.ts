@@ -1,11 +1,14 @@
 import { isEmptyRegion } from '../polygon'
 import { isWalledOff } from './freeWay'
 import type { Way } from './openings'
-import { closelyReached, reachedMm, roomAround, type Room } from './room'
+import { closelyReached, reachedMm, roomAround, type Opening, type Reached, type Room } from './room'
 import { middleOf, RIM, STAND, standCells, type Filled, type OffPass, type StandCells } from './standCells'
 import { ANY_TOOL_MM, type Walls } from './walls'
 
 type Place = readonly [number, number, number]
+
+/** What lies no farther than this from a place. */
+export type Near = { readonly place: Place; readonly withinMm: number }
 
 /** One piece of support as it stands in the print, seen on a coarse grid. */
 export type StandPiece = {
@@ -22,8 +25,10 @@ export type StandPiece = {
   readonly seenOpeningMm: number
   /** Widest tool that gets to what of it lies no farther than this from a place; null where nothing does. */
   openingNearMm(place: Place, withinMm: number): number | null
-  /** The widest way from it to outside; from what lies no farther than this from a place, if one is told. */
-  wayMm(near?: { readonly place: Place; readonly withinMm: number }): Way
+  /** The widest way from it to outside; from what lies near a place, if one is told. */
+  wayMm(near?: Near): Way
+  /** All openings that lead to it, or to what of it lies near a place; null where they are too wide. */
+  openings(near?: Near): readonly Opening[] | null
   readonly heightMm: number
   /** Mean section over its height. */
   readonly sectionMm2: number
@@ -166,10 +171,11 @@ function pieceFrom(
   const { cellMm } = grid
   const levels = high - low + 1
   const sectionMm2 = (cells.length / levels) * cellMm * cellMm
-  const near = (place: Place, withinMm: number) =>
-    closelyReached(room, middlesOf(nearTo(place, withinMm), grid))
-  let all: ReturnType<typeof closelyReached> | null = null
-  const closely = () => (all ??= closelyReached(room, middlesOf(cells, grid)))
+  let all: Reached | null = null
+  const closely = (near?: Near) =>
+    near
+      ? closelyReached(room, middlesOf(nearTo(near.place, near.withinMm), grid))
+      : (all ??= closelyReached(room, middlesOf(cells, grid)))
   return {
     grossMm3: cells.length * cellMm ** 3,
     roughOpeningMm: (enoughMm) => reachedMm(room, room.rough, middlesOf(cells, grid), enoughMm),
@@ -180,9 +186,10 @@ function pieceFrom(
       return closely().widthMm
     },
     openingNearMm(place, withinMm) {
-      return nearTo(place, withinMm).length === 0 ? null : near(place, withinMm).widthMm
+      return nearTo(place, withinMm).length === 0 ? null : closely({ place, withinMm }).widthMm
     },
-    wayMm: (from) => (from ? near(from.place, from.withinMm) : closely()).wayMm(),
+    wayMm: (near) => closely(near).wayMm(),
+    openings: (near) => closely(near).openings(),
     heightMm: levels * cellMm,
     sectionMm2,
     thickMm: sectionMm2 / (cellMm * (Math.max(east - west, north - south) + 1)),
