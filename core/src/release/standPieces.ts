@@ -1,7 +1,9 @@
 import { isEmptyRegion } from '../polygon'
 import { isWalledOff } from './freeWay'
 import type { Way } from './openings'
-import { closelyReached, reachedMm, roomAround, type Opening, type Reached, type Room } from './room'
+import type { Opening } from './openingsInto'
+import { closelyReached, reachedMm, type Reached } from './reached'
+import { roomAround, type Room } from './room'
 import { middleOf, RIM, STAND, standCells, type Filled, type OffPass, type StandCells } from './standCells'
 import { ANY_TOOL_MM, type Walls } from './walls'
 
@@ -171,11 +173,14 @@ function pieceFrom(
   const { cellMm } = grid
   const levels = high - low + 1
   const sectionMm2 = (cells.length / levels) * cellMm * cellMm
-  let all: Reached | null = null
-  const closely = (near?: Near) =>
-    near
-      ? closelyReached(room, middlesOf(nearTo(near.place, near.withinMm), grid))
-      : (all ??= closelyReached(room, middlesOf(cells, grid)))
+  /** By what of it is asked about. */
+  const known = new Map<string, Reached>()
+  const closely = (near?: Near) => {
+    const key = near ? [...near.place, near.withinMm].join(' ') : ''
+    const of = known.get(key) ?? closelyReached(room, middlesOf(near ? nearTo(near) : cells, grid))
+    known.set(key, of)
+    return of
+  }
   return {
     grossMm3: cells.length * cellMm ** 3,
     roughOpeningMm: (enoughMm) => reachedMm(room, room.rough, middlesOf(cells, grid), enoughMm),
@@ -186,7 +191,7 @@ function pieceFrom(
       return closely().widthMm
     },
     openingNearMm(place, withinMm) {
-      return nearTo(place, withinMm).length === 0 ? null : closely({ place, withinMm }).widthMm
+      return nearTo({ place, withinMm }).length === 0 ? null : closely({ place, withinMm }).widthMm
     },
     wayMm: (near) => closely(near).wayMm(),
     openings: (near) => closely(near).openings(),
@@ -201,7 +206,7 @@ function pieceFrom(
     distanceMm,
   }
 
-  function nearTo([px, py, pz]: Place, withinMm: number): number[] {
+  function nearTo({ place: [px, py, pz], withinMm }: Near): number[] {
     return cells.filter((c) => {
       const [x, y, z] = middleOf(grid, c)
       return Math.hypot(x - px, y - py, z - pz) <= withinMm
