@@ -17,10 +17,23 @@ export type Underside = { readonly layer: number; readonly region: Region }
 export type Arm = Neck & { readonly carriesMm2: number }
 
 /** Half the widths of arms that are tried, from the thinnest on; between two of them it is halved down to. */
-const HALF_WIDTHS_MM = [0.35, 0.6, 1, 1.6, 2.5, 4]
+const HALF_WIDTHS_MM = [0.35, 0.6, 1, 1.6, 2.5, 4, 6]
 const HALVINGS = 5
+/** What leaves a limb by more than so many widths that part is no arm. */
+const WIDER = 1.5
+const BESIDE_MM = 0.1
+/** Round arms have narrower layers as well. */
+const HARDLY = 0.75
 /** Less of an underside than this hangs on nothing worth a word. */
 const LEAST_MM2 = 4
+
+/** A layer in which a limb and some of the rest, both shrunk, are one piece. */
+type Joint = {
+  readonly layer: number
+  readonly around: Region
+  readonly limb: Region
+  readonly rest: Region
+}
 
 /** A piece of a layer, shrunk. */
 type Node = { readonly layer: number; readonly piece: Region; parent: number }
@@ -30,7 +43,8 @@ type Node = { readonly layer: number; readonly piece: Region; parent: number }
  *
  * Shrunk by half the width of an arm, a part falls apart there. What is then no longer joined with its bulk
  * is the limb; the layers in which both were one piece carry it, each as wide as it may be shrunk by before
- * it parts. A limb that something else holds as well, a wall above or below, hangs on no arm.
+ * it parts, and so do those above and below in which the arm reaches over the limb. A limb that is held by
+ * something else as well, a wall that leads up or down, hangs on no arm.
  * Source: the widest path over a distance to the outline; erosion and connected pieces.
  * @param weak whether an underside, of which the limb carries so much, could tear such an arm
  * @param onShare is told how much is done, from 0 to 1
@@ -145,46 +159,85 @@ export function armsOf(
    */
   function armOf(
     { nodes, of, rootOf }: ReturnType<typeof partsOf>,
-    limb: number,
+    limbRoot: number,
     joinedMm: number,
     partedMm: number,
     isWeak: (arm: Neck) => boolean,
   ): Neck | null {
-    const own = nodes.flatMap((node, n) => (rootOf(n) === limb ? [node] : []))
+    const own = nodes.flatMap((node, n) => (rootOf(n) === limbRoot ? [node] : []))
     /** Per layer the whole pieces that hold some of the limb. */
     const mine = new Map<number, Set<Region>>()
-    const joints: { readonly around: Region; readonly layer: number; readonly of: readonly Region[] }[] = []
+    const joints: Joint[] = []
     for (const { layer, piece } of own) {
       const around = splitPieces(layers[layer].region).find((one) => holds(one, piece))
       if (!around) continue
       put(mine, layer, around)
-      const other = of[layer].find((n) => rootOf(n) !== limb && holds(around, nodes[n].piece))
-      if (other !== undefined) joints.push({ around, layer, of: [piece, nodes[other].piece] })
+      const other = of[layer].find((n) => rootOf(n) !== limbRoot && holds(around, nodes[n].piece))
+      if (other !== undefined) joints.push({ around, layer, rest: nodes[other].piece, limb: piece })
     }
-    // Shrunk by less both were joined: what would not be weak were it no wider need not be measured.
-    if (joints.length === 0 || !isWeak(ofWidths(() => 2 * joinedMm)) || isHeldElsewhere()) return null
-    const arm = ofWidths(({ around, of: both }) => {
-      let [low, high] = [joinedMm, partedMm]
+    for (const way of [1, -1]) reachOver(way)
+    // Shrunk by less both were joined: what would not be weak were it hardly wider need not be measured.
+    if (joints.length === 0 || !isWeak(ofWidths(() => HARDLY * 2 * joinedMm))) return null
+    // What parted earlier was looked at then; shrunk that far it may lie beside what holds it.
+    if (!joints.some((joint) => isJoined(joint, joinedMm)) || isHeldElsewhere()) return null
+    const arm = ofWidths(widthOf)
+    return isWeak(arm) ? arm : null
+
+    /**
+     * An arm taller than its limb lies over it in the layers above or below: where a piece that holds some of
+     * the rest does, and leaves the limb no wider than an arm.
+     */
+    function reachOver(way: number): void {
+      let over = own.map(({ layer, piece }) => ({ layer, limb: piece }))
+      while (over.length > 0)
+        over = over.flatMap(({ layer, limb }) => {
+          const next = layer + way
+          if (!layers[next]) return []
+          return splitPieces(layers[next].region).flatMap((around) => {
+            if (mine.get(next)?.has(around) || wereApart(around, limb)) return []
+            const other = of[next].find((n) => rootOf(n) !== limbRoot && holds(around, nodes[n].piece))
+            if (other === undefined || leavesMm(around, limb) > WIDER * 2 * partedMm) return []
+            put(mine, next, around)
+            joints.push({ around, layer: next, rest: nodes[other].piece, limb })
+            return [{ layer: next, limb }]
+          })
+        })
+    }
+
+    /** How much of the outline of a limb lies in a piece of a layer beside it. */
+    function leavesMm(around: Region, limb: Region): number {
+      const [whole, beyond] = [0, BESIDE_MM].map((mm) => engine.grow(limb, partedMm + mm, 'miter'))
+      const [inside, more] = [whole, beyond].map((one) => regionAreaMm2(engine.common(around, one)))
+      return (more - inside) / BESIDE_MM
+    }
+
+    /** How wide a joint is: twice what it may be shrunk by before it parts. */
+    function widthOf(joint: Joint): number {
+      let [low, high] = isJoined(joint, joinedMm) ? [joinedMm, partedMm] : [0, joinedMm]
       for (let n = 0; n < HALVINGS; n++) {
         const middle = (low + high) / 2
-        if (shrunk(around, middle).some((one) => both.every((piece) => holds(one, piece)))) low = middle
+        if (isJoined(joint, middle)) low = middle
         else high = middle
       }
       return low + high
-    })
-    return isWeak(arm) ? arm : null
+    }
 
-    /** The arm that all joints make, so wide each. */
-    function ofWidths(widthOf: (joint: (typeof joints)[number]) => number): Neck {
-      let [areaMm2, widthMm, heightsMm] = [0, Infinity, 0]
+    function isJoined({ around, rest, limb }: Joint, byMm: number): boolean {
+      return shrunk(around, byMm).some((one) => holds(one, rest) && !wereApart(one, limb))
+    }
+
+    /** The arm that all joints make, so wide each: told by the shorter side of the box around its section. */
+    function ofWidths(width: (joint: Joint) => number): Neck {
+      let [areaMm2, widestMm, tallMm, heightsMm] = [0, 0, 0, 0]
       for (const joint of joints) {
         const { bottomMm, topMm } = layers[joint.layer]
-        const wide = widthOf(joint)
+        const wide = width(joint)
         areaMm2 += wide * (topMm - bottomMm)
-        widthMm = Math.min(widthMm, wide)
+        widestMm = Math.max(widestMm, wide)
+        tallMm += topMm - bottomMm
         heightsMm += (bottomMm + topMm) / 2
       }
-      return { areaMm2, widthMm, zMm: heightsMm / joints.length }
+      return { areaMm2, widthMm: Math.min(widestMm, tallMm), zMm: heightsMm / joints.length }
     }
 
     /** Whether a way leads from the limb through other layers to the rest, however thin. */
@@ -202,7 +255,7 @@ export function armsOf(
       for (const { layer, piece } of own) visit(layer, piece)
       for (let q = 0; q < queue.length; q++) {
         const [layer, piece] = queue[q]
-        if (of[layer].some((n) => rootOf(n) !== limb && holds(piece, nodes[n].piece))) return true
+        if (of[layer].some((n) => rootOf(n) !== limbRoot && holds(piece, nodes[n].piece))) return true
         visit(layer, piece)
       }
       return false
