@@ -1,10 +1,10 @@
 import { GRID_PER_MM } from '../tolerances'
-import { EMPTY_REGION, type Region } from './region'
+import { boundsOf, EMPTY_REGION, type Region } from './region'
 
 /** Shapes of more corners are left to the engine. */
 const MOST_CORNERS = 48
-/** A dent may take no more than this off a side next to it: rounding, not shape. */
-const DENT_MM = 5e-4
+/** A side beside a dent, drawn out, may cut no more than this off the ring: rounding, not shape. */
+const DENT_MM = 5e-3
 /** Corners that turn farther than this, as the cosine of the turn, are left to the engine. */
 const SHARPEST = -0.3
 
@@ -37,6 +37,9 @@ function grown(xy: Float64Array, n: Float64Array, byMm: number): number[] | null
 
 function normalsOf(xy: Float64Array): Float64Array | null {
   const normals = new Float64Array(xy.length)
+  const { minX, minY, maxX, maxY } = boundsOf(xy)
+  /** The sine of a turn to the right that cuts as much off at the far end. */
+  const sharpest = DENT_MM / Math.hypot(maxX - minX, maxY - minY)
   let [bx, by] = [xy[0] - xy[xy.length - 2], xy[1] - xy[xy.length - 1]]
   let before = Math.sqrt(bx * bx + by * by)
   let turned = 0
@@ -46,7 +49,7 @@ function normalsOf(xy: Float64Array): Float64Array | null {
     const dy = xy[j + 1] - xy[i + 1]
     const length = Math.sqrt(dx * dx + dy * dy)
     const cross = bx * dy - by * dx
-    if (!(length > 0) || cross < -DENT_MM * Math.min(before, length)) return null
+    if (!(length > 0) || cross < -sharpest * before * length) return null
     if (bx * dx + by * dy < 0 && cross <= 0) return null
     turned += Math.atan2(cross, bx * dx + by * dy)
     normals[i] = dy / length

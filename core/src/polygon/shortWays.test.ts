@@ -131,3 +131,27 @@ test('a piece crosses outlines of many corners where it crosses one of their sid
   expect(crossed).toBeGreaterThan(100)
   expect(crossed).toBeLessThan(1800)
 })
+
+test('kinks as small as the grid change nothing of a convex shape that grows or shrinks, however long it is', () => {
+  const { next: random } = seeded(5)
+  for (let n = 0; n < 400; n++) {
+    const shape = round(0, 0, 10 + 60 * random(), 3 + (n % 12), random())
+    // On a side somewhere the outline goes on and comes back, by next to nothing.
+    const at = 2 * Math.floor((random() * shape.length) / 2)
+    const to = (at + 2) % shape.length
+    const [dx, dy] = [shape[to] - shape[at], shape[to + 1] - shape[at + 1]]
+    const mm = 10 ** (-4 + 3.5 * random())
+    const share = 0.3 + 0.4 * random()
+    const kinks = Array.from({ length: 3 }, (_, k) => [
+      shape[at] + share * dx + (k * mm * dx) / Math.hypot(dx, dy) + (random() - 0.5) * Math.min(mm, 1e-3),
+      shape[at + 1] + share * dy + (k * mm * dy) / Math.hypot(dx, dy) + (random() - 0.5) * Math.min(mm, 1e-3),
+    ]).flat()
+    const kinked = [...shape.slice(0, at + 2), ...kinks, ...shape.slice(at + 2)]
+    for (const deltaMm of [-0.225, 0.225]) {
+      const [own, plain] = [kinked, shape].map((ring) =>
+        engine.grow(regionFromRings([ring]), deltaMm, 'miter'),
+      )
+      expect(apartMm2(own, plain)).toBeLessThan(0.005 * regionPerimeterMm(plain))
+    }
+  }
+})

@@ -53,10 +53,10 @@ export function narrowWaysOf(
       else tooWide = between
     }
     if (fits === least) return null
-    const wayMm = wayOut(freeFor(fits), reached(freeFor(fits), places), extent)
+    const way = wayOut(freeFor(fits), reached(freeFor(fits), places), extent)
     // The next one may fit as well, but for the rows that it lies between.
     const wider = freeFor(Math.min(fits + 2, WIDTHS_MM.length - 1))
-    return { wayMm, fitsMm: WIDTHS_MM[fits], tooWideMm: wider.widthMm, ...neckOf(wayMm, wider) }
+    return { fitsMm: WIDTHS_MM[fits], tooWideMm: wider.widthMm, ...pastNeck(way, wider) }
   }
 }
 
@@ -118,8 +118,11 @@ function wayOut(
   return way
 }
 
-/** Of a way the last stretch that a wider tool from outside does not touch, to where one fits inside. */
-function neckOf(way: readonly Place[], wider: FreeRuns): Pick<NarrowWay, 'neckMm' | 'innerMm' | 'outerMm'> {
+/**
+ * A way as far as to where a wider tool from outside touches it, and of that the last stretch, to where such
+ * a tool fits inside.
+ */
+function pastNeck(way: readonly Place[], wider: FreeRuns): Omit<NarrowWay, 'fitsMm' | 'tooWideMm'> {
   const fine = inSteps(way, wider.rowMm)
   const touching = fine.map((place) => wider.touching(Float64Array.from(place)))
   const isOutside = (run: number) => wider.isOutside(run)
@@ -134,10 +137,12 @@ function neckOf(way: readonly Place[], wider: FreeRuns): Pick<NarrowWay, 'neckMm
   const neckMm = fine.slice(first, last + 2)
   const inside = touching[first].find((run) => !isOutside(run))
   const outside = touching[first + neckMm.length - 1].find(isOutside)
+  const outerMm = outside === undefined ? null : wider.placeIn(outside, neckMm.at(-1)![0])
   return {
+    wayMm: outerMm ? [...fine.slice(0, last + 2), outerMm] : way,
     neckMm,
     innerMm: inside === undefined ? null : wider.placeIn(inside, neckMm[0][0]),
-    outerMm: outside === undefined ? null : wider.placeIn(outside, neckMm.at(-1)![0]),
+    outerMm,
   }
 }
 

@@ -256,8 +256,14 @@ describe('how stands come off', () => {
       const stand = check.stands.toSorted((a, b) => b.contactMm2 - a.contactMm2)[0]
       expect(Math.abs(stand.reachMm - Math.min(...hole))).toBeLessThan(0.4)
       expect(check.verdict).toBe(hole[0] > 0 ? 'comes out in pieces' : 'locked in')
-      // The way leads through the hole.
-      expect(stand.wayMm.length > 1).toBe(hole[0] > 0)
+      // The way leads through the hole, and ends in front of it.
+      const [cos, sin] = [Math.cos((deg * Math.PI) / 180), Math.sin((deg * Math.PI) / 180)]
+      const way = stand.wayMm.map(([x, y, z]) => [x * cos + y * sin + 75, y * cos - x * sin + 55, z])
+      expect(way.length > 1).toBe(hole[0] > 0)
+      for (const [x, y, z] of way.slice(-1)) {
+        expect(Math.hypot(x - 61.3 - hole[0] / 2, z - wall - 8 - hole[1] / 2)).toBeLessThan(1 + hole[0])
+        expect(Math.abs(y + 5)).toBeLessThan(5)
+      }
       // A plan warns of what is shut as an error.
       expect(codes).toContain('LOCKED_IN')
     }
