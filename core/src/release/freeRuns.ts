@@ -1,5 +1,5 @@
-import { latticeCrossings, type Region } from '../polygon'
-import { slicesOf } from './slices'
+import { NO_WALLS, rowsOf, type Row } from './rows'
+import { freeRow, runList, type RunList } from './runs'
 import type { Filled } from './standCells'
 
 export type Place = readonly [number, number, number]
@@ -24,7 +24,6 @@ export type FreeRuns = {
   plugged(plugs: readonly Plug[]): FreeRuns
 }
 
-type Row = { readonly starts: Uint32Array; readonly at: Float64Array; readonly first: number }
 /** What is counted as shut: the middle of the ball does not get in there. */
 export type Plug = { readonly atMm: Place; readonly radiusMm: number }
 /** What of a part rows are laid through. */
@@ -34,7 +33,6 @@ const FINEST_MM = 0.3
 const MOST_ROWS = 1.2e5
 /** So many rows lie in the width of a ball, if they are not too many in all. */
 const ROWS_IN_WIDTH = 5
-const NONE: Row = { first: 0, starts: new Uint32Array(1), at: new Float64Array(0) }
 
 /**
  * Where a ball gets to past a part.
@@ -58,7 +56,7 @@ export function freeRuns(
   const row = freeRow()
   let before: readonly Row[] = []
   for (let k = 0; k < tall; k++) {
-    const near = Array.from({ length: 2 * rim + 1 }, (_, n) => slices[k - 2 * rim + n] ?? NONE)
+    const near = Array.from({ length: 2 * rim + 1 }, (_, n) => slices[k - 2 * rim + n] ?? NO_WALLS)
     const isAlike = k > 0 && near.every((slice, n) => slice === before[n])
     before = near
     for (let j = 0; j < deep; j++) {
@@ -205,92 +203,6 @@ function joinedRuns(runs: RunList, lattice: Lattice): FreeRuns {
   }
 }
 
-type RunList = ReturnType<typeof runList>
-
-/** Runs row by row. */
-function runList(rows: number) {
-  /** Of each row the number of its first run. */
-  const starts = new Int32Array(rows + 1)
-  let [from, to] = [new Float64Array(1 << 12), new Float64Array(1 << 12)]
-  let [row, count] = [0, 0]
-  const makeRoom = (more: number) => {
-    if (count + more <= from.length) return
-    ;[from, to] = [from, to].map((all) => {
-      const larger = new Float64Array(2 * (all.length + more))
-      larger.set(all)
-      return larger
-    })
-  }
-  return {
-    all: () => ({ starts, count, from, to }),
-    /** @param ends where its runs begin and end by turns */
-    putRow(ends: readonly number[]): void {
-      makeRoom(ends.length / 2)
-      for (let n = 0; n < ends.length; n += 2, count++) [from[count], to[count]] = [ends[n], ends[n + 1]]
-      starts[++row] = count
-    },
-    /** The next row is as one of another list, or of this one. */
-    copyRow(list: { all(): { starts: Int32Array; from: Float64Array; to: Float64Array } }, r: number): void {
-      const [first, last] = list.all().starts.subarray(r, r + 2)
-      makeRoom(last - first)
-      const all = list.all()
-      for (let n = first; n < last; n++, count++) [from[count], to[count]] = [all.from[n], all.to[n]]
-      starts[++row] = count
-    },
-  }
-}
-
-/** Where rows meet the part, slice by slice from the bed. */
-function rowsOf(layers: readonly Filled[], rowMm: number, count: number): Row[] {
-  const crossed = new Map<Region | null, Row>([[null, NONE]])
-  return slicesOf(layers, rowMm, count, 0).seen.map((region) => {
-    const known = crossed.get(region) ?? withThinWalls(latticeCrossings(region!, 0, rowMm), region!, rowMm)
-    crossed.set(region, known)
-    return known
-  })
-}
-
-/** Rows with what lies between two of them: a thin wall along them is seen by lines across. */
-function withThinWalls(rows: Row, region: Region, rowMm: number): Row {
-  const { first, starts, at } = latticeCrossings(region, 90, rowMm)
-  const walls = new Map<number, number[]>()
-  for (let n = 0; n + 1 < starts.length; n++)
-    for (let s = starts[n]; s + 1 < starts[n + 1]; s += 2) {
-      const [low, high] = [at[s] / rowMm - 0.5, at[s + 1] / rowMm - 0.5]
-      if (Math.ceil(low) <= high) continue
-      // Turned by a quarter, lines count against x.
-      const x = -(first + n) - 1
-      const row = Math.round((low + high) / 2)
-      walls.set(row, [...(walls.get(row) ?? []), x * rowMm, (x + 1) * rowMm])
-    }
-  if (walls.size === 0) return rows
-  const lines = rows.starts.length - 1
-  const low = Math.min(rows.first, ...walls.keys())
-  const high = Math.max(rows.first + lines - 1, ...walls.keys())
-  const merged = Array.from({ length: high - low + 1 }, (_, n) => {
-    const line = low + n - rows.first
-    const own =
-      line < 0 || line >= lines ? [] : [...rows.at.subarray(rows.starts[line], rows.starts[line + 1])]
-    return united([...own, ...(walls.get(low + n) ?? [])])
-  })
-  const sums = new Uint32Array(merged.length + 1)
-  merged.forEach((row, n) => (sums[n + 1] = sums[n] + row.length))
-  return { first: low, starts: sums, at: Float64Array.from(merged.flat()) }
-}
-
-/** Stretches from one place to another by turns, without those that meet others; rising. */
-function united(stretches: readonly number[]): number[] {
-  const sorted = Array.from({ length: stretches.length / 2 }, (_, n) => [
-    stretches[2 * n],
-    stretches[2 * n + 1],
-  ])
-  const found: number[] = []
-  for (const [from, to] of sorted.toSorted(([a], [b]) => a - b))
-    if (found.length > 0 && from <= found.at(-1)!) found.push(Math.max(found.pop()!, to))
-    else found.push(from, to)
-  return found
-}
-
 /** Rows that a ball around one reaches, the nearest first, and how far along x it reaches there. */
 function rowsAround(radiusMm: number, rowMm: number) {
   const reach = Math.ceil(radiusMm / rowMm)
@@ -305,29 +217,5 @@ function rowsAround(radiusMm: number, rowMm: number) {
     back: Int32Array.from(found, ({ back }) => back),
     up: Int32Array.from(found, ({ up }) => up),
     asideMm: Float64Array.from(found, ({ asideMm }) => asideMm),
-  }
-}
-
-/** A row that is blocked piece by piece: where what is left of it begins and ends by turns, rising. */
-function freeRow() {
-  const ends: number[] = []
-  return {
-    ends,
-    fill(own: readonly number[]): void {
-      ends.splice(0, ends.length, ...own)
-    },
-    block(lowMm: number, highMm: number): void {
-      let n = 0
-      while (n < ends.length && ends[n + 1] <= lowMm) n += 2
-      if (n === ends.length || ends[n] >= highMm) return
-      // The first one that is met keeps what lies before, the last one what lies behind.
-      let end = n
-      while (end < ends.length && ends[end] < highMm) end += 2
-      const [first, last] = [ends[n], ends[end - 1]]
-      if (first < lowMm && last > highMm) ends.splice(n, end - n, first, lowMm, highMm, last)
-      else if (first < lowMm) ends.splice(n, end - n, first, lowMm)
-      else if (last > highMm) ends.splice(n, end - n, highMm, last)
-      else ends.splice(n, end - n)
-    },
   }
 }
