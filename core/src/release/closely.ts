@@ -2,7 +2,7 @@ import type { Place } from './freeRuns'
 import type { NarrowWay } from './narrowWays'
 import { openingsOf } from './openings'
 import type { Filled } from './standCells'
-import { wallsOf, type Walls, type Window } from './walls'
+import { wallsOf, type Walls } from './walls'
 
 /** So many cells lie in the width of a way, if that are not too many in all. */
 const CELLS_IN_WIDTH = 10
@@ -22,7 +22,7 @@ export function widthOf(
   const beyondMm = BEYOND * tooWideMm
   const corner = (pick: (...values: number[]) => number, byMm: number) =>
     [0, 1, 2].map((axis) => pick(...neckMm.map((at) => at[axis])) + byMm) as [number, number, number]
-  const within: Window = { fromMm: corner(Math.min, -beyondMm), toMm: corner(Math.max, beyondMm) }
+  const within = { fromMm: corner(Math.min, -beyondMm), toMm: corner(Math.max, beyondMm) }
   const finestMm = fitsMm / CELLS_IN_WIDTH
   const walls = wallsOf(layers, { cells: Infinity, finestMm, mostCells: MOST_CELLS }, within)
   if (walls.cellMm > fitsMm / FEWEST_IN_WIDTH) return fitsMm

@@ -1,3 +1,4 @@
+import type { Extent } from './extent'
 import { NO_WALLS, rowsOf, type Row } from './rows'
 import { freeRow, runList, type RunList } from './runs'
 import type { Filled } from './standCells'
@@ -26,8 +27,6 @@ export type FreeRuns = {
 
 /** What is counted as shut: the middle of the ball does not get in there. */
 export type Plug = { readonly atMm: Place; readonly radiusMm: number }
-/** What of a part rows are laid through. */
-export type Extent = { readonly minY: number; readonly maxY: number; readonly topMm: number }
 
 const FINEST_MM = 0.3
 const MOST_ROWS = 1.2e5
@@ -41,7 +40,7 @@ const ROWS_IN_WIDTH = 5
  */
 export function freeRuns(
   layers: readonly Filled[],
-  { minY, maxY, topMm }: Extent,
+  { fromMm: [, minY], toMm: [, maxY, topMm] }: Extent,
   widthMm: number,
 ): FreeRuns {
   const radiusMm = widthMm / 2
@@ -61,7 +60,7 @@ export function freeRuns(
     before = near
     for (let j = 0; j < deep; j++) {
       if (isAlike) {
-        runs.copyRow(runs, (k - 1) * deep + j)
+        runs.copyRow(runs.all(), (k - 1) * deep + j)
         continue
       }
       row.fill([-Infinity, Infinity])
@@ -93,7 +92,8 @@ type Lattice = {
 /** How a ball gets from run to run. */
 function joinedRuns(runs: RunList, lattice: Lattice): FreeRuns {
   const { widthMm, rowMm, rim, front, deep, tall } = lattice
-  const { starts, count, from, to } = runs.all()
+  const all = runs.all()
+  const { starts, count, from, to } = all
   const radiusMm = widthMm / 2
   const rowOf = new Int32Array(count)
   for (let r = 0; r < deep * tall; r++) rowOf.fill(r, starts[r], starts[r + 1])
@@ -187,7 +187,7 @@ function joinedRuns(runs: RunList, lattice: Lattice): FreeRuns {
       const [y, z] = [middleY(r % deep), middleZ(Math.floor(r / deep))]
       const near = plugs.filter(({ atMm, radiusMm: plugMm }) => Math.hypot(y - atMm[1], z - atMm[2]) < plugMm)
       if (near.length === 0) {
-        left.copyRow(runs, r)
+        left.copyRow(all, r)
         continue
       }
       const ends: number[] = []

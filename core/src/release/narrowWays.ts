@@ -1,4 +1,4 @@
-import { boundsOf, isEmptyRegion } from '../polygon'
+import { extentOf, type Extent } from './extent'
 import { freeRuns, type FreeRuns, type Place, type Plug } from './freeRuns'
 import type { Filled } from './standCells'
 
@@ -31,15 +31,7 @@ const PLUGS = 0.75
 export function narrowWaysOf(
   layers: readonly Filled[],
 ): (places: Float64Array, before?: readonly NarrowWay[]) => NarrowWay | null {
-  const filled = layers.filter(({ region }) => !isEmptyRegion(region))
-  const boxes = filled.map(({ region }) => boundsOf(region.xyMm))
-  const extent = {
-    minX: Math.min(...boxes.map((box) => box.minX)),
-    maxX: Math.max(...boxes.map((box) => box.maxX)),
-    minY: Math.min(...boxes.map((box) => box.minY)),
-    maxY: Math.max(...boxes.map((box) => box.maxY)),
-    topMm: filled.at(-1)?.topMm ?? 0,
-  }
+  const extent = extentOf(layers)
   const unplugged = remembered((n) => freeRuns(layers, extent, WIDTHS_MM[n]))
   return (places, before = []) => {
     const plugs = before.map(plugOf)
@@ -82,7 +74,7 @@ const reached = (free: FreeRuns, places: Float64Array): number[] =>
 function wayOut(
   free: FreeRuns,
   starts: readonly number[],
-  { minX, maxX }: { readonly minX: number; readonly maxX: number },
+  { fromMm: [minX], toMm: [maxX] }: Extent,
 ): Place[] {
   const { rowMm } = free
   const isEndless = (run: number) => !free.endsMm(run).every(Number.isFinite)

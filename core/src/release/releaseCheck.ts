@@ -136,10 +136,10 @@ export function releaseCheck<C extends Touching>(
     const whole = leaving.pieces === 1 && !lockedIn
     // One that grew out through a slot is to be had at its outer end; what stays inside must be got at there.
     const held = whole || lockedIn ? null : mostHeld(own, layers)
-    const nearHeldMm = held ? (piece.openingNearMm(held, NEAR_MM) ?? Infinity) : Infinity
-    const isInner = nearHeldMm < openings[n]
-    const reachMm = isInner ? nearHeldMm : openings[n]
-    const near = isInner && held ? { place: held, withinMm: NEAR_MM } : undefined
+    const nearHeld = held ? { place: held, withinMm: NEAR_MM } : null
+    const nearHeldMm = nearHeld ? piece.openingNearMm(nearHeld) : Infinity
+    const near = nearHeld && nearHeldMm < openings[n] ? nearHeld : undefined
+    const reachMm = Math.min(nearHeldMm, openings[n])
     const drains = dissolves ? drainsOf(grid, piece, reachMm, near) : null
     const contactMm2 = own.reduce((sum, { contact, share }) => sum + share * contact.areaMm2, 0)
     const pullN =

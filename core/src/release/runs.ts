@@ -1,8 +1,14 @@
+/** Runs row by row: of each row the number of its first run, and where each begins and ends. */
+export type Runs = {
+  readonly starts: Int32Array
+  readonly count: number
+  readonly from: Float64Array
+  readonly to: Float64Array
+}
 export type RunList = ReturnType<typeof runList>
 
-/** Runs row by row. */
+/** Runs, put together row by row. */
 export function runList(rows: number) {
-  /** Of each row the number of its first run. */
   const starts = new Int32Array(rows + 1)
   let [from, to] = [new Float64Array(1 << 12), new Float64Array(1 << 12)]
   let [row, count] = [0, 0]
@@ -15,19 +21,18 @@ export function runList(rows: number) {
     })
   }
   return {
-    all: () => ({ starts, count, from, to }),
+    all: (): Runs => ({ starts, count, from, to }),
     /** @param ends where its runs begin and end by turns */
     putRow(ends: readonly number[]): void {
       makeRoom(ends.length / 2)
       for (let n = 0; n < ends.length; n += 2, count++) [from[count], to[count]] = [ends[n], ends[n + 1]]
       starts[++row] = count
     },
-    /** The next row is as one of another list, or of this one. */
-    copyRow(list: { all(): { starts: Int32Array; from: Float64Array; to: Float64Array } }, r: number): void {
-      const [first, last] = list.all().starts.subarray(r, r + 2)
+    /** The next row is as one of others, or of these. */
+    copyRow(others: Runs, r: number): void {
+      const [first, last] = [others.starts[r], others.starts[r + 1]]
       makeRoom(last - first)
-      const all = list.all()
-      for (let n = first; n < last; n++, count++) [from[count], to[count]] = [all.from[n], all.to[n]]
+      for (let n = first; n < last; n++, count++) [from[count], to[count]] = [others.from[n], others.to[n]]
       starts[++row] = count
     },
   }

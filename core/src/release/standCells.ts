@@ -1,12 +1,5 @@
-import {
-  boundsOf,
-  boxOf,
-  isEmptyRegion,
-  latticeCrossings,
-  regionContains,
-  splitPieces,
-  type Region,
-} from '../polygon'
+import { boxOf, isEmptyRegion, latticeCrossings, regionContains, splitPieces, type Region } from '../polygon'
+import { extentOf } from './extent'
 
 export type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
 /** What comes off. */
@@ -54,16 +47,8 @@ export const middleOf = (
  * @param held passes of the supports, none of them empty
  */
 export function standCells(layers: readonly Filled[], held: readonly OffPass[]): StandCells {
-  const all = [...layers.filter(({ region }) => !isEmptyRegion(region)), ...held]
-  let [minX, minY, maxX, maxY, top] = [Infinity, Infinity, -Infinity, -Infinity, 0]
-  for (const { region, topMm } of all) {
-    const box = boundsOf(region.xyMm)
-    minX = Math.min(minX, box.minX)
-    minY = Math.min(minY, box.minY)
-    maxX = Math.max(maxX, box.maxX)
-    maxY = Math.max(maxY, box.maxY)
-    top = Math.max(top, topMm)
-  }
+  const { fromMm, toMm } = extentOf([...layers, ...held])
+  const [[minX, minY], [maxX, maxY, top]] = [fromMm, toMm]
   const cell = Math.max(FINEST_MM, Math.max(maxX - minX, maxY - minY, top) / CELLS)
   const [nx, ny, nz] = [maxX - minX, maxY - minY, top].map((side) => Math.ceil(side / cell) + 2 * RIM + 1)
   const grid = new Uint8Array(nx * ny * nz)

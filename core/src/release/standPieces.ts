@@ -9,7 +9,7 @@ import { ANY_TOOL_MM, type Walls } from './walls'
 
 type Place = readonly [number, number, number]
 
-/** What lies no farther than this from a place. */
+/** What lies no farther than this from a place, or from what is nearest to that. */
 export type Near = { readonly place: Place; readonly withinMm: number }
 
 /** One piece of support as it stands in the print, seen on a coarse grid. */
@@ -25,8 +25,8 @@ export type StandPiece = {
   roughOpeningMm(enoughMm: number): number
   /** The same on a finer grid; what is narrow for the size of the part is not looked at closely. */
   readonly seenOpeningMm: number
-  /** Widest tool that gets to what of it lies no farther than this from a place; null where nothing does. */
-  openingNearMm(place: Place, withinMm: number): number | null
+  /** Widest tool that gets to what of it lies near a place. */
+  openingNearMm(near: Near): number
   /** The widest way from it to outside; from what lies near a place, if one is told. */
   wayMm(near?: Near): Way
   /** All openings that lead to it, or to what of it lies near a place; null where they are too wide. */
@@ -190,9 +190,7 @@ function pieceFrom(
     get openingMm() {
       return closely().widthMm
     },
-    openingNearMm(place, withinMm) {
-      return nearTo({ place, withinMm }).length === 0 ? null : closely({ place, withinMm }).widthMm
-    },
+    openingNearMm: (near) => closely(near).widthMm,
     wayMm: (near) => closely(near).wayMm(),
     openings: (near) => closely(near).openings(),
     heightMm: levels * cellMm,
@@ -206,10 +204,13 @@ function pieceFrom(
     distanceMm,
   }
 
-  function nearTo({ place: [px, py, pz], withinMm }: Near): number[] {
+  function nearTo({ place, withinMm }: Near): number[] {
+    const [px, py, pz] = place
+    const nearestMm = distanceMm(place)
+    const farMm = nearestMm <= withinMm ? withinMm : nearestMm + cellMm
     return cells.filter((c) => {
       const [x, y, z] = middleOf(grid, c)
-      return Math.hypot(x - px, y - py, z - pz) <= withinMm
+      return Math.hypot(x - px, y - py, z - pz) <= farMm
     })
   }
 

@@ -1,5 +1,6 @@
-import { boundsOf, containment, isEmptyRegion, latticeCrossings, type Region } from '../polygon'
+import { containment, latticeCrossings, type Region } from '../polygon'
 import { FAR, lineSpreader, lowerEnvelope } from './distances'
+import { extentOf, type Extent } from './extent'
 import { slicesOf } from './slices'
 import type { Filled } from './standCells'
 
@@ -31,12 +32,6 @@ export type Walls = {
   /** Whether a wall thinner than a cell lies between a cell and the next one of its row, or of its column. */
   isShutX(cell: number): boolean
   isShutY(cell: number): boolean
-}
-
-/** What of a part is looked at: from one corner to the opposite one. */
-export type Window = {
-  readonly fromMm: readonly [number, number, number]
-  readonly toMm: readonly [number, number, number]
 }
 
 /** How finely a part is looked at. */
@@ -71,27 +66,14 @@ const SHUT_Y = 2
  * Where a part leaves room.
  * Source: exact distances to where rows and columns of cells cross the outlines, spread by lower envelopes of
  * parabolas axis by axis; between two walls, the distances to both tell how wide the way between them is.
+ * @param within what of it is looked at, if not all
  */
 export function wallsOf(
   layers: readonly Filled[],
   { cells, finestMm, mostCells, rimMm = 0 }: Fineness = FINE,
-  within?: Window,
+  within: Extent = extentOf(layers),
 ): Walls {
-  const filled = layers.filter(({ region }) => !isEmptyRegion(region))
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (const { region } of filled) {
-    const box = boundsOf(region.xyMm)
-    minX = Math.min(minX, box.minX)
-    minY = Math.min(minY, box.minY)
-    maxX = Math.max(maxX, box.maxX)
-    maxY = Math.max(maxY, box.maxY)
-  }
-  let [bottomMm, topMm] = [0, filled.at(-1)?.topMm ?? 0]
-  if (filled.length === 0) [minX, minY, maxX, maxY] = [0, 0, 0, 0]
-  if (within) {
-    ;[minX, minY, bottomMm] = within.fromMm
-    ;[maxX, maxY, topMm] = within.toMm
-  }
+  const [[minX, minY, bottomMm], [maxX, maxY, topMm]] = [within.fromMm, within.toMm]
   const tallMm = topMm - bottomMm
   const cell = Math.max(
     finestMm,
