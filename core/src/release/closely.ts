@@ -1,4 +1,4 @@
-import type { Place } from './freeRuns'
+import type { Place } from './between'
 import type { NarrowWay } from './narrowWays'
 import { openingsOf } from './openings'
 import type { Filled } from './standCells'

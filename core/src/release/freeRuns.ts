@@ -1,9 +1,8 @@
+import { isPartBetween, type Place } from './between'
 import type { Extent } from './extent'
 import { NO_WALLS, rowsOf, type Row } from './rows'
 import { freeRow, runList, type RunList } from './runs'
 import type { Filled } from './standCells'
-
-export type Place = readonly [number, number, number]
 
 /** Where the middle of a ball may be beside a part: runs along x, in rows beside and above each other. */
 export type FreeRuns = {
@@ -47,15 +46,17 @@ export function freeRuns(
   const rowMm = Math.max(FINEST_MM, widthMm / ROWS_IN_WIDTH, Math.sqrt(((maxY - minY) * topMm) / MOST_ROWS))
   /** Rows and slices around the part: there the ball is free. */
   const rim = Math.ceil(radiusMm / rowMm) + 1
-  const slices = rowsOf(layers, rowMm, Math.ceil(topMm / rowMm))
+  const slices = Math.ceil(topMm / rowMm)
+  const { seen, between } = rowsOf(layers, rowMm, slices)
   const front = Math.floor(minY / rowMm) - rim
-  const [deep, tall] = [Math.ceil(maxY / rowMm) + rim - front, slices.length + 2 * rim]
+  const [deep, tall] = [Math.ceil(maxY / rowMm) + rim - front, slices + 2 * rim]
   const around = rowsAround(radiusMm, rowMm)
   const runs = runList(deep * tall)
+  const isBetween = (a: Place, b: Place) => isPartBetween(layers, a, b)
   const row = freeRow()
   let before: readonly Row[] = []
   for (let k = 0; k < tall; k++) {
-    const near = Array.from({ length: 2 * rim + 1 }, (_, n) => slices[k - 2 * rim + n] ?? NO_WALLS)
+    const near = Array.from({ length: 2 * rim + 1 }, (_, n) => seen[k - 2 * rim + n + 1] ?? NO_WALLS)
     const isAlike = k > 0 && near.every((slice, n) => slice === before[n])
     before = near
     for (let j = 0; j < deep; j++) {
@@ -75,7 +76,7 @@ export function freeRuns(
       runs.putRow(row.ends)
     }
   }
-  return joinedRuns(runs, { widthMm, rowMm, rim, front, deep, tall })
+  return joinedRuns(runs, { widthMm, rowMm, rim, front, deep, tall, between, isBetween })
 }
 
 /** Where rows lie. */
@@ -87,11 +88,15 @@ type Lattice = {
   readonly front: number
   readonly deep: number
   readonly tall: number
+  /** What lies between one slice and the next, from the one below the bed. */
+  readonly between: readonly Row[]
+  /** Whether any of the part lies between two places. */
+  isBetween(a: Place, b: Place): boolean
 }
 
 /** How a ball gets from run to run. */
 function joinedRuns(runs: RunList, lattice: Lattice): FreeRuns {
-  const { widthMm, rowMm, rim, front, deep, tall } = lattice
+  const { widthMm, rowMm, rim, front, deep, tall, between } = lattice
   const all = runs.all()
   const { starts, count, from, to } = all
   const radiusMm = widthMm / 2
@@ -105,13 +110,15 @@ function joinedRuns(runs: RunList, lattice: Lattice): FreeRuns {
     count,
     isOutside: (run) => outside[run] === 1,
     endsMm: (run) => [from[run], to[run]],
-    placeIn(run, x) {
-      const [j, k] = [rowOf[run] % deep, Math.floor(rowOf[run] / deep)]
-      return [Math.min(to[run], Math.max(from[run], x)), middleY(j), middleZ(k)]
-    },
+    placeIn,
     beside,
     touching,
     plugged,
+  }
+
+  function placeIn(run: number, x: number): Place {
+    const [j, k] = [rowOf[run] % deep, Math.floor(rowOf[run] / deep)]
+    return [Math.min(to[run], Math.max(from[run], x)), middleY(j), middleZ(k)]
   }
 
   function middleY(j: number): number {
@@ -141,9 +148,25 @@ function joinedRuns(runs: RunList, lattice: Lattice): FreeRuns {
       for (let back = j > 0 ? -1 : 0; back <= (j + 1 < deep ? 1 : 0); back++) {
         const other = row + up + back
         if (other === row || other < 0 || other >= deep * tall) continue
-        for (let n = starts[other]; n < starts[other + 1]; n++)
-          if (from[n] < to[run] && to[n] > from[run]) visit(n)
+        for (let n = starts[other]; n < starts[other + 1]; n++) {
+          if (from[n] >= to[run] || to[n] <= from[run]) continue
+          if (up === 0 || isOpen(row, other, Math.max(from[n], from[run]), Math.min(to[n], to[run]))) visit(n)
+        }
       }
+  }
+
+  /** Whether one gets from a row to one above or below it somewhere in a stretch, past a plate between. */
+  function isOpen(row: number, other: number, lowMm: number, highMm: number): boolean {
+    const rows = between[Math.floor(Math.min(row, other) / deep) - rim + 1]
+    return !rows || !covers(rows, (row % deep) + front) || !covers(rows, (other % deep) + front)
+
+    function covers({ first, starts: begins, at }: Row, line: number): boolean {
+      const n = line - first
+      if (n < 0 || n + 1 >= begins.length) return false
+      for (let s = begins[n]; s + 1 < begins[n + 1]; s += 2)
+        if (at[s] <= lowMm && at[s + 1] >= highMm) return true
+      return false
+    }
   }
 
   function touching(places: Float64Array): number[] {
@@ -166,10 +189,16 @@ function joinedRuns(runs: RunList, lattice: Lattice): FreeRuns {
           const x = Math.sqrt(square)
           const r = up * deep + back
           for (let run = starts[r]; run < starts[r + 1]; run++)
-            if (from[run] <= places[p] + x && to[run] >= places[p] - x) found.add(run)
+            if (from[run] <= places[p] + x && to[run] >= places[p] - x && sees(p, run)) found.add(run)
         }
     }
     return [...found]
+
+    /** Past a thin wall between rows the ball does not touch it. */
+    function sees(p: number, run: number): boolean {
+      const [x, y, z] = places.subarray(p, p + 3)
+      return found.has(run) || !lattice.isBetween([x, y, z], placeIn(run, x))
+    }
   }
 
   /** The run that a place lies in; -1 for none. */

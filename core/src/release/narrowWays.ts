@@ -1,5 +1,6 @@
+import type { Place } from './between'
 import { extentOf, type Extent } from './extent'
-import { freeRuns, type FreeRuns, type Place, type Plug } from './freeRuns'
+import { freeRuns, type FreeRuns, type Plug } from './freeRuns'
 import type { Filled } from './standCells'
 
 /** A way from some places to outside, and where it is narrowest. */

@@ -45,7 +45,7 @@ const NEARLY = 0.95
  * @param outside where ways come from, if not from all sides
  */
 export function openingsOf(walls: Walls, outside?: readonly [number, number, number]): Openings {
-  const { nx, ny, nz, cellMm, distanceMm, halfWayMm, isShutX, isShutY } = walls
+  const { nx, ny, nz, cellMm, distanceMm, halfWayMm, isShutX, isShutY, isShutZ } = walls
   const slice = nx * ny
   const steps = new Uint16Array(slice * nz)
   for (let c = 0; c < steps.length; c++) steps[c] = Math.min(MOST, Math.round((2 * halfWayMm[c]) / STEP_MM))
@@ -105,8 +105,8 @@ export function openingsOf(walls: Walls, outside?: readonly [number, number, num
       }
       // The middle of a way may lie in the next cell.
       ask(c)
-      ask(c - slice)
-      ask(c + slice)
+      if (!isShutZ(c - slice)) ask(c - slice)
+      if (!isShutZ(c)) ask(c + slice)
       if (!isShutX(c)) ask(c + 1)
       if (!isShutX(c - 1)) ask(c - 1)
       if (!isShutY(c)) ask(c + nx)
@@ -160,7 +160,8 @@ export function openingsOf(walls: Walls, outside?: readonly [number, number, num
         if (c < 0 || STEP_MM * widest[c] <= most) continue
         const [px, py, pz] = walls.placeOf(c)
         const reaches = (STEP_MM * widest[c]) / 2 + LAX * cellMm
-        if (reaches >= Math.hypot(px - x, py - y, pz - z)) most = STEP_MM * widest[c]
+        const isOver = reaches >= Math.hypot(px - x, py - y, pz - z)
+        if (isOver && !walls.isBetween([x, y, z], [px, py, pz])) most = STEP_MM * widest[c]
       }
     return most > NEARLY * mostMm ? mostMm : most
   }
@@ -222,8 +223,8 @@ export function openingsOf(walls: Walls, outside?: readonly [number, number, num
     if (!west) visit(c - 1, Math.min(width, steps[c - 1]))
     if (!north) visit(c + nx, Math.min(width, steps[c + nx]))
     if (!south) visit(c - nx, Math.min(width, steps[c - nx]))
-    visit(c + slice, Math.min(width, steps[c + slice]))
-    visit(c - slice, Math.min(width, steps[c - slice]))
+    if (!isShutZ(c)) visit(c + slice, Math.min(width, steps[c + slice]))
+    if (!isShutZ(c - slice)) visit(c - slice, Math.min(width, steps[c - slice]))
     slantwise(c, c + 1, east, c + nx, north, width, visit)
     slantwise(c, c + 1, east, c - nx, south, width, visit)
     slantwise(c, c - 1, west, c + nx, north, width, visit)

@@ -1,4 +1,4 @@
-import type { Place } from './freeRuns'
+import type { Place } from './between'
 import { middleOfNeck, type NarrowWay } from './narrowWays'
 import type { Room, Told } from './room'
 

@@ -35,6 +35,9 @@ export type Reached = {
   openings(): readonly Opening[] | null
 }
 
+/** Of what nothing gets to. */
+export const UNREACHED: Reached = { widthMm: 0, wayMm: () => [], openings: () => [] }
+
 /**
  * The same as exactly as it is known, and the widest way: of places where it is narrow for the size of the
  * part, looked at closely.

@@ -1,4 +1,5 @@
 import { widthOf } from './closely'
+import { hollowsOf, type Hollows } from './hollows'
 import { middleOfNeck, narrowWaysOf, type NarrowWay } from './narrowWays'
 import { openingsOf, type Openings } from './openings'
 import type { Filled } from './standCells'
@@ -10,10 +11,9 @@ export type Room = {
   /** Worked out when they are asked for; the other one shows the room outside as well. */
   readonly fine: Ways
   readonly outer: Ways
+  readonly hollows: Hollows
   /** The widest way from some places to outside and its width, where that is narrow for the part’s size. */
   narrowWay(places: Float64Array, before?: readonly NarrowWay[]): Told | null
-  /** Which moves between cells of a grid were found shut, as far as was asked; the last grid's are kept. */
-  shutIn(grid: string): Map<number, boolean>
 }
 export type Told = NarrowWay & { readonly widthMm: number | null }
 export type Ways = { readonly walls: Walls; readonly openings: Openings }
@@ -24,9 +24,9 @@ export function roomAround(layers: readonly Filled[]): Room {
     return { walls, openings: openingsOf(walls) }
   }
   let [fine, outer]: (Ways | null)[] = [null, null]
+  let hollows: Hollows | null = null
   let narrow: ReturnType<typeof narrowWaysOf> | null = null
   const widths = new Map<string, number | null>()
-  let shut = { grid: '', moves: new Map<number, boolean>() }
   return {
     rough: waysAt(ROUGH),
     get fine() {
@@ -34,6 +34,9 @@ export function roomAround(layers: readonly Filled[]): Room {
     },
     get outer() {
       return (outer ??= waysAt(OUTER))
+    },
+    get hollows() {
+      return (hollows ??= hollowsOf(layers))
     },
     narrowWay(places, before) {
       const way = (narrow ??= narrowWaysOf(layers))(places, before)
@@ -44,10 +47,6 @@ export function roomAround(layers: readonly Filled[]): Room {
       const key = [fitsMm, innerMm !== null, ...middle].join(' ')
       if (!widths.has(key)) widths.set(key, widthOf(way, layers))
       return { ...way, widthMm: widths.get(key)! }
-    },
-    shutIn(grid) {
-      if (shut.grid !== grid) shut = { grid, moves: new Map() }
-      return shut.moves
     },
   }
 }

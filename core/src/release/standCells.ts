@@ -1,5 +1,6 @@
 import { boxOf, isEmptyRegion, latticeCrossings, regionContains, splitPieces, type Region } from '../polygon'
 import { extentOf } from './extent'
+import { standBodies } from './standBodies'
 
 export type Filled = { readonly bottomMm: number; readonly topMm: number; readonly region: Region }
 /** What comes off. */
@@ -9,6 +10,10 @@ export type OffPass = Filled & { readonly role?: string }
 export type StandCells = {
   /** 0 is air. */
   readonly cells: Uint8Array
+  /** Of each cell of a support the number of what it is one with, as printed. */
+  readonly bodyOf: Int32Array
+  /** The height at which that is in it: not its middle, where it is thinner than the cell. */
+  readonly heightMm: Float32Array
   readonly nx: number
   readonly ny: number
   readonly nz: number
@@ -16,6 +21,8 @@ export type StandCells = {
   /** Lowest corner of its first cell. */
   readonly originMm: readonly [number, number, number]
 }
+
+type Marked = { readonly value: number; readonly body: number; readonly atMm: number }
 
 export const PART = 1
 export const STAND = 2
@@ -41,6 +48,12 @@ export const middleOf = (
   originMm[2] + (Math.floor(c / (nx * ny)) + 0.5) * cellMm,
 ]
 
+/** A place in the support that a cell shows. */
+export function placeIn(grid: StandCells, c: number): [number, number, number] {
+  const [x, y] = middleOf(grid, c)
+  return [x, y, grid.heightMm[c]]
+}
+
 /**
  * Part and supports on a grid coarse enough to be walked through at once.
  * @param layers of the part
@@ -52,57 +65,77 @@ export function standCells(layers: readonly Filled[], held: readonly OffPass[]):
   const cell = Math.max(FINEST_MM, Math.max(maxX - minX, maxY - minY, top) / CELLS)
   const [nx, ny, nz] = [maxX - minX, maxY - minY, top].map((side) => Math.ceil(side / cell) + 2 * RIM + 1)
   const grid = new Uint8Array(nx * ny * nz)
+  const bodyOf = new Int32Array(grid.length).fill(-1)
+  const heightMm = new Float32Array(grid.length)
+  const bodies = new Map(standBodies(held).map((own, n) => [held[n], own]))
   const at = (x: number, y: number, z: number) => (z * ny + y) * nx + x
   // A row is the cells that a line runs through the middle of.
   const [left, front] = [Math.floor(minX / cell) - RIM, Math.floor(minY / cell) - RIM]
-  const put = (c: number, value: number) => {
-    if (grid[c] === 0) grid[c] = value
+  const put = (c: number, { value, body, atMm }: Marked) => {
+    if (grid[c] !== 0) return
+    grid[c] = value
+    bodyOf[c] = body
+    heightMm[c] = atMm
   }
   /** A branch thinner than a cell is one cell thick: it holds together what hangs on it. */
-  const markThin = (region: Region, row: (y: number) => number) => {
-    for (const piece of splitPieces(region)) {
-      const box = boxOf(piece)
-      const [wide, deep] = [box.maxX - box.minX, box.maxY - box.minY]
-      if (Math.min(wide, deep) >= THIN_CELLS * cell) continue
-      const places = Math.max(1, Math.ceil(Math.max(wide, deep) / cell))
-      for (let n = 0; n < places; n++) {
-        const share = (n + 0.5) / places
-        const x = box.minX + wide * (wide >= deep ? share : 0.5)
-        const y = box.minY + deep * (wide >= deep ? 0.5 : share)
-        if (regionContains(piece, x, y)) put(row(Math.floor(y / cell)) + Math.floor(x / cell) - left, STAND)
-      }
+  const markThin = (piece: Region, row: (y: number) => number, as: Marked) => {
+    const box = boxOf(piece)
+    const [wide, deep] = [box.maxX - box.minX, box.maxY - box.minY]
+    if (Math.min(wide, deep) >= THIN_CELLS * cell) return
+    const places = Math.max(1, Math.ceil(Math.max(wide, deep) / cell))
+    for (let n = 0; n < places; n++) {
+      const share = (n + 0.5) / places
+      const x = box.minX + wide * (wide >= deep ? share : 0.5)
+      const y = box.minY + deep * (wide >= deep ? 0.5 : share)
+      if (regionContains(piece, x, y)) put(row(Math.floor(y / cell)) + Math.floor(x / cell) - left, as)
     }
   }
-  const mark = (region: Region, z: number, value: number) => {
+  const mark = (region: Region, z: number, as: Marked) => {
     const row = (y: number) => at(0, y - front, z)
     const { first, starts, at: ends } = latticeCrossings(region, 0, cell)
     for (let n = 0; n + 1 < starts.length; n++)
       for (let s = starts[n]; s + 1 < starts[n + 1]; s += 2) {
         const x0 = Math.ceil(ends[s] / cell - 0.5) - left
         const x1 = Math.floor(ends[s + 1] / cell - 0.5) - left
-        for (let x = x0; x <= x1; x++) put(row(first + n) + x, value)
+        for (let x = x0; x <= x1; x++) put(row(first + n) + x, as)
       }
-    if (value === STAND) markThin(region, row)
+    if (as.value === STAND) markThin(region, row, as)
   }
-  const fill = (list: readonly Filled[], value: number) => {
+  const markPass = (pass: OffPass, z: number) => {
+    const middle = (z - RIM + 0.5) * cell
+    const atMm = middle >= pass.bottomMm && middle < pass.topMm ? middle : (pass.bottomMm + pass.topMm) / 2
+    splitPieces(pass.region).forEach((piece, p) =>
+      mark(piece, z, { value: STAND, body: bodies.get(pass)![p], atMm }),
+    )
+  }
+  const fill = <F extends Filled>(list: readonly F[], into: (one: F, z: number) => void) => {
     let from = 0
     for (let z = RIM; z < nz - RIM; z++) {
       const height = (z - RIM + 0.5) * cell
       while (from < list.length && list[from].topMm <= height) from++
       for (let i = from; i < list.length && list[i].bottomMm < height + cell; i++) {
         const { bottomMm, topMm, region } = list[i]
-        if (bottomMm <= height && topMm > height && !isEmptyRegion(region)) mark(region, z, value)
+        if (bottomMm <= height && topMm > height && !isEmptyRegion(region)) into(list[i], z)
       }
     }
   }
-  fill(layers, PART)
+  fill(layers, ({ region }, z) => mark(region, z, { value: PART, body: -1, atMm: 0 }))
   fill(
     held.toSorted((a, b) => a.topMm - b.topMm),
-    STAND,
+    markPass,
   )
   // An interface thinner than a cell holds together what carries it: it shows in the row it lies upon.
-  for (const { role, bottomMm, topMm, region } of held)
-    if (role === 'interface')
-      mark(region, RIM + Math.max(0, Math.floor((bottomMm + topMm) / 2 / cell - 0.5)), STAND)
-  return { cells: grid, nx, ny, nz, cellMm: cell, originMm: [left * cell, front * cell, -RIM * cell] }
+  for (const pass of held)
+    if (pass.role === 'interface')
+      markPass(pass, RIM + Math.max(0, Math.floor((pass.bottomMm + pass.topMm) / 2 / cell - 0.5)))
+  return {
+    cells: grid,
+    bodyOf,
+    heightMm,
+    nx,
+    ny,
+    nz,
+    cellMm: cell,
+    originMm: [left * cell, front * cell, -RIM * cell],
+  }
 }

@@ -1,13 +1,20 @@
 import { isEmptyRegion } from '../polygon'
-import { isWalledOff } from './freeWay'
+import { isPartBetween, type Place } from './between'
 import type { Way } from './openings'
 import type { Opening } from './openingsInto'
-import { closelyReached, reachedMm, type Reached } from './reached'
+import { closelyReached, reachedMm, UNREACHED, type Reached } from './reached'
 import { roomAround, type Room } from './room'
-import { middleOf, RIM, STAND, standCells, type Filled, type OffPass, type StandCells } from './standCells'
+import {
+  middleOf,
+  placeIn,
+  RIM,
+  STAND,
+  standCells,
+  type Filled,
+  type OffPass,
+  type StandCells,
+} from './standCells'
 import { ANY_TOOL_MM, type Walls } from './walls'
-
-type Place = readonly [number, number, number]
 
 /** What lies no farther than this from a place, or from what is nearest to that. */
 export type Near = { readonly place: Place; readonly withinMm: number }
@@ -37,7 +44,7 @@ export type StandPiece = {
   /** Mean section over its longest side: how thick a wall of it is. */
   readonly thickMm: number
   readonly onBed: boolean
-  /** The middle of its highest cell, and how large cells are. */
+  /** A place in its highest cell, and how large cells are. */
   readonly highestMm: Place
   readonly cellMm: number
   /** A place in it. */
@@ -62,6 +69,8 @@ export type StandGrid = StandCells & {
 
 /** What is smaller than this is a speck, of no matter to anybody. */
 export const SPECK_MM3 = 8
+/** So many of the cells of a piece tell where it lies. */
+const ASKED_CELLS = 25
 /** Through less than this a stand of some size comes out in pieces, whatever the directions say. */
 export const NARROW_MM = 10
 
@@ -83,7 +92,7 @@ export function standGrid(
   const grid = standCells(layers, held)
   const room = roomIn(layers)
   const pieceOf = new Int32Array(grid.cells.length).fill(-1)
-  const pieces = gathered(grid, room).map((found, number) => {
+  const pieces = gathered(grid, layers).map((found, number) => {
     for (const c of found.cells) pieceOf[c] = number
     return pieceFrom(found, number, grid, pieceOf, room)
   })
@@ -110,11 +119,9 @@ type Gathered = {
   readonly highest: number
 }
 
-/** Which cells of supports hang together: past no wall of the part. */
-function gathered(grid: StandCells, room: Room): Gathered[] {
-  const { cells: all, nx, ny, cellMm, originMm } = grid
-  const { walls } = room.rough
-  const shut = room.shutIn(`${nx} ${ny} ${cellMm} ${originMm.join(' ')}`)
+/** Which cells of supports hang together: what is one as printed, and what lies beside it past no wall. */
+function gathered(grid: StandCells, layers: readonly Filled[]): Gathered[] {
+  const { cells: all, bodyOf, nx, ny } = grid
   // Upwards aslant as well: branches lean.
   const steps = [1, -1, nx, -nx]
   for (const up of [nx * ny, -nx * ny])
@@ -143,21 +150,15 @@ function gathered(grid: StandCells, room: Room): Gathered[] {
       if (x > east) east = x
       if (y < south) south = y
       if (y > north) north = y
-      for (let s = 0; s < steps.length; s++) {
-        const n = c + steps[s]
-        if (waiting[n] === 0 || isShut(c, n, c * steps.length + s)) continue
+      for (const step of steps) {
+        const n = c + step
+        if (waiting[n] === 0) continue
+        if (bodyOf[n] !== bodyOf[c] && isPartBetween(layers, placeIn(grid, c), placeIn(grid, n))) continue
         waiting[n] = 0
         cells.push(n)
       }
     }
     return { cells, low, high, highest, west, east, south, north }
-  }
-
-  function isShut(c: number, to: number, move: number): boolean {
-    let known = shut.get(move)
-    if (known === undefined)
-      shut.set(move, (known = isWalledOff(walls, middleOf(grid, c), middleOf(grid, to), 2 * cellMm)))
-    return known
   }
 }
 
@@ -173,19 +174,24 @@ function pieceFrom(
   const { cellMm } = grid
   const levels = high - low + 1
   const sectionMm2 = (cells.length / levels) * cellMm * cellMm
+  let shut: boolean | null = null
+  const isShut = () => (shut ??= liesShut(cells, grid, room))
   /** By what of it is asked about. */
   const known = new Map<string, Reached>()
   const closely = (near?: Near) => {
     const key = near ? [...near.place, near.withinMm].join(' ') : ''
-    const of = known.get(key) ?? closelyReached(room, middlesOf(near ? nearTo(near) : cells, grid))
+    const of =
+      known.get(key) ??
+      (isShut() ? UNREACHED : closelyReached(room, placesIn(near ? nearTo(near) : cells, grid)))
     known.set(key, of)
     return of
   }
   return {
     grossMm3: cells.length * cellMm ** 3,
-    roughOpeningMm: (enoughMm) => reachedMm(room, room.rough, middlesOf(cells, grid), enoughMm),
+    roughOpeningMm: (enoughMm) =>
+      isShut() ? 0 : reachedMm(room, room.rough, placesIn(cells, grid), enoughMm),
     get seenOpeningMm() {
-      return reachedMm(room, room.fine, middlesOf(cells, grid), ANY_TOOL_MM)
+      return isShut() ? 0 : reachedMm(room, room.fine, placesIn(cells, grid), ANY_TOOL_MM)
     },
     get openingMm() {
       return closely().widthMm
@@ -197,9 +203,9 @@ function pieceFrom(
     sectionMm2,
     thickMm: sectionMm2 / (cellMm * (Math.max(east - west, north - south) + 1)),
     onBed: low === RIM,
-    highestMm: middleOf(grid, highest),
+    highestMm: placeIn(grid, highest),
     cellMm,
-    atMm: middleOf(grid, cells[cells.length >> 1]),
+    atMm: placeIn(grid, cells[cells.length >> 1]),
     cells,
     distanceMm,
   }
@@ -240,9 +246,18 @@ function pieceFrom(
   }
 }
 
-/** x, y, z by turns. */
-function middlesOf(cells: readonly number[], grid: StandCells): Float64Array {
+/** Whether most of some cells lie in a room that is shut on all sides. */
+function liesShut(cells: readonly number[], grid: StandCells, { hollows }: Room): boolean {
+  const asked = Math.min(ASKED_CELLS, cells.length)
+  let shut = 0
+  for (let n = 0; n < asked; n++)
+    if (hollows.isShut(...placeIn(grid, cells[Math.floor((n * cells.length) / asked)]))) shut++
+  return 2 * shut > asked
+}
+
+/** Where cells are, x, y, z by turns. */
+function placesIn(cells: readonly number[], grid: StandCells): Float64Array {
   const places = new Float64Array(3 * cells.length)
-  cells.forEach((c, n) => places.set(middleOf(grid, c), 3 * n))
+  cells.forEach((c, n) => places.set(placeIn(grid, c), 3 * n))
   return places
 }

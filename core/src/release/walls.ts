@@ -1,7 +1,8 @@
 import { containment, latticeCrossings, type Region } from '../polygon'
+import { isPartBetween, type Place } from './between'
 import { FAR, lineSpreader, lowerEnvelope } from './distances'
 import { extentOf, type Extent } from './extent'
-import { slicesOf } from './slices'
+import { slicesOf, unseenBetween } from './slices'
 import type { Filled } from './standCells'
 
 /**
@@ -23,6 +24,8 @@ export type Walls = {
   isThin(cell: number): boolean
   /** Whether a place lies in the part. */
   contains(x: number, y: number, z: number): boolean
+  /** Whether any of the part lies on the straight line between two places, however thin. */
+  isBetween(a: Place, b: Place): boolean
   /** Distance from a place to the part, to half a cell or so; beyond all cells at least as much. */
   roomMm(x: number, y: number, z: number): number
   /** Distance from the middle of each cell to the part, in mm; 0 inside. */
@@ -32,6 +35,8 @@ export type Walls = {
   /** Whether a wall thinner than a cell lies between a cell and the next one of its row, or of its column. */
   isShutX(cell: number): boolean
   isShutY(cell: number): boolean
+  /** Whether anything of the part lies between a cell and the one above it. */
+  isShutZ(cell: number): boolean
 }
 
 /** How finely a part is looked at. */
@@ -61,6 +66,7 @@ const FALLS = 0.3
 const RIM = 3
 const SHUT_X = 1
 const SHUT_Y = 2
+const SHUT_Z = 4
 
 /**
  * Where a part leaves room.
@@ -94,8 +100,10 @@ export function wallsOf(
   /** How much wider the way is at its middle, as a share of the distance. */
   const gain = new Float32Array(slice * nz)
   const shut = new Uint8Array(slice * nz)
-  const { seen, layerOf, thin } = slicesOf(layers, rise, nz, under)
+  const slices = slicesOf(layers, rise, nz, under)
+  const { seen, layerOf, thin } = slices
   withinSlices()
+  betweenSlices()
   acrossSlices()
   // Both in place: a loop is twenty times as quick as mapping.
   const [distanceMm, halfWayMm] = [squares, gain]
@@ -124,6 +132,7 @@ export function wallsOf(
       while (layer < layers.length && z >= layers[layer].topMm) layer++
       return layer < layers.length && z >= layers[layer].bottomMm && containment(layers[layer].region)(x, y)
     },
+    isBetween: (a, b) => isPartBetween(layers, a, b),
     roomMm(x, y, z) {
       const c = cellAt(x, y, z)
       if (c >= 0) return distanceMm[c]
@@ -138,6 +147,7 @@ export function wallsOf(
     halfWayMm,
     isShutX: (c) => (shut[c] & SHUT_X) !== 0,
     isShutY: (c) => (shut[c] & SHUT_Y) !== 0,
+    isShutZ: (c) => (shut[c] & SHUT_Z) !== 0,
   }
 
   function cellAt(x: number, y: number, z: number): number {
@@ -262,6 +272,32 @@ export function wallsOf(
         }
       }
     }
+  }
+
+  /** What lies between one slice and the next: a plate that neither shows, or a wall that leans past both. */
+  function betweenSlices(): void {
+    let below: readonly Region[] = []
+    unseenBetween(layers, slices).forEach((regions, k) => {
+      const at = k * slice
+      if (k > 0 && regions.length === below.length && regions.every((region, n) => region === below[n])) {
+        for (let c = at; c < at + slice; c++) shut[c] |= shut[c - slice] & SHUT_Z
+        return
+      }
+      below = regions
+      for (const region of regions) {
+        const rows = latticeCrossings(region, 0, cell)
+        for (let n = 0; n + 1 < rows.starts.length; n++) {
+          const j = rows.first + n - front
+          if (j < 0 || j >= ny) continue
+          const row = at + j * nx - left
+          for (let s = rows.starts[n]; s + 1 < rows.starts[n + 1]; s += 2) {
+            const last = Math.min(left + nx - 1, Math.floor(rows.at[s + 1] / cell - 0.5))
+            for (let i = Math.max(left, Math.ceil(rows.at[s] / cell - 0.5)); i <= last; i++)
+              shut[row + i] |= SHUT_Z
+          }
+        }
+      }
+    })
   }
 
   /** Distances to the slices above and below: the part ends halfway between two of them. */
