@@ -29,6 +29,8 @@ function gridOf(
   return {
     grid: {
       cells,
+      bodyOf: new Int32Array(0),
+      heightMm: new Float32Array(0),
       nx: SIDE,
       ny: SIDE,
       nz: SIDE,
