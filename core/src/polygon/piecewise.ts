@@ -1,3 +1,4 @@
+import { groups } from '../groups'
 import type { PolygonEngine } from './engine'
 import { interning } from './interning'
 import { boxOf, lieOf, meet } from './lie'
@@ -100,24 +101,21 @@ function groupsOf(regions: readonly Region[], marginMm: number): (readonly Regio
   for (const region of regions) for (const piece of splitPieces(region)) all.add(piece)
   const pieces = [...all]
   if (regions.length === 1 && marginMm === 0) return pieces.map((piece) => [piece])
-  const home = pieces.map((_, i) => i)
-  const rootOf = (i: number): number => {
-    while (home[i] !== i) i = home[i] = home[home[i]]
-    return i
-  }
+  const { add, rootOf, unite } = groups()
+  pieces.forEach(add)
   const order = pieces.map((_, i) => i).sort((a, b) => boxOf(pieces[a]).minX - boxOf(pieces[b]).minX)
   for (let n = 0; n < order.length; n++) {
     const one = pieces[order[n]]
     const farthest = boxOf(one).maxX + marginMm
     for (let m = n + 1; m < order.length && boxOf(pieces[order[m]]).minX <= farthest; m++)
-      if (meet(one, pieces[order[m]], marginMm)) home[rootOf(order[n])] = rootOf(order[m])
+      if (meet(one, pieces[order[m]], marginMm)) unite(order[n], order[m])
   }
-  const groups = new Map<number, Region[]>()
+  const byRoot = new Map<number, Region[]>()
   pieces.forEach((piece, i) => {
     const root = rootOf(i)
-    const group = groups.get(root)
+    const group = byRoot.get(root)
     if (group) group.push(piece)
-    else groups.set(root, [piece])
+    else byRoot.set(root, [piece])
   })
-  return [...groups.values()]
+  return [...byRoot.values()]
 }

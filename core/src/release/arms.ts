@@ -1,3 +1,4 @@
+import { groups } from '../groups'
 import {
   isEmptyRegion,
   regionAreaMm2,
@@ -36,7 +37,7 @@ type Joint = {
 }
 
 /** A piece of a layer, shrunk. */
-type Node = { readonly layer: number; readonly piece: Region; parent: number }
+type Node = { readonly layer: number; readonly piece: Region }
 
 /**
  * For undersides the arms that they hang on: necks across layers, which no section of a layer shows.
@@ -104,22 +105,19 @@ export function armsOf(
   /** The pieces of all layers, shrunk, and which of them belong together. */
   function partsOf(eroded: readonly Region[], byMm: number) {
     const nodes: Node[] = []
+    const { add, rootOf, areOne, unite } = groups()
     const of: number[][] = eroded.map((region, layer) =>
       (isEmptyRegion(region) ? [] : splitPieces(region)).map((piece) => {
-        nodes.push({ layer, piece, parent: nodes.length })
-        return nodes.length - 1
+        nodes.push({ layer, piece })
+        return add()
       }),
     )
-    const rootOf = (n: number): number => {
-      while (nodes[n].parent !== n) n = nodes[n].parent = nodes[nodes[n].parent].parent
-      return n
-    }
     for (let layer = 1; layer < layers.length; layer++)
       for (const [a, i] of of[layer].entries())
         for (const [b, j] of of[layer - 1].entries()) {
           const same = eroded[layer] === eroded[layer - 1]
-          if (same ? a !== b : rootOf(i) === rootOf(j) || wereApart(nodes[i].piece, nodes[j].piece)) continue
-          nodes[rootOf(i)].parent = rootOf(j)
+          if (same ? a !== b : areOne(i, j) || wereApart(nodes[i].piece, nodes[j].piece)) continue
+          unite(i, j)
         }
     // The bulk is what most of the part is: a plate may be wider than a body that it hangs on.
     const volumes = new Map<number, number>()

@@ -1,3 +1,4 @@
+import { groups } from '../groups'
 import {
   boundsOf,
   boxRegion,
@@ -10,7 +11,6 @@ import {
   type Region,
 } from '../polygon'
 import { extentOf } from './extent'
-import { groups } from './groups'
 import type { Filled } from './standCells'
 
 /** Room inside a part that no way leads to, however narrow. */

@@ -1,3 +1,4 @@
+import { groups } from '../groups'
 import {
   boundsOf,
   regionAreaMm2,
@@ -27,7 +28,6 @@ type Piece = {
   readonly region: Region
   readonly areaMm2: number
   readonly layer: number
-  parent: number
   /** Whether the bulk of the part is among those joined with it. */
   bulk: boolean
   /** The widest of those joined with it. */
@@ -48,6 +48,7 @@ export function necksOf(
   places: readonly { readonly layer: number; readonly x: number; readonly y: number }[],
 ): (NeckBeside | null)[] {
   const pieces: Piece[] = []
+  const { add, rootOf, unite } = groups()
   const of: number[][] = []
   layers.forEach(({ region }, layer) => {
     of.push(
@@ -57,19 +58,14 @@ export function necksOf(
           region: piece,
           areaMm2,
           layer,
-          parent: pieces.length,
           bulk: false,
           widestMm2: areaMm2,
         })
-        return pieces.length - 1
+        return add()
       }),
     )
   })
   if (pieces.length === 0) return places.map(() => null)
-  const rootOf = (i: number): number => {
-    while (pieces[i].parent !== i) i = pieces[i].parent = pieces[pieces[i].parent].parent
-    return i
-  }
   const order = pieces.map((_, i) => i).sort((a, b) => pieces[b].areaMm2 - pieces[a].areaMm2)
   pieces[order[0]].bulk = true
   const wanted = places.map(({ layer, x, y }) => nearestPiece(of[layer] ?? [], pieces, x, y))
@@ -104,7 +100,7 @@ export function necksOf(
             if (piece !== null && joined[piece] && rootOf(piece) === (one.bulk ? a : b))
               byHandle[n] = neckAt(i, n)
           })
-        one.parent = b
+        unite(a, b)
         other.bulk ||= one.bulk
         other.widestMm2 = Math.max(one.widestMm2, other.widestMm2)
       }

@@ -1,5 +1,5 @@
+import { groups } from '../groups'
 import { boundsOverlap, boxOf, splitPieces, wereApart, type Region } from '../polygon'
-import { groups } from './groups'
 import type { Filled } from './standCells'
 
 /** Heights are one where they agree to this share of a mm. */

@@ -1,4 +1,4 @@
-/** Things, told by their numbers, that come to belong together. */
+/** Things, told by the numbers they were added with, that come to belong together. */
 export function groups() {
   const parents: number[] = []
   const rootOf = (n: number): number => {
