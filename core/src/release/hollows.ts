@@ -1,13 +1,15 @@
-import { groups } from '../groups'
 import {
+  areApart,
   boundsOf,
+  boundsOverlap,
+  boxOf,
   boxRegion,
-  containment,
   isEmptyRegion,
+  regionContains,
   regionFromRings,
+  ringCount,
   ringOf,
   splitPieces,
-  wereApart,
   type Region,
 } from '../polygon'
 import { extentOf } from './extent'
@@ -21,6 +23,8 @@ export type Hollows = {
 
 /** What a layer leaves free: all around it, and inside it. */
 type Free = { readonly around: Region; readonly inside: readonly Region[] }
+/** Something free inside a layer, by the numbers of both. */
+type Spot = readonly [layer: number, inside: number]
 
 const RIM_MM = 1
 
@@ -30,58 +34,72 @@ const RIM_MM = 1
  * @param layers from the bed up
  */
 export function hollowsOf(layers: readonly Filled[]): Hollows {
-  const frees = freesOf(layers)
-  const { add, unite, areOne, rootOf } = groups()
-  const outside = add()
-  const numbers = frees.map(({ inside }) => inside.map(add))
-  for (let k = 0; k <= layers.length; k++) {
-    const [below, above] = [frees[k - 1], frees[k]]
-    const [own, others] = [numbers[k - 1] ?? [], numbers[k] ?? []]
-    if (below === above) own.forEach((one, n) => unite(one, others[n]))
-    else {
-      own.forEach((one, n) => join(one, outside, below.inside[n], above?.around))
-      others.forEach((other, n) => join(other, outside, above.inside[n], below?.around))
-      own.forEach((one, n) =>
-        others.forEach((other, m) => join(one, other, below.inside[n], above.inside[m])),
-      )
-    }
-  }
-  const isOpen = numbers.every((own) => own.every((one) => areOne(one, outside)))
+  const freeAt = freesOf(layers)
+  /** Of what was looked through whether it is shut. */
+  const known = layers.map((): (boolean | undefined)[] => [])
   return {
     isShut(x, y, z) {
-      const k = isOpen ? -1 : layers.findIndex(({ topMm }) => topMm > z)
+      const k = layers.findIndex(({ topMm }) => topMm > z)
       if (k < 0) return false
-      const n = frees[k].inside.findIndex((region) => containment(region)(x, y))
-      return n >= 0 && rootOf(numbers[k][n]) !== rootOf(outside)
+      const n = freeAt(k).inside.findIndex((region) => {
+        const { minX, minY, maxX, maxY } = boxOf(region)
+        return x >= minX && x <= maxX && y >= minY && y <= maxY && regionContains(region, x, y)
+      })
+      return n >= 0 && (known[k][n] ?? lookedThrough([k, n]))
     },
   }
 
-  /** @param other nothing where no layer is: all is free there */
-  function join(a: number, b: number, one: Region, other: Region | undefined): void {
-    if (!areOne(a, b) && !(other && wereApart(one, other))) unite(a, b)
+  /** Goes through all that is one with something, until that is open. */
+  function lookedThrough(start: Spot): boolean {
+    const seen = [start]
+    known[start[0]][start[1]] = true
+    let isShut = true
+    for (let q = 0; q < seen.length && isShut; q++)
+      for (const k of [seen[q][0] - 1, seen[q][0] + 1]) isShut &&= !leadsOutside(seen[q], k, seen)
+    for (const [k, n] of seen) known[k][n] = isShut
+    return isShut
+  }
+
+  /** Whether something is open towards a layer beside it; what is one with it there is put to the rest. */
+  function leadsOutside([from, n]: Spot, k: number, seen: Spot[]): boolean {
+    if (k < 0 || k >= layers.length) return true
+    const [own, beside] = [freeAt(from), freeAt(k)]
+    const region = own.inside[n]
+    if (own !== beside && !areApart(region, beside.around)) return true
+    const box = boxOf(region)
+    return beside.inside.some((other, m) => {
+      const isOne = own === beside ? m === n : boundsOverlap(box, boxOf(other), 0) && !areApart(region, other)
+      if (!isOne) return false
+      const before = known[k][m]
+      if (before === undefined) {
+        known[k][m] = true
+        seen.push([k, m])
+      }
+      return before === false
+    })
   }
 }
 
-/** What each layer leaves free; one and the same for layers that are alike. */
-function freesOf(layers: readonly Filled[]): Free[] {
+/** What a layer leaves free; one and the same for layers that are alike. */
+function freesOf(layers: readonly Filled[]): (k: number) => Free {
   const { fromMm, toMm } = extentOf(layers)
   const [[minX, minY], [maxX, maxY]] = [fromMm, toMm]
   const all = boxRegion({ minX, minY, maxX, maxY }, RIM_MM)
   const known = new Map<Region, Free>()
-  return layers.map(({ region }) => {
+  return (k) => {
+    const { region } = layers[k]
     const free = known.get(region) ?? freeOf(region, all)
     known.set(region, free)
     return free
-  })
+  }
 }
 
 function freeOf(region: Region, all: Region): Free {
   if (isEmptyRegion(region)) return { around: all, inside: [] }
-  const rings = region.starts.length - 1
-  const turned = Array.from({ length: rings }, (_, r) => backwards(ringOf(region, r)))
+  const turned = Array.from({ length: ringCount(region) }, (_, r) => backwards(ringOf(region, r)))
   const left = boundsOf(all.xyMm).minX
   const pieces = splitPieces(regionFromRings([all.xyMm, ...turned]))
-  const isAround = ({ xyMm }: Region) => boundsOf(xyMm).minX === left
+  const isAround = (piece: Region) => boxOf(piece).minX === left
   return { around: pieces.find(isAround)!, inside: pieces.filter((piece) => !isAround(piece)) }
 }
 
