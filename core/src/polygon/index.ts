@@ -19,6 +19,7 @@ export { dropSmallPieces, joinPieces, splitPieces } from './pieces'
 export { piecesNear } from './piecesNear'
 export {
   BACKWARD_FRAME,
+  boundsAround,
   boundsOf,
   boundsOverlap,
   boxRegion,

@@ -1,5 +1,5 @@
 import { boxOf } from './lie'
-import { isEmptyRegion, type Bounds2, type Region } from './region'
+import { boundsAround, type Bounds2, type Region } from './region'
 
 /** What touches a box is not outside of it. */
 const ASIDE_MM = 1e-3
@@ -50,16 +50,6 @@ export function nearBox(region: Region, box: Bounds2): Region {
 /** What of some outlines matters for others: each as it is near all of those. */
 export function nearTo(others: readonly Region[], regions: readonly Region[]): readonly Region[] {
   if (!regions.some(({ xyMm }) => xyMm.length >= 2 * WORTH_IT)) return regions
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (const other of others) {
-    if (isEmptyRegion(other)) continue
-    const box = boxOf(other)
-    minX = Math.min(minX, box.minX)
-    minY = Math.min(minY, box.minY)
-    maxX = Math.max(maxX, box.maxX)
-    maxY = Math.max(maxY, box.maxY)
-  }
-  return regions.map((region) =>
-    region.xyMm.length < 2 * WORTH_IT ? region : nearBox(region, { minX, minY, maxX, maxY }),
-  )
+  const box = boundsAround(others.map(boxOf))
+  return regions.map((region) => (region.xyMm.length < 2 * WORTH_IT ? region : nearBox(region, box)))
 }

@@ -104,6 +104,18 @@ export function boundsOf(xyMm: Float64Array, from = 0, to = xyMm.length / 2): Bo
   return { minX, minY, maxX, maxY }
 }
 
+/** Smallest rectangle around several; of none, or of empty ones alone, an inside-out one. */
+export function boundsAround(boxes: Iterable<Bounds2>): Bounds2 {
+  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
+  for (const box of boxes) {
+    minX = Math.min(minX, box.minX)
+    minY = Math.min(minY, box.minY)
+    maxX = Math.max(maxX, box.maxX)
+    maxY = Math.max(maxY, box.maxY)
+  }
+  return { minX, minY, maxX, maxY }
+}
+
 export const boundsOverlap = (a: Bounds2, b: Bounds2, marginMm = 0): boolean =>
   a.minX <= b.maxX + marginMm &&
   b.minX <= a.maxX + marginMm &&

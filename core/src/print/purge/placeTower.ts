@@ -1,4 +1,4 @@
-import { boundsOf, type Bounds2 } from '../../polygon'
+import { boundsAround, boundsOf, type Bounds2 } from '../../polygon'
 import type { Sweep } from '../print'
 
 /** Between a tower, with the lines around it, and whatever else is printed. */
@@ -8,16 +8,8 @@ const CELL_MM = 2
 
 /** What all sweeps take on the bed; nothing at all has no end before its beginning. */
 export function boxOfSweeps(sweeps: readonly Sweep[]): Bounds2 {
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
-  for (const { paths } of sweeps) {
-    if (paths.kinds.length === 0) continue
-    const box = boundsOf(paths.xyMm)
-    minX = Math.min(minX, box.minX)
-    minY = Math.min(minY, box.minY)
-    maxX = Math.max(maxX, box.maxX)
-    maxY = Math.max(maxY, box.maxY)
-  }
-  return { minX, minY, maxX, maxY }
+  const filled = sweeps.filter(({ paths }) => paths.kinds.length > 0)
+  return boundsAround(filled.map(({ paths }) => boundsOf(paths.xyMm)))
 }
 
 /** Where the zero of the paths must lie so that all of them together are in the middle of the bed, in mm. */

@@ -1,4 +1,4 @@
-import { boundsOf, hatch, isEmptyRegion, type Region } from '../../polygon'
+import { boundsAround, boundsOf, hatch, isEmptyRegion, type Region } from '../../polygon'
 import type { Outlines } from '../outlines'
 
 /** Cells that the longest side is divided into, and the finest of them. */
@@ -56,17 +56,9 @@ export type OpenRules = {
  */
 export function openCells(outlines: Outlines, wide: readonly Region[], rules: OpenRules): OpenCells {
   const { count } = outlines
-  let [minX, minY, maxX, maxY] = [Infinity, Infinity, -Infinity, -Infinity]
   const seen = new Set<Region>()
   for (let k = 0; k < count; k++) seen.add(outlines.at(k))
-  for (const region of [...seen, ...wide]) {
-    if (isEmptyRegion(region)) continue
-    const box = boundsOf(region.xyMm)
-    minX = Math.min(minX, box.minX)
-    minY = Math.min(minY, box.minY)
-    maxX = Math.max(maxX, box.maxX)
-    maxY = Math.max(maxY, box.maxY)
-  }
+  const { minX, minY, maxX, maxY } = boundsAround([...seen, ...wide].map(({ xyMm }) => boundsOf(xyMm)))
   const cellMm = Math.max(FINEST_MM, (Math.max(maxX - minX, maxY - minY) + 2 * AROUND_MM) / MOST_CELLS)
   const left = minX - AROUND_MM - ASIDE_MM
   const low = minY - AROUND_MM - ASIDE_MM
