@@ -107,7 +107,7 @@ test('numbers leave as CSV and JSON, the plan as the document the command line r
   expect(completePlan(PlanFile.parse(JSON.parse(await save(/Plan as JSON/)))).decisions.upperGapMm).toBe(0.23)
 })
 
-test('a plan that was worked out before, in this browser or another, shows its numbers and its section before its mesh has come, and goes on from there', async ({
+test('a plan that was worked out before, in this browser or another, shows its numbers and its section before its mesh has come and its readings are fitted, and goes on from there', async ({
   page,
   browser,
   demo,
@@ -115,7 +115,7 @@ test('a plan that was worked out before, in this browser or another, shows its n
   const url = `${demo.url}/plans/${await aSmallPlan(demo.url, 'Kept table')}`
   // What stood for a while is kept, for others too.
   const kept = page.waitForResponse(
-    (answer) => answer.url().includes('/api/kept/') && answer.request().method() === 'PUT',
+    (answer) => answer.url().includes('/api/kept/') && !!answer.request().postData()?.includes('"sections"'),
   )
   await page.goto(url)
   await settled(page)
@@ -128,10 +128,11 @@ test('a plan that was worked out before, in this browser or another, shows its n
   for (const opened of [page, await another.newPage()]) {
     let letGo = () => undefined as void
     const held = new Promise<void>((resolve) => (letGo = resolve))
-    await opened.route('**/api/meshes/**', async (route) => {
-      await held
-      await route.continue()
-    })
+    for (const late of ['**/api/meshes/**', '**/fitting.worker*'])
+      await opened.route(late, async (route) => {
+        await held
+        await route.continue()
+      })
     const asked: string[] = []
     opened.on('request', (request) => request.url().includes('/api/') && asked.push(request.url()))
     await opened.goto(url)

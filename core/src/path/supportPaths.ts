@@ -12,15 +12,9 @@ import { addCaps } from './addCaps'
 import { addGathered, withoutDots } from './addGathered'
 import { addSegments } from './addLines'
 import { partLineAngleDeg } from './partPaths'
+import type { InterfaceLines, StandLines } from './lineKinds'
 import { layRings, type Ringed } from './rings'
 import { joinPaths, PathWriter, type ToolPaths } from './toolPaths'
-
-/** How a stand's lines are laid: each by itself, tied at their ends, or crossing from layer to layer. */
-export const STAND_LINES = ['separate', 'joined', 'crosswise'] as const
-export type StandLines = (typeof STAND_LINES)[number]
-/** Interface lines in one direction a layer, or in two. */
-export const INTERFACE_LINES = ['straight', 'crossed'] as const
-export type InterfaceLines = (typeof INTERFACE_LINES)[number]
 
 export type SupportPathOptions = {
   readonly lineWidthMm: number

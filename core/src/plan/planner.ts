@@ -10,10 +10,9 @@ import { planPrint } from './planPrint'
 import type { PlanGeometry, PlanResult } from './planResult'
 import { readingOf, type Reading } from './reading'
 import type { Stage, Tracer } from './stage'
-import { PLAN_STAGES, STAGES } from './stages'
+import { STAGES, type StageName } from './stageNames'
+import { PLAN_STAGES } from './stages'
 import { summarise } from './summarise'
-
-export type StageName = (typeof STAGES)[number]
 
 /** Told before each piece of work. May wait (to let a cancel in), may throw STOPPED. */
 export type Progress = (stage: StageName, share: number) => void | Promise<void>

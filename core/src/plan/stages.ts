@@ -263,9 +263,6 @@ function freeBridges(
   })
 }
 
-/** Names of the stages that take time, in the order of the work. */
-export const STAGES = ['slice', 'overhang', 'part paths', 'stand', 'support paths', 'estimate'] as const
-
 /** Everything of a document that a stage goes by, its own and what comes before it. */
 export function readsOf(name: keyof Outputs): ReadonlySet<keyof Reading> {
   const stage = PLAN_STAGES.find((one) => one.name === name)!

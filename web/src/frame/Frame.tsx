@@ -15,6 +15,9 @@ import { at, length, space } from '../theme/measures'
 const FindDialog = lazy(findDialog)
 const KeysDialog = lazy(keysDialog)
 
+/** The first view is there by then. */
+const SOON_MS = 1_500
+
 /** What stands around every view: the stations in the order of the work, find, keys, scheme. */
 export function Frame() {
   const navigate = useNavigate()
@@ -31,7 +34,10 @@ export function Frame() {
   }
   // Not needed for the first view, but soon.
   useEffect(() => {
-    for (const load of [findDialog, keysDialog]) load().catch(() => undefined)
+    const soon = setTimeout(() => {
+      for (const load of [findDialog, keysDialog]) load().catch(() => undefined)
+    }, SOON_MS)
+    return () => clearTimeout(soon)
   }, [])
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {

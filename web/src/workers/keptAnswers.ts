@@ -31,10 +31,17 @@ export async function keyOf(question: string): Promise<string> {
 type Kept = { readonly forAll: boolean }
 const HERE: Kept = { forAll: false }
 
-/** An answer that was worked out before, by this browser or another one; null when there is none. */
+/**
+ * An answer that was worked out before, by this browser or another one; null when there is none. Others are
+ * asked beside this browser: one that opens its store for the first time takes long to say that it is empty.
+ */
 export async function keptAnswer<T>(key: string, { forAll } = HERE): Promise<T | null> {
-  const here = await keptHere<T>(key)
-  return here ?? (forAll ? keptForAll<T>(key) : null)
+  const enough = new AbortController()
+  const asked = [keptHere<T>(key), ...(forAll ? [keptForAll<T>(key, enough.signal)] : [])]
+  const found = asked.map((kept) => kept.then((one) => one ?? Promise.reject(new Error('Nothing is kept.'))))
+  return Promise.any(found)
+    .catch(() => null)
+    .finally(() => enough.abort())
 }
 
 /** Keeps an answer for the next time it is asked for. */
@@ -73,9 +80,10 @@ async function keepHere(key: string, answer: unknown): Promise<void> {
 const withServer = new Set<string>()
 const addressOf = (key: string) => `/api/kept/${key}`
 
-async function keptForAll<T>(key: string): Promise<T | null> {
+async function keptForAll<T>(key: string, enough: AbortSignal): Promise<T | null> {
   try {
-    const response = await fetch(addressOf(key), { signal: AbortSignal.timeout(PATIENCE_MS) })
+    const signal = AbortSignal.any([enough, AbortSignal.timeout(PATIENCE_MS)])
+    const response = await fetch(addressOf(key), { signal })
     if (response.status !== 200) return null
     const answer = parse(await response.text()) as T
     withServer.add(key)

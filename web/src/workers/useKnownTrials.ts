@@ -74,6 +74,12 @@ export type KnownTrials = {
   readonly families: Families
 }
 
+/** All take-offs as views go by them, each under a number of its own; undefined until they are there. */
+export function useLeanTakeOffs() {
+  const printed = useList('takeOffs').data?.items
+  return useMemo(() => printed?.map(leanOf), [printed])
+}
+
 /**
  * All that was read and not left out, with its fits made ahead in a thread of their own; undefined until they
  * are there. While they are made anew, what was known before goes on.
@@ -90,7 +96,7 @@ export function useKnownTrials(): KnownTrials | undefined {
     [filaments],
   )
   const own = useMemo(() => stored && printed && allEvidence(stored, printed), [stored, printed])
-  const takeOffs = useMemo(() => printed?.map(leanOf), [printed])
+  const takeOffs = useLeanTakeOffs()
   return useQuery({
     queryKey: [
       'fits',

@@ -3,6 +3,7 @@ import { expect, jest, test } from '@jest/globals'
 import { newDocument } from '@tender/core/decide'
 import { act } from '@testing-library/react'
 import { hooked, pass } from '../testing/view'
+import type { KeptOutcome } from './usePlanOutcome'
 
 const anew = { id: 'anew', summary: { heightMm: 2 } }
 const plan = jest.fn(async () => ({ ok: true, value: anew }))
@@ -12,14 +13,16 @@ jest.unstable_mockModule('./geometry', () => ({
   proxy: (told: unknown) => told,
 }))
 let kept: object | null = null
+let broken = false
 jest.unstable_mockModule('./keptAnswers', () => ({
   keyOf: async (question: string) => question,
-  keptAnswer: async () => kept,
+  keptAnswer: async () => (broken ? Promise.reject(new Error('no store')) : kept),
   keepAnswer: async () => undefined,
 }))
-const { usePlanOutcome } = await import('./usePlanOutcome')
+const { useKeptOutcome, usePlanOutcome } = await import('./usePlanOutcome')
 const document = newDocument({})
-const opened = () => hooked(() => usePlanOutcome('mesh', document, 'mesh'))
+const opened = () =>
+  hooked(() => usePlanOutcome('mesh', document, { mesh: 'mesh', kept: kept as KeptOutcome | null }))
 
 test('what was kept is drawn before it is made anew; a stop in between keeps that from beginning', async () => {
   kept = { id: 'kept', summary: { heightMm: 1 }, sections: {} }
@@ -59,4 +62,22 @@ test('where nothing was kept it begins at once', async () => {
   } finally {
     jest.useRealTimers()
   }
+})
+
+test('what was kept is looked for once, as soon as it is known what is opened; where that fails nothing waits', async () => {
+  kept = { id: 'kept', summary: { heightMm: 1 }, sections: {} }
+  let known: typeof document | undefined
+  const { result, rerender } = hooked(() => useKeptOutcome('mesh', known))
+  expect(result.current).toBeUndefined()
+  known = document
+  await act(async () => rerender())
+  expect(result.current).toMatchObject({ id: 'kept' })
+  kept = null
+  known = { ...document, decisions: { ...document.decisions, upperGapMm: 0.4 } }
+  await act(async () => rerender())
+  expect(result.current).toMatchObject({ id: 'kept' })
+  broken = true
+  const failing = hooked(() => useKeptOutcome('mesh', document)).result
+  await act(async () => undefined)
+  expect(failing.current).toBeNull()
 })

@@ -9,7 +9,7 @@ import { nextTicket } from './tickets'
 import { Told } from './told'
 
 /** What is shown of a plan before it is worked out again: its numbers, and its two usual sections. */
-type KeptOutcome = Outcome & {
+export type KeptOutcome = Outcome & {
   /** By their direction, in degrees. */
   readonly sections: Readonly<Record<number, Section>>
 }
@@ -36,51 +36,65 @@ export type PlanOutcome = {
   readonly retry: () => void
 }
 
+/** What numbers hang on: a name alone leaves them as they are. */
+const askedBy = (document: PlanDocument): string => JSON.stringify({ ...document, name: '' })
+
 /**
- * Keeps the numbers of a document up to date in the worker. A name alone leaves them as they are.
- * @param keptAs the mesh by its hash: what was worked out of it before is shown until it is worked out again
+ * What was kept of a plan that is being opened; null where nothing was, undefined until that is known.
+ * @param mesh by its hash
+ */
+export function useKeptOutcome(
+  mesh: string,
+  document: PlanDocument | undefined,
+): KeptOutcome | null | undefined {
+  const [kept, setKept] = useState<KeptOutcome | null>()
+  const asked = document && askedBy(document)
+  useEffect(() => {
+    if (asked === undefined || kept !== undefined) return
+    let live = true
+    void keyOf(`plan ${mesh} ${asked}`)
+      .then((key) => keptAnswer<KeptOutcome>(key, FOR_ALL))
+      .catch(() => null)
+      .then((found) => live && setKept(found))
+    return () => {
+      live = false
+    }
+    // What is looked for is what is opened, not what it becomes.
+  }, [mesh, asked, kept])
+  return kept
+}
+
+/**
+ * Keeps the numbers of a document up to date in the worker.
+ * @param opened the mesh by its hash, and what was kept of the plan: shown until it is worked out again
  */
 export function usePlanOutcome(
   meshKey: string | undefined,
   document: PlanDocument,
-  keptAs?: string,
+  opened?: { readonly mesh: string; readonly kept: KeptOutcome | null },
 ): PlanOutcome {
   const [state, setState] = useState<{
     outcome: PlanOutcome['outcome']
     version: number
     error: Error | null
     stopped: boolean
-  }>({ outcome: null, version: 0, error: null, stopped: false })
+  }>({ outcome: opened?.kept ?? null, version: 0, error: null, stopped: false })
   const [working, setWorking] = useState(false)
   const [progress] = useState(() => new Told(NOT_BEGUN))
   const [early, setEarly] = useState<Cuttable | null>(null)
   const [attempt, setAttempt] = useState(0)
   /** Later on the drawing before stays until the next is there. */
   const isFirst = useRef(true)
-  /** Until what was kept of it is drawn, or is known not to be there. */
-  const opening = useRef<Promise<void>>(undefined)
+  /** Until what was kept of it is drawn. */
+  const [drawn] = useState(
+    () => state.outcome && new Promise((resolve) => setTimeout(resolve, DRAWN_WITHIN_MS)),
+  )
   /** Ends that wait, so that nothing is begun after a stop. */
   const giveUp = useRef(() => {})
   const newest = useRef(document)
   newest.current = document
-  const asked = JSON.stringify({ ...document, name: '' })
-
-  useEffect(() => {
-    if (keptAs === undefined || state.outcome) return
-    let live = true
-    opening.current = keyOf(`plan ${keptAs} ${asked}`)
-      .then((key) => keptAnswer<KeptOutcome>(key, FOR_ALL))
-      .then((kept) => {
-        if (!live || !kept) return
-        setState((before) => (before.outcome ? before : { ...before, outcome: kept }))
-        return new Promise((resolve) => setTimeout(resolve, DRAWN_WITHIN_MS))
-      })
-    return () => {
-      live = false
-    }
-    // What is looked for is what is opened, not what it becomes.
-    // oxlint-disable-next-line react/exhaustive-deps
-  }, [keptAs, asked])
+  const asked = askedBy(document)
+  const keptAs = opened?.mesh
 
   useEffect(() => {
     if (!meshKey) return
@@ -100,7 +114,7 @@ export function usePlanOutcome(
     const stop = new Promise<never>((_, reject) => {
       giveUp.current = () => reject(new WorkError('STOPPED', 'The work was stopped.'))
     })
-    Promise.race([opening.current, stop])
+    Promise.race([drawn, stop])
       .then(() =>
         live ? unwrap(planning.plan(ticket, meshKey, newest.current, onProgress, onShapes)) : null,
       )
@@ -125,7 +139,7 @@ export function usePlanOutcome(
     return () => {
       live = false
     }
-  }, [meshKey, asked, attempt, keptAs, progress])
+  }, [meshKey, asked, attempt, keptAs, drawn, progress])
 
   const cancel = useCallback(() => {
     giveUp.current()

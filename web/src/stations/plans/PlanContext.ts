@@ -3,7 +3,6 @@ import type { Decisions, Evidence, PlanChange, PlanDocument, SpokenFor } from '@
 import type { FamilyBook, Filament } from '@tender/core/bench'
 import type { PlanSummary } from '@tender/core/plan'
 import type { ReleaseCheck } from '@tender/core/release'
-import type { KnownTrial } from '@tender/core/trial'
 import { createContext, use } from 'react'
 import type { Past } from './usePast'
 
@@ -18,7 +17,6 @@ export type PlanSetting = {
   readonly meshKey: string | undefined
   readonly printers: readonly Printer[]
   readonly filaments: readonly StoredFilament[]
-  readonly trials: readonly KnownTrial[]
   /** What the maker knows of families. */
   readonly book: FamilyBook | undefined
   /** Where the values of a plan come from, as the token's sentence sees it. */

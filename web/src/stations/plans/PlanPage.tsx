@@ -12,12 +12,12 @@ import {
   changePlan,
   followEvidence,
   newerEvidence,
-  type PlanChange,
+  type Learnt,
   type PlanDocument,
 } from '@tender/core/decide'
 import { correctedGrams } from '@tender/core/takeOff'
 import type { UseQueryResult } from '@tanstack/react-query'
-import { useCallback, useEffect, useMemo, useState } from 'react'
+import { useEffect, useMemo, useState } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
@@ -33,7 +33,8 @@ import { Failure, Loaded } from '../../ui/States'
 import { planning } from '../../workers/geometry'
 import { useMesh } from '../../workers/useMesh'
 import { useKnownTrials, type KnownTrials } from '../../workers/useKnownTrials'
-import { usePlanOutcome } from '../../workers/usePlanOutcome'
+import { useLearnt } from '../../workers/useLearnt'
+import { useKeptOutcome, usePlanOutcome, type KeptOutcome } from '../../workers/usePlanOutcome'
 import { Checks } from './Checks'
 import { ComingOff } from './ComingOff'
 import { ContactSheet } from './ContactSheet'
@@ -48,6 +49,7 @@ import { useRelease } from './useRelease'
 import { useCopyPlan } from './useNewPlan'
 import { usePastKeys } from './usePast'
 import { usePlanDraft } from './usePlanDraft'
+import { useWishes } from './useWishes'
 import { Variants } from './Variants'
 import { at, length, space } from '../../theme/measures'
 
@@ -58,7 +60,8 @@ export function PlanPage() {
   const printers = useList('printers')
   const filaments = useList('filaments')
   const evidence = useKnownTrials()
-  const bench = { printers, filaments, evidence }
+  const learnt = useLearnt(evidence)
+  const bench = { printers, filaments, evidence, learnt }
   return (
     <One name="plans" id={id}>
       {(plan) => (
@@ -77,25 +80,32 @@ function WithMesh({
   printers,
   filaments,
   evidence,
+  learnt,
 }: {
   plan: Plan
   part: Part
   printers: UseQueryResult<{ items: Printer[] }>
   filaments: UseQueryResult<{ items: StoredFilament[] }>
   evidence: KnownTrials | undefined
+  learnt: Learnt | undefined
 }) {
   const mesh = useMesh(part.meshSha256)
-  // While readings are fitted the thread that plans has nothing else to do.
-  const waits = mesh.data !== undefined && evidence === undefined
+  // While that is on its way the thread that plans has nothing else to do.
+  const waits = mesh.data !== undefined && learnt === undefined
   useEffect(() => {
     if (waits) void planning.getReady()
   }, [waits])
+  const ready = printers.data && filaments.data && learnt
+  const kept = useKeptOutcome(
+    part.meshSha256,
+    ready && asOfToday(plan.document as PlanDocument, printers.data!.items, filaments.data!.items, learnt),
+  )
   return (
     <Loaded query={printers} skeleton={<WaitingPage />}>
       {(p) => (
         <Loaded query={filaments} skeleton={<WaitingPage />}>
           {(f) =>
-            evidence ? (
+            learnt && kept !== undefined ? (
               <Planning
                 plan={plan}
                 part={part}
@@ -103,6 +113,8 @@ function WithMesh({
                 printers={p.items}
                 filaments={f.items}
                 evidence={evidence}
+                learnt={learnt}
+                kept={kept}
               />
             ) : (
               <WaitingPage />
@@ -114,9 +126,23 @@ function WithMesh({
   )
 }
 
-/** What of a filament is of today. */
-const pickToday = (filament: Filament | undefined) =>
-  filament ? { name: filament.name, gramsLeft: filament.gramsLeft, lots: filament.lots } : {}
+/** What is left on the spools, and what take-offs taught, is of today, whatever the plan once saw. */
+function asOfToday(
+  document: PlanDocument,
+  printers: readonly Printer[],
+  filaments: readonly StoredFilament[],
+  learnt: Learnt,
+): PlanDocument {
+  const standing = printers.find(({ id }) => id === document.printer.id)
+  const today = new Map(filaments.map((one) => [one.id, planFilament(one, standing)]))
+  const pickToday = (filament: Filament | undefined) =>
+    filament ? { name: filament.name, gramsLeft: filament.gramsLeft, lots: filament.lots } : {}
+  return {
+    ...document,
+    learnt,
+    filaments: document.filaments.map((one) => ({ ...one, ...pickToday(today.get(one.id)) })),
+  }
+}
 
 type Props = {
   plan: Plan
@@ -124,33 +150,24 @@ type Props = {
   mesh: UseQueryResult<string>
   printers: Printer[]
   filaments: StoredFilament[]
-  evidence: KnownTrials
+  /** Undefined while readings are fitted: what is shown does not wait for that. */
+  evidence: KnownTrials | undefined
+  learnt: Learnt
+  kept: KeptOutcome | null
 }
 
-function Planning({
-  plan,
-  part,
-  mesh,
-  printers,
-  filaments,
-  evidence: { trials: known, book, learnt },
-}: Props) {
+function Planning({ plan, part, mesh, printers, filaments, evidence: facts, learnt, kept }: Props) {
   const [figures, setFigures] = useState(plan.figures)
   const [settled, setSettled] = useState(false)
   const draft = usePlanDraft(plan, figures, settled)
   const { change, undo, redo } = draft
   usePastKeys(draft)
   const standing = printers.find(({ id }) => id === draft.document.printer.id)
-  // What is left on the spools, and what take-offs taught, is of today, whatever the plan once saw.
-  const document = useMemo(() => {
-    const today = new Map(filaments.map((one) => [one.id, planFilament(one, standing)]))
-    return {
-      ...draft.document,
-      learnt,
-      filaments: draft.document.filaments.map((one) => ({ ...one, ...pickToday(today.get(one.id)) })),
-    }
-  }, [draft.document, filaments, standing, learnt])
-  const result = usePlanOutcome(mesh.data, document, part.meshSha256)
+  const document = useMemo(
+    () => asOfToday(draft.document, printers, filaments, learnt),
+    [draft.document, printers, filaments, learnt],
+  )
+  const result = usePlanOutcome(mesh.data, document, { mesh: part.meshSha256, kept })
   const summary = result.outcome?.summary ?? null
 
   // The short figures follow the result; they are saved with the plan once the work has settled.
@@ -159,13 +176,12 @@ function Planning({
   if (nowSettled !== settled) setSettled(nowSettled)
   if (nowSettled && fresh !== null && fresh !== figures) setFigures(fresh)
 
-  const facts = useMemo(() => ({ trials: known, book }), [known, book])
-  const apply = useCallback(
-    (wish: PlanChange) => change(changePlan(draft.document, wish, facts)),
-    [change, draft.document, facts],
+  const apply = useWishes(draft.document, change, facts)
+  const newer = useMemo(
+    () => (facts ? newerEvidence(document, facts.trials, facts.book) : {}),
+    [document, facts],
   )
-  const newer = useMemo(() => newerEvidence(document, known, book), [document, known, book])
-  const upToDate = result.working ? null : summary
+  const upToDate = result.working || !facts ? null : summary
   const resultId = result.outcome?.id ?? null
   // The letter has a hundred values with a card behind each: it is drawn again when one of these changes.
   const setting = useMemo<PlanSetting>(
@@ -177,15 +193,14 @@ function Planning({
       meshKey: mesh.data,
       printers,
       filaments,
-      trials: known,
-      book,
+      book: facts?.book,
       newer,
       evidenceOf: ({ evidence }) => evidence,
       after: (wish) => changePlan(document, wish, facts),
       change: apply,
       decide: (decisions) => apply({ decisions }),
       broughtAlong: (filament) => planFilament(filament, standing),
-      takeNewer: () => change(followEvidence(draft.document, known, book)),
+      takeNewer: () => facts && change(followEvidence(draft.document, facts.trials, facts.book)),
       past: { undo, redo },
     }),
     [
@@ -195,14 +210,12 @@ function Planning({
       mesh.data,
       printers,
       filaments,
-      known,
       newer,
       facts,
       apply,
       standing,
       change,
       draft.document,
-      book,
       undo,
       redo,
     ],

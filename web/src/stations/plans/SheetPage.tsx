@@ -14,7 +14,7 @@ import { Page } from '../../ui/Page'
 import { Num, Table } from '../../ui/Sheet'
 import { Skeleton } from '../../ui/Skeleton'
 import { Failure } from '../../ui/States'
-import { useKnownTrials } from '../../workers/useKnownTrials'
+import { useLearnt } from '../../workers/useLearnt'
 import { useMesh } from '../../workers/useMesh'
 import { usePlanOutcome } from '../../workers/usePlanOutcome'
 import { loadedOn } from '../printRuns/loadedOn'
@@ -48,7 +48,7 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
   const check = release && 'check' in release ? release.check : null
   const { decisions: d, exceptions, posts, printer } = plan.document as PlanDocument
   const failed = mesh.error ?? error
-  const learnt = useKnownTrials()?.learnt
+  const learnt = useLearnt(undefined)
   const weighed = outcome && correctedGrams(outcome.summary.estimate, learnt)
   const nameOf = (id: string) => filamentOf(plan.document.filaments, id).name
   const loaded = useQuery({ queryKey: ['loaded on', printer.id], queryFn: () => loadedOn(printer.id) }).data
