@@ -17,7 +17,8 @@ const ROOT = join(import.meta.dirname, '..')
 export type App = {
   readonly url: string
   readonly stop: () => Promise<void>
-  readonly restart: () => Promise<void>
+  /** @param openings whether plans are worked out ahead this time */
+  readonly restart: (openings?: 'yes') => Promise<void>
   readonly idOf: (shelf: string, name: string) => Promise<string>
 }
 
@@ -29,7 +30,7 @@ const main = program('server')
 async function serve(
   databaseUrl: URL,
   demo: boolean,
-  { port = 0, ports = {} }: { port?: number; ports?: object } = {},
+  { port = 0, ports = {}, openings = 'no' }: { port?: number; ports?: object; openings?: 'yes' | 'no' } = {},
 ): Promise<Server> {
   const file = await main
   return new Promise((resolve, reject) => {
@@ -43,6 +44,7 @@ async function serve(
         TENDER_DEMO: demo ? 'yes' : 'no',
         TENDER_FOLLOWS: 'stdin',
         TENDER_STAND_INS: standInsText(ports),
+        TENDER_OPENINGS: openings,
         TENDER_PRINTS_DIR: printsOf(databaseUrl),
         NODE_ENV: 'production',
       },
@@ -100,8 +102,8 @@ async function startApp(
   return {
     url,
     stop: () => server.stop(),
-    restart: async () => {
-      server = await serve(databaseUrl, demo, { port: server.port, ports })
+    restart: async (openings) => {
+      server = await serve(databaseUrl, demo, { port: server.port, ports, openings })
     },
     idOf: async (shelf, wanted) => {
       const { items } = (await (await fetch(`${url}/api/${shelf}?limit=500`)).json()) as {

@@ -155,3 +155,19 @@ test('a plan that was worked out before, in this browser or another, shows its n
   }
   await another.close()
 })
+
+test('a plan that no browser has worked out opens at once as well, some time after a start', async ({
+  page,
+  empty,
+}) => {
+  const url = `${empty.url}/plans/${await aSmallPlan(empty.url, 'Table by script')}`
+  await empty.stop()
+  await empty.restart('yes')
+  // Nothing is worked out here.
+  await page.route(/(geometry|fitting)\.worker/, (route) => route.abort())
+  await expect(async () => {
+    await page.goto(url)
+    await expect(page.getByRole('img', { name: /^Section across/ })).toBeVisible({ timeout: 3_000 })
+  }).toPass()
+  await expect(page.getByText(/^Flat underside/)).toBeVisible()
+})

@@ -69,6 +69,7 @@ await runMain(async () => {
       standIns: standInsText(ports),
       printsFolder: join(folder, 'prints'),
       copiesFolder: join(folder, 'copies'),
+      openings: true,
       share,
     })
   } catch (error) {

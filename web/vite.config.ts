@@ -29,6 +29,15 @@ const FIRST = {
  */
 const SHARED = { name: 'shared', minShareCount: 3, entriesAware: true, entriesAwareMergeThreshold: 6_000 }
 
+/** The server works answers out ahead for just this version. */
+const PLANNER_VERSION = plannerVersion()
+const tellVersion: Plugin = {
+  name: 'tell-version',
+  generateBundle() {
+    this.emitFile({ type: 'asset', fileName: 'planner-version.txt', source: PLANNER_VERSION })
+  },
+}
+
 /** What every view is shown by is fetched as soon as the page is there, before anything asks for it. */
 const appAtOnce: Plugin = {
   name: 'app-at-once',
@@ -51,8 +60,8 @@ const appAtOnce: Plugin = {
 
 export default defineConfig({
   // Its own words, like ours, are English whatever the browser speaks; thirty other tongues stay behind.
-  plugins: [locales.vite({ locales: ['en-US'] }), react(), appAtOnce],
-  define: { PLANNER_VERSION: JSON.stringify(plannerVersion()) },
+  plugins: [locales.vite({ locales: ['en-US'] }), react(), appAtOnce, tellVersion],
+  define: { PLANNER_VERSION: JSON.stringify(PLANNER_VERSION) },
   worker: { format: 'es' },
   // The engines find their WebAssembly by address, which pre-bundling would break.
   optimizeDeps: { exclude: ['clipper2-wasm', 'manifold-3d'] },

@@ -10,6 +10,7 @@ const PROGRAMS = {
   server: {
     main: 'server/src/main.ts',
     worker: 'server/src/worker.ts',
+    openings: 'server/src/openings.ts',
     knowMeshThread: 'server/src/parts/knowMeshThread.ts',
     besideThread: 'core/node/besideThread.ts',
   },

@@ -16,6 +16,7 @@ export async function startServer({
   share = false,
   printsFolder = '',
   standIns = '',
+  openings = false,
   logLevel = 'warn',
 }) {
   const env = {
@@ -27,6 +28,7 @@ export async function startServer({
     LOG_LEVEL: logLevel,
     TENDER_SHARE: share ? 'yes' : 'no',
     TENDER_STAND_INS: standIns,
+    TENDER_OPENINGS: openings ? 'yes' : 'no',
     ...(printsFolder && { TENDER_PRINTS_DIR: printsFolder }),
     ...(copiesFolder && { TENDER_COPIES_DIR: copiesFolder }),
     NODE_ENV: 'production',

@@ -14,6 +14,7 @@ import { anyPhotos } from './blobs/photos'
 import { familyRepo } from './families/repo'
 import { familyRoutes } from './families/routes'
 import { filamentShelf } from './filaments/repo'
+import { keptAnswers } from './kept/repo'
 import { keptRoutes } from './kept/routes'
 import { meshRoutes, partRoutes } from './parts/routes'
 import { meshStore } from './parts/meshes'
@@ -132,7 +133,7 @@ export function createApp({
   app.use('/api/parts', body, partRoutes(parts, ready('part', 'mesh')))
   app.use('/api/meshes', meshRoutes(meshStore(db)))
   app.use('/api/prints', printRunRoutes(runs, body))
-  app.use('/api/kept', keptRoutes(db))
+  app.use('/api/kept', keptRoutes(keptAnswers(db)))
   app.use('/api', body)
   app.use('/api/stand-ins', standInRoutes(standIns))
   app.use('/api/parts/:id/searches', partJobRoutes(jobs, POSE_SEARCH, SearchInput, poseSearchOf, onJob))

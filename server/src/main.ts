@@ -10,6 +10,7 @@ import { createApp } from './app'
 import { copyOfTheDay } from './backup/backUp'
 import { seedDemo } from './demo/seedDemo'
 import { giveUp } from './giveUp'
+import { keepOpeningsApart } from './kept/keepOpeningsApart'
 import { jobRepo } from './jobs/repo'
 import { superviseWorkers } from './jobs/supervise'
 import { clearLeftUploads } from './parts/uploadedFile'
@@ -52,6 +53,8 @@ const Environment = z.object({
         return z.NEVER
       }
     }),
+  /** Whether plans that nobody has worked out as they stand are worked out ahead of whoever opens them. */
+  TENDER_OPENINGS: z.enum(['yes', 'no']).default('no'),
   /** Folder for the copies of the day; none are made without. */
   TENDER_COPIES_DIR: z.string().min(1).optional(),
   LOG_LEVEL: z.string().default('warn'),
@@ -126,6 +129,11 @@ server.listen(env.PORT, '127.0.0.1', () => {
 // A job, or a print, that the last stop left unfinished goes on.
 void runs.goOn().catch(told)
 if (await jobs.anyWorking()) workers.ensure()
+
+/** The first view of whoever has just started it comes first. */
+const OPENINGS_AFTER_MS = 2_000
+if (env.TENDER_OPENINGS === 'yes')
+  setTimeout(() => keepOpeningsApart(env.DATABASE_URL, told), OPENINGS_AFTER_MS).unref()
 
 const DAY_MS = 24 * 3600 * 1000
 const HOUR_MS = 3600 * 1000

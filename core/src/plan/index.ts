@@ -1,5 +1,7 @@
 export { createPlanner } from './planner'
 export type { Needs, Planner, Progress } from './planner'
+export { keptId, keptOutcomeOf, outcomeOf } from './outcome'
+export type { Cuttable, KeptOutcome, Outcome } from './outcome'
 export { filamentOfPass, plainPrint, planPrint } from './planPrint'
 export { supportHeightsText } from './supportHeightsText'
 export type {

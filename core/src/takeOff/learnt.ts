@@ -1,4 +1,5 @@
 import type { Learnt } from '../decide'
+import type { Interval } from '../trial'
 import { fitFactors } from './fitFactors'
 import type { TakeOff } from './record'
 
@@ -59,7 +60,7 @@ function gramsIn(takeOffs: readonly TakeOff[]): Learnt['grams'] {
   )
   const factors = fitFactors(rows, filaments.length, GRAMS)
   return filaments.flatMap((filament, i) =>
-    prints.has(filament) ? [{ filament, factor: factors[i], weighings: prints.get(filament)! }] : [],
+    prints.has(filament) ? [{ filament, factor: rounded(factors[i]), weighings: prints.get(filament)! }] : [],
   )
 }
 
@@ -73,7 +74,17 @@ function minutesIn(takeOffs: readonly TakeOff[]): Learnt['minutes'] {
   if (rows.length === 0) return null
   const [{ median, low, high }] = fitFactors(rows, 1, MINUTES)
   return {
-    factor: { median: Math.exp(median), low: Math.exp(low), high: Math.exp(high) },
+    factor: rounded({ median: Math.exp(median), low: Math.exp(low), high: Math.exp(high) }),
     takeOffs: rows.length,
   }
 }
+
+/**
+ * Machines differ in the last digits of a logarithm. Plans go by what was learnt: on the next machine it has
+ * to be the same.
+ */
+const rounded = ({ median, low, high }: Interval): Interval => {
+  const digits = (value: number) => Number(value.toPrecision(DIGITS))
+  return { median: digits(median), low: digits(low), high: digits(high) }
+}
+const DIGITS = 7

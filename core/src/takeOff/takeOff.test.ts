@@ -192,6 +192,9 @@ describe('what else take-offs teach', () => {
         aTakeOff(`${n}`, [], { whole: { tool: null, minutes: 8, partG: 44, wasteG: null } }),
       ),
     )
+    // No digits on which machines differ: plans go by it, and what one worked out the next looks for.
+    expect(JSON.stringify(learnt)).toMatch(/\d\.\d{4,}/)
+    expect(JSON.stringify(learnt)).not.toMatch(/\d\.\d{8,}/)
     const corrected = correctedGrams(
       {
         massG: 100,

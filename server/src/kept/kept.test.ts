@@ -1,8 +1,15 @@
-import { MOST_KEPT_BYTES } from '@tender/contract'
+import { createHash } from 'node:crypto'
+import { asOfToday, keptQuestions, leanTakeOff, MOST_KEPT_BYTES, Plan } from '@tender/contract'
 import { expect, test } from '@jest/globals'
+import { newDocument, NOTHING_LEARNT, type PlanDocument } from '@tender/core/decide'
+import { writeStl } from '@tender/core/mesh'
+import type { KeptOutcome } from '@tender/core/plan'
+import { box, table } from '@tender/core/testing'
+import { parse } from 'devalue'
 import { serverOfFile } from '../testing/serverOfFile'
+import { keepOpenings } from './openings'
 
-const { api } = serverOfFile()
+const { server, api, bringIn, put } = serverOfFile()
 const at = (n: number) => `/api/kept/${n.toString(16).padStart(64, '0')}`
 const keep = (n: number, answer: string) => api().put(at(n)).type('text/plain').send(answer)
 
@@ -27,4 +34,33 @@ test('what is too long, empty, no text or at no real address is refused by a sen
   expect((await api().put(at(900)).send({ of: 'another kind' })).body).toMatchObject({ code: 'INVALID' })
   expect((await api().get('/api/kept/short')).body).toMatchObject({ code: 'NOT_FOUND' })
   expect((await api().get(at(900))).status).toBe(204)
+})
+
+test('plans that nobody worked out are worked out once, under what a browser asks; one that cannot be keeps none from it', async () => {
+  const planOf = async (bytes: Uint8Array, name: string) => {
+    const { body: part } = await bringIn(bytes)
+    const plan = await put('plans', { partId: part.id, document: newDocument({ name }), figures: null })
+    return { part, plan }
+  }
+  const { part, plan } = await planOf(writeStl(table), 'Table')
+  // Newer, and thinner than half a layer.
+  await planOf(writeStl(box([10, 10, 0.05])), 'Foil')
+  const done: string[] = []
+  await keepOpenings(server.db, 'v1', (name) => done.push(name))
+  await keepOpenings(server.db, 'v1', (name) => done.push(name))
+  expect(done).toEqual(['Table'])
+
+  const kept = async (version: string, question: string) => {
+    const key = createHash('sha256').update(`${version} ${question}`).digest('hex')
+    const { status, text } = await api().get(`/api/kept/${key}`)
+    return status === 200 ? parse(text) : null
+  }
+  expect(await kept('v1', keptQuestions.learnt([].map(leanTakeOff)))).toEqual(NOTHING_LEARNT)
+  const { body } = await api().get(`/api/plans/${plan.id}`)
+  const document = asOfToday(Plan.parse(body).document as PlanDocument, [], [], NOTHING_LEARNT)
+  const asked = keptQuestions.plan(part.meshSha256, { ...document, name: 'A name changes no number' })
+  const { summary, sections }: KeptOutcome = await kept('v1', asked)
+  expect(summary.contacts[0].areaMm2).toBeGreaterThan(100)
+  expect(Object.keys(sections)).toEqual(['0', '90'])
+  expect(await kept('v2', asked)).toBeNull()
 })

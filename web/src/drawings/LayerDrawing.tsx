@@ -1,7 +1,7 @@
 import { useId, useMemo, type MouseEvent } from 'react'
 import styled, { useTheme } from 'styled-components'
 import { planning } from '../workers/geometry'
-import type { Cuttable } from '../workers/geometry/planCalls'
+import type { Cuttable } from '@tender/core/plan'
 import { NozzleMark } from './NozzleMark'
 import { linesPath, regionPath } from './regionPath'
 import { usePlanView } from './usePlanView'

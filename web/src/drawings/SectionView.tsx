@@ -1,8 +1,7 @@
 import { useId, useMemo, type PointerEvent } from 'react'
 import styled, { useTheme } from 'styled-components'
-import { reachAlong, type Section } from '@tender/core/plan'
+import { reachAlong, type Cuttable, type Section } from '@tender/core/plan'
 import { planning } from '../workers/geometry'
-import type { Cuttable } from '../workers/geometry/planCalls'
 import { spansPath } from './regionPath'
 import { usePlanView } from './usePlanView'
 

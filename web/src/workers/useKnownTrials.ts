@@ -1,4 +1,11 @@
-import { knownTrial, takeOffOf, type StoredFilament, type StoredTakeOff, type Trial } from '@tender/contract'
+import {
+  knownTrial,
+  leanTakeOff,
+  takeOffOf,
+  type StoredFilament,
+  type StoredTakeOff,
+  type Trial,
+} from '@tender/contract'
 import type { FamilyBook } from '@tender/core/bench'
 import type { Learnt } from '@tender/core/decide'
 import { trialsOfTakeOffs, type TakeOff } from '@tender/core/takeOff'
@@ -39,15 +46,12 @@ function evidenceOf<T extends Trial | StoredTakeOff>(
   if (!known) evidence.set(stored, (known = trialsOf(stored).map((trial) => ({ number: ++numbered, trial }))))
   return known
 }
-/** Take-offs as views go by them: without what is only drawn. The same stored one is always the same. */
+/** The same stored take-off is always the same lean one. */
 const lean = new WeakMap<StoredTakeOff, { readonly number: number; readonly takeOff: TakeOff }>()
 function leanOf(stored: StoredTakeOff) {
   let known = lean.get(stored)
   if (!known) {
-    const takeOff = takeOffOf(stored)
-    const contacts = takeOff.printed.contacts.map((contact) => ({ ...contact, outline: [] }))
-    const printed = { ...takeOff.printed, silhouette: [], contacts }
-    lean.set(stored, (known = { number: ++numbered, takeOff: { ...takeOff, printed } }))
+    lean.set(stored, (known = { number: ++numbered, takeOff: leanTakeOff(stored) }))
   }
   return known
 }

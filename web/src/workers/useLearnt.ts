@@ -1,3 +1,4 @@
+import { keptQuestions } from '@tender/contract'
 import type { Learnt } from '@tender/core/decide'
 import type { TakeOff } from '@tender/core/takeOff'
 import { useQuery } from '@tanstack/react-query'
@@ -29,7 +30,7 @@ export function useLearnt(known: KnownTrials | undefined): Learnt | undefined {
 }
 
 async function learntOf(takeOffs: readonly TakeOff[]): Promise<Learnt> {
-  const key = await keyOf(`learnt ${JSON.stringify(takeOffs)}`)
+  const key = await keyOf(keptQuestions.learnt(takeOffs))
   const kept = await keptAnswer<Learnt>(key, FOR_ALL)
   if (kept) return kept
   const learnt = await fitting().learnt(takeOffs)

@@ -1,9 +1,9 @@
 /** @jest-environment jsdom */
 import { expect, jest, test } from '@jest/globals'
 import { newDocument } from '@tender/core/decide'
+import type { KeptOutcome } from '@tender/core/plan'
 import { act } from '@testing-library/react'
 import { hooked, pass } from '../testing/view'
-import type { KeptOutcome } from './usePlanOutcome'
 
 const anew = { id: 'anew', summary: { heightMm: 2 } }
 const plan = jest.fn(async () => ({ ok: true, value: anew }))

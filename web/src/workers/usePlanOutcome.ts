@@ -1,18 +1,12 @@
 import type { PlanDocument } from '@tender/core/decide'
-import type { Section, StageName } from '@tender/core/plan'
+import { keptQuestions } from '@tender/contract'
+import { keptId, type Cuttable, type KeptOutcome, type Outcome, type StageName } from '@tender/core/plan'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { unwrap, WorkError } from './answer'
 import { planning, proxy } from './geometry'
-import type { Cuttable, Outcome } from './geometry/planCalls'
 import { keepAnswer, keptAnswer, keyOf } from './keptAnswers'
 import { nextTicket } from './tickets'
 import { Told } from './told'
-
-/** What is shown of a plan before it is worked out again: its numbers, and its two usual sections. */
-export type KeptOutcome = Outcome & {
-  /** By their direction, in degrees. */
-  readonly sections: Readonly<Record<number, Section>>
-}
 
 export type Working = { readonly stage: StageName; readonly share: number; readonly sinceMs: number }
 export const NOT_BEGUN: Working = { stage: 'slice', share: 0, sinceMs: 0 }
@@ -36,9 +30,6 @@ export type PlanOutcome = {
   readonly retry: () => void
 }
 
-/** What numbers hang on: a name alone leaves them as they are. */
-const askedBy = (document: PlanDocument): string => JSON.stringify({ ...document, name: '' })
-
 /**
  * What was kept of a plan that is being opened; null where nothing was, undefined until that is known.
  * @param mesh by its hash
@@ -48,11 +39,11 @@ export function useKeptOutcome(
   document: PlanDocument | undefined,
 ): KeptOutcome | null | undefined {
   const [kept, setKept] = useState<KeptOutcome | null>()
-  const asked = document && askedBy(document)
+  const asked = document && keptQuestions.plan(mesh, document)
   useEffect(() => {
     if (asked === undefined || kept !== undefined) return
     let live = true
-    void keyOf(`plan ${mesh} ${asked}`)
+    void keyOf(asked)
       .then((key) => keptAnswer<KeptOutcome>(key, FOR_ALL))
       .catch(() => null)
       .then((found) => live && setKept(found))
@@ -60,7 +51,7 @@ export function useKeptOutcome(
       live = false
     }
     // What is looked for is what is opened, not what it becomes.
-  }, [mesh, asked, kept])
+  }, [asked, kept])
   return kept
 }
 
@@ -93,8 +84,8 @@ export function usePlanOutcome(
   const giveUp = useRef(() => {})
   const newest = useRef(document)
   newest.current = document
-  const asked = askedBy(document)
-  const keptAs = opened?.mesh
+  const asked = keptQuestions.plan(opened?.mesh ?? '', document)
+  const isKept = opened !== undefined
 
   useEffect(() => {
     if (!meshKey) return
@@ -122,8 +113,7 @@ export function usePlanOutcome(
         if (!live || !outcome) return
         isFirst.current = false
         setState((before) => ({ outcome, version: before.version + 1, error: null, stopped: false }))
-        if (keptAs !== undefined)
-          setTimeout(() => live && void keepSoon(keptAs, asked, outcome), KEEP_AFTER_MS)
+        if (isKept) setTimeout(() => live && void keepSoon(asked, outcome), KEEP_AFTER_MS)
       })
       .catch((error: Error) => {
         if (!live) return
@@ -139,7 +129,7 @@ export function usePlanOutcome(
     return () => {
       live = false
     }
-  }, [meshKey, asked, attempt, keptAs, drawn, progress])
+  }, [meshKey, asked, attempt, isKept, drawn, progress])
 
   const cancel = useCallback(() => {
     giveUp.current()
@@ -154,12 +144,12 @@ export function usePlanOutcome(
 /** A plan is kept once it has stood for a while: not every step of a key. */
 const KEEP_AFTER_MS = 1500
 
-async function keepSoon(keptAs: string, asked: string, outcome: Outcome): Promise<void> {
-  const key = await keyOf(`plan ${keptAs} ${asked}`)
+async function keepSoon(asked: string, outcome: Outcome): Promise<void> {
+  const key = await keyOf(asked)
   const [across, along] = [
     await planning.section(outcome.id, 0, 0),
     await planning.section(outcome.id, 90, 0),
   ]
   if (across && along)
-    await keepAnswer(key, { ...outcome, id: `kept ${key}`, sections: { 0: across, 90: along } }, FOR_ALL)
+    await keepAnswer(key, { ...outcome, id: keptId(key), sections: { 0: across, 90: along } }, FOR_ALL)
 }

@@ -1,4 +1,5 @@
 import {
+  asOfToday,
   figuresOf,
   loadProblems,
   planFilament,
@@ -7,7 +8,6 @@ import {
   type Printer,
   type StoredFilament,
 } from '@tender/contract'
-import type { Filament } from '@tender/core/bench'
 import {
   changePlan,
   followEvidence,
@@ -15,6 +15,7 @@ import {
   type Learnt,
   type PlanDocument,
 } from '@tender/core/decide'
+import type { KeptOutcome } from '@tender/core/plan'
 import { correctedGrams } from '@tender/core/takeOff'
 import type { UseQueryResult } from '@tanstack/react-query'
 import { useEffect, useMemo, useState } from 'react'
@@ -34,7 +35,7 @@ import { planning } from '../../workers/geometry'
 import { useMesh } from '../../workers/useMesh'
 import { useKnownTrials, type KnownTrials } from '../../workers/useKnownTrials'
 import { useLearnt } from '../../workers/useLearnt'
-import { useKeptOutcome, usePlanOutcome, type KeptOutcome } from '../../workers/usePlanOutcome'
+import { useKeptOutcome, usePlanOutcome } from '../../workers/usePlanOutcome'
 import { Checks } from './Checks'
 import { ComingOff } from './ComingOff'
 import { ContactSheet } from './ContactSheet'
@@ -124,24 +125,6 @@ function WithMesh({
       )}
     </Loaded>
   )
-}
-
-/** What is left on the spools, and what take-offs taught, is of today, whatever the plan once saw. */
-function asOfToday(
-  document: PlanDocument,
-  printers: readonly Printer[],
-  filaments: readonly StoredFilament[],
-  learnt: Learnt,
-): PlanDocument {
-  const standing = printers.find(({ id }) => id === document.printer.id)
-  const today = new Map(filaments.map((one) => [one.id, planFilament(one, standing)]))
-  const pickToday = (filament: Filament | undefined) =>
-    filament ? { name: filament.name, gramsLeft: filament.gramsLeft, lots: filament.lots } : {}
-  return {
-    ...document,
-    learnt,
-    filaments: document.filaments.map((one) => ({ ...one, ...pickToday(today.get(one.id)) })),
-  }
 }
 
 type Props = {

@@ -1,16 +1,18 @@
 import type { PlanDocument } from '@tender/core/decide'
 import {
   layerViewAt,
+  outcomeOf,
   planBounds,
   planPrint,
   planRelease,
   printedOf,
   sectionOf,
+  type Cuttable,
   type LayerView,
+  type Outcome,
   type PlanGeometry,
   type PlanRelease,
   type PlanResult,
-  type PlanSummary,
   type Section,
 } from '@tender/core/plan'
 import { laidGaps } from '@tender/core/readBack'
@@ -23,29 +25,11 @@ import { drawnOf, keepDrawn, meshOf, newId } from './kept'
 import { polygonEngine } from './libraries'
 import { lastBreath, stillNewest, take, watch, type OnProgress } from './running'
 
-/** Something that can be cut: what a section and a layer drawing need to know of it. */
-export type Cuttable = {
-  /** What its section and its layers are asked by. */
-  readonly id: string
-  readonly bounds: ReturnType<typeof planBounds>
-  readonly heightMm: number
-  readonly undersides: number
-}
-export type Outcome = Cuttable & { readonly summary: PlanSummary }
-
 /** A plan that nobody waits for: given up as soon as a real one is asked for. */
 async function thoughtOf(key: string, document: PlanDocument): Promise<PlanResult> {
   const isWanted = stillNewest()
   return (await thePlanner()).plan(key, meshOf(key), document, watch(isWanted))
 }
-
-const outcomeOf = ({ id, summary, geometry }: PlanResult): Outcome => ({
-  id,
-  summary,
-  bounds: planBounds(geometry),
-  heightMm: summary.heightMm,
-  undersides: summary.contacts.length,
-})
 
 /** What is asked about plans. */
 export const planCalls = {
