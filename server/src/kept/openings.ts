@@ -53,7 +53,7 @@ export async function keepOpenings(
       const key = keyOf(keptQuestions.plan(meshSha256, document))
       if (facts.triangles > MOST_TRIANGLES || (await kept.isKept(key))) continue
       const { mesh } = unpackMesh(await wholeOf(await meshes.packed(meshSha256)))
-      const result = await createPlanner(engine).plan(meshSha256, mesh, document)
+      const result = await createPlanner(engine).plan(meshSha256, mesh, document, breathe)
       const answer = stringify(keptOutcomeOf(result, key))
       if (Buffer.byteLength(answer) <= MOST_KEPT_BYTES) await kept.keep(key, answer)
       onPlan(plan.document.name)
@@ -63,6 +63,9 @@ export async function keepOpenings(
     }
   }
 }
+
+/** In between it is seen whether anybody is still there. */
+const breathe = () => new Promise<void>((resolve) => setImmediate(resolve))
 
 /** As an answer comes out of the browser's hands: what it is hashed by hangs on the order of its fields. */
 const asSent = <T>(schema: z.ZodType<T>, item: unknown): T => schema.parse(JSON.parse(JSON.stringify(item)))
