@@ -1,6 +1,16 @@
 import { createHash } from 'node:crypto'
-import { asOfToday, keptQuestions, leanTakeOff, MOST_KEPT_BYTES, PageQuery } from '@tender/contract'
-import { Plan, Printer, StoredFilament, StoredTakeOff, type Page } from '@tender/contract'
+import {
+  asOfToday,
+  keptQuestions,
+  leanTakeOff,
+  MOST_KEPT_BYTES,
+  PageQuery,
+  Plan,
+  Printer,
+  StoredFilament,
+  StoredTakeOff,
+  type Page,
+} from '@tender/contract'
 import { TenderError } from '@tender/core'
 import type { PlanDocument } from '@tender/core/decide'
 import { unpackMesh } from '@tender/core/mesh'

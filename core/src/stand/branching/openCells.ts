@@ -274,18 +274,29 @@ export function nearestCell(
   const row = Math.floor((from.y - open.yOf(0)) / cellMm + 0.5)
   let found: [number, number] | null = null
   let nearest = Infinity
-  for (let r = Math.max(0, row - reach); r <= Math.min(rows - 1, row + reach); r++)
-    for (let n = starts[r]; n < starts[r + 1]; n++) {
-      if (columns[n] < column - reach) continue
+  const within = withinMm * withinMm
+  for (let r = Math.max(0, row - reach); r <= Math.min(rows - 1, row + reach); r++) {
+    const y = open.yOf(r * open.columns)
+    const [fromY, wishedY] = [(y - from.y) ** 2, (y - wishY) ** 2]
+    if (wishedY >= nearest || fromY > within) continue
+    for (let n = firstFrom(columns, column - reach, starts[r], starts[r + 1]); n < starts[r + 1]; n++) {
       if (columns[n] > column + reach) break
-      const cell = r * open.columns + columns[n]
-      const [x, y] = [open.xOf(cell), open.yOf(cell)]
-      if (Math.hypot(x - from.x, y - from.y) > withinMm) continue
-      const d = Math.hypot(x - wishX, y - wishY)
-      if (d < nearest && willDo(x, y)) {
-        nearest = d
-        found = [x, y]
-      }
+      const x = open.xOf(columns[n])
+      const far = (x - wishX) ** 2 + wishedY
+      if (far >= nearest || (x - from.x) ** 2 + fromY > within || !willDo(x, y)) continue
+      nearest = far
+      found = [x, y]
     }
+  }
   return found
+}
+
+/** The first of some rising numbers, from one place to another, that is no smaller than a value. */
+function firstFrom(rising: Int32Array, value: number, low: number, high: number): number {
+  while (low < high) {
+    const middle = (low + high) >> 1
+    if (rising[middle] < value) low = middle + 1
+    else high = middle
+  }
+  return low
 }
