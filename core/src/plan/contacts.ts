@@ -1,3 +1,4 @@
+import { firstFrom } from '../firstFrom'
 import type { Holding, PlanDocument } from '../decide'
 import type { Overhangs, Patch } from '../overhang'
 import { interfaceApartMm, type createCoverMeasurer } from '../path'
@@ -163,17 +164,6 @@ function laidIn({ document, geometry: { passes, supportPaths }, cover }: HeldInp
       return cover(region, lines, w, reachesMm, filled)
     },
   }
-}
-
-/** Index of the first of ascending numbers that is not below a limit. */
-function firstFrom(numbers: Float64Array, limit: number): number {
-  let [low, high] = [0, numbers.length]
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (numbers[middle] < limit) low = middle + 1
-    else high = middle
-  }
-  return low
 }
 
 /** What becomes of each island. */

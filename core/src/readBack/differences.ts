@@ -1,3 +1,4 @@
+import { firstFrom } from '../firstFrom'
 import { filamentOf } from '../bench'
 import type { PlanDocument } from '../decide'
 import type { PlanSummary } from '../plan'
@@ -123,13 +124,8 @@ export function differencesFromPlanned(
 
 /** Whether one of some heights, from below, is as good as another. */
 function hasNear(heights: Float64Array, z: number): boolean {
-  let [low, high] = [0, heights.length]
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (heights[middle] < z - SAME_GAP_MM) low = middle + 1
-    else high = middle
-  }
-  return low < heights.length && heights[low] <= z + SAME_GAP_MM
+  const nearest = firstFrom(heights, z - SAME_GAP_MM)
+  return nearest < heights.length && heights[nearest] <= z + SAME_GAP_MM
 }
 
 /**

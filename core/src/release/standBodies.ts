@@ -1,3 +1,4 @@
+import { firstFrom } from '../firstFrom'
 import { groups } from '../groups'
 import { boundsOverlap, boxOf, splitPieces, wereApart, type Bounds2, type Region } from '../polygon'
 import type { Filled } from './standCells'
@@ -50,15 +51,14 @@ export function standBodies(passes: readonly Filled[]): number[][] {
 /** Those of some pieces whose box meets another one: found by where they begin. */
 function meeting(placed: readonly Placed[]) {
   const sorted = placed.toSorted((a, b) => a.box.minX - b.box.minX)
+  const begins = Float64Array.from(sorted, ({ box }) => box.minX)
   const widest = Math.max(...sorted.map(({ box }) => box.maxX - box.minX))
   return (box: Bounds2, visit: (one: Placed) => void) => {
-    let [first, end] = [0, sorted.length]
-    while (first < end) {
-      const n = (first + end) >> 1
-      if (sorted[n].box.minX < box.minX - widest) first = n + 1
-      else end = n
-    }
-    for (let n = first; n < sorted.length && sorted[n].box.minX <= box.maxX; n++)
+    for (
+      let n = firstFrom(begins, box.minX - widest);
+      n < sorted.length && sorted[n].box.minX <= box.maxX;
+      n++
+    )
       if (boundsOverlap(sorted[n].box, box, 0)) visit(sorted[n])
   }
 }

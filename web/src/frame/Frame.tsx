@@ -15,9 +15,6 @@ import { at, length, space } from '../theme/measures'
 const FindDialog = lazy(findDialog)
 const KeysDialog = lazy(keysDialog)
 
-/** The first view is there by then. */
-const SOON_MS = 1_500
-
 /** What stands around every view: the stations in the order of the work, find, keys, scheme. */
 export function Frame() {
   const navigate = useNavigate()
@@ -32,13 +29,6 @@ export function Frame() {
     setTyped('')
     setOpen('find')
   }
-  // Not needed for the first view, but soon.
-  useEffect(() => {
-    const soon = setTimeout(() => {
-      for (const load of [findDialog, keysDialog]) load().catch(() => undefined)
-    }, SOON_MS)
-    return () => clearTimeout(soon)
-  }, [])
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       const target = event.target as HTMLElement

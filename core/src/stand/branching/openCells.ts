@@ -1,3 +1,4 @@
+import { firstFrom } from '../../firstFrom'
 import { boundsAround, boundsOf, hatch, isEmptyRegion, type Region } from '../../polygon'
 import type { Outlines } from '../outlines'
 
@@ -289,14 +290,4 @@ export function nearestCell(
     }
   }
   return found
-}
-
-/** The first of some rising numbers, from one place to another, that is no smaller than a value. */
-function firstFrom(rising: Int32Array, value: number, low: number, high: number): number {
-  while (low < high) {
-    const middle = (low + high) >> 1
-    if (rising[middle] < value) low = middle + 1
-    else high = middle
-  }
-  return low
 }
