@@ -36,7 +36,7 @@ test('what is too long, empty, no text or at no real address is refused by a sen
   expect((await api().get(at(900))).status).toBe(204)
 })
 
-test('plans that nobody worked out are worked out once, under what a browser asks; one that cannot be keeps none from it', async () => {
+test('plans that nobody worked out are worked out once, under what a browser asks; one that cannot be planned stops none of the others', async () => {
   const planOf = async (bytes: Uint8Array, name: string) => {
     const { body: part } = await bringIn(bytes)
     const plan = await put('plans', { partId: part.id, document: newDocument({ name }), figures: null })
