@@ -75,16 +75,22 @@ describe('bodies', () => {
   }
 
   /**
-   * Each side of a triangle is met by exactly one other, running the other way: what the file format calls
-   * manifold.
+   * Each side of a triangle is met by exactly one other, running the other way, also for a reader that joins
+   * corners at one place: what the file format calls manifold.
    */
   const everySideTwice = ({ corners, positionsMm }: Mesh) => {
-    const sides = new Set<number>()
-    for (let i = 0; i < corners.length; i++)
-      sides.add(corners[i] * positionsMm.length + corners[i % 3 === 2 ? i - 2 : i + 1])
-    if (sides.size !== corners.length) return false
-    return corners.every((from, i) =>
-      sides.has(corners[i % 3 === 2 ? i - 2 : i + 1] * positionsMm.length + from),
+    const places = new Map<string, number>()
+    const placeOf = (c: number) => {
+      const at = [0, 1, 2].map((axis) => positionsMm[3 * c + axis].toFixed(6)).join(' ')
+      if (!places.has(at)) places.set(at, places.size)
+      return places.get(at)!
+    }
+    const joined = Array.from(corners, placeOf)
+    const next = (side: number) => joined[side % 3 === 2 ? side - 2 : side + 1]
+    const sides = new Set(joined.map((from, side) => from * positionsMm.length + next(side)))
+    return (
+      sides.size === joined.length &&
+      joined.every((from, side) => from !== next(side) && sides.has(next(side) * positionsMm.length + from))
     )
   }
 
@@ -150,6 +156,19 @@ describe('bodies', () => {
       triangles.add([at(t), at(t + 1), at(t + 2)].sort((one, other) => (one < other ? -1 : 1)).join(' / '))
     expect(triangles.size).toBeGreaterThan(1000)
     expect(triangles.size).toBe(corners.length / 3)
+  })
+
+  test.each([9015, 9016])('of part %d have no sheets that touch along a line', async (seed) => {
+    const solids = await solidEngine()
+    const { geometry } = await planOf(scatteredPart(solids, seed), aPlan(scatteredDecisions(seed)))
+    const colours = { part: '#d8d3c8', stand: '#cd8a62', interface: '#4f3f94' }
+    const bodies = await planBodies(geometry, { polygons: engine, solids }, colours)
+    expect(bodies).toHaveLength(3)
+    for (const { mesh } of bodies.slice(1)) {
+      expect(everySideTwice(mesh)).toBe(true)
+      expect(flatOnes(mesh)).toBe(0)
+      expect(meshFacts(mesh).watertight).toBe(true)
+    }
   })
 
   test('can be stopped on the way', async () => {

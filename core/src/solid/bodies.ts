@@ -20,6 +20,7 @@ import type { PlanGeometry } from '../plan'
 import { withoutFlat } from './withoutFlat'
 import { withoutTwofold } from './withoutTwofold'
 import { apart } from './apart'
+import { drawnApart } from './drawnApart'
 import { leaningRounds } from './leaningRounds'
 import { stackSolid, type Slab } from './stackSolid'
 
@@ -148,7 +149,7 @@ export async function solidOfPasses(
   const [{ mesh }] = stacked
   if (stacked.length === 1 && mesh) {
     const solid = solidOf(mesh, solids)
-    return withoutTwofold(withoutFlat(solid ? inExactPlaces(simplified(solid), slabs) : apart(mesh)))
+    return sound(solid ? inExactPlaces(simplified(solid), slabs) : apart(mesh))
   }
   const parts: Manifold[] = []
   try {
@@ -164,8 +165,11 @@ export async function solidOfPasses(
     for (const part of parts) part.delete()
     throw stopped
   }
-  return withoutTwofold(withoutFlat(inExactPlaces(simplified(await joinSolids(parts, checkpoint)), slabs)))
+  return sound(inExactPlaces(simplified(await joinSolids(parts, checkpoint)), slabs))
 }
+
+/** A closed surface as any reader of a file takes it, whether it joins corners at one place or not. */
+const sound = (mesh: Mesh): Mesh => drawnApart(withoutTwofold(withoutFlat(mesh)))
 
 /** The solid engine gives 32 bits of a number; heights are those of slabs, and corners lie on the grid. */
 function inExactPlaces({ positionsMm, corners }: Mesh, slabs: readonly Slab[]): Mesh {

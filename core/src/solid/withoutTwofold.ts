@@ -2,9 +2,9 @@ import { weldCorners, type Mesh } from '../mesh'
 import { apart } from './apart'
 
 /**
- * The same closed surface without pairs of triangles that lie on each other, face to face: where two of its
- * sheets touch, nothing is between them, and a reader that joins what lies at one place would find a triangle
- * twice.
+ * The same closed surface without pairs of triangles that lie on each other, face to face, and without those
+ * that have two corners at one place: where two of its sheets touch, nothing is between them, and a reader
+ * that joins what lies at one place would find a triangle twice, or one that is a line.
  */
 export function withoutTwofold(mesh: Mesh): Mesh {
   const { positionsMm, corners: given } = mesh
@@ -19,6 +19,11 @@ export function withoutTwofold(mesh: Mesh): Mesh {
   for (let t = 0; t < corners.length; t += 3) {
     const [a, b, c] = fromTheLeast(corners[t], corners[t + 1], corners[t + 2])
     if (shared[a] + shared[b] + shared[c] === 0) continue
+    // Two of its corners at one place: its neighbours on both sides meet there.
+    if (a === b || b === c || c === a) {
+      gone.add(t)
+      continue
+    }
     const other = waiting.get(`${a} ${c} ${b}`)?.pop()
     if (other !== undefined) gone.add(other).add(t)
     else waiting.set(`${a} ${b} ${c}`, [...(waiting.get(`${a} ${b} ${c}`) ?? []), t])
