@@ -1,31 +1,17 @@
-import { regionContains, type Region } from '../polygon'
 import { sameValues } from '../sameValues'
 import type { Checkpoint } from '../slice'
 import type { SupportPass } from '../stand'
-import { gridOf, type LineGrid } from './lineGrid'
+import { gridOf } from './lineGrid'
+import { chainsOf, INSIDE, isSame, liesFirmly, overAny, overLines, type Over } from './overLines'
+import { carriersOf, hasWalls, layersOf, restsOf, type Ground } from './supportLayers'
 import { PathWriter, PATH_KINDS, type ToolPaths } from './toolPaths'
 
-/** Heights nearer than this are one. */
-const SAME_MM = 0.03
 /** An end of an interface line hangs no farther than this. */
 const HANGS_MM = 1.9
 /** Lines are walked in steps of so many widths. */
 const STEP = 0.25
 /** A line lies on another, or is tied to one beside it, when it shares so much of their widths. */
 const SHARED = 0.1
-
-/** A line lies firmly on another when its middle is so much of a width inside that one's edge. */
-const INSIDE = 0.1
-/** Or when what lies so many widths to both sides of its middle does. */
-const BESIDE = 0.4
-
-/** What support lines may lie on besides each other. */
-export type Ground = {
-  /** Layers of the part, from below. */
-  readonly layers: readonly { readonly bottomMm: number; readonly topMm: number; readonly region: Region }[]
-  /** How far below a support the part may end that carries it. */
-  readonly belowMm: number
-}
 
 /** What lines of one layer became on what they lay on, the last few times. */
 type Settled = { readonly of: readonly unknown[]; readonly laid: readonly ToolPaths[] }
@@ -49,14 +35,9 @@ export async function onSomething(
     await checkpoint?.(members[0], passes.length)
     const { bottomMm } = passes[members[0]]
     if (bottomMm < 1e-6) continue
-    const carriers: number[] = []
-    // From the last that may end below it downwards.
-    for (let k = members.at(-1)!; k >= 0 && passes[k].topMm > bottomMm - SAME_MM; k--)
-      if (passes[k].bottomMm < bottomMm - 1e-6 && settled[k].kinds.length > 0) carriers.push(k)
+    const carriers = carriersOf(members, passes, settled)
     const below = carriers.map((k) => settled[k])
-    const rests = ground.layers.filter(
-      (layer) => layer.bottomMm < bottomMm && layer.topMm > bottomMm - ground.belowMm,
-    )
+    const rests = restsOf(ground, bottomMm)
     const own = members.map((m) => lines[m])
     const key = own.find(({ kinds }) => kinds.length > 0)
     if (!key) continue
@@ -72,9 +53,7 @@ export async function onSomething(
     const before = known.get(key) ?? []
     let one = before.find((past) => sameValues(past.of, of))
     if (!one) {
-      const isOnLines = over(below, lineWidthMm)
-      const isOver: Over = (x, y, moreMm) =>
-        isOnLines(x, y, moreMm) || rests.some(({ region }) => regionContains(region, x, y))
+      const isOver = overAny(below, rests, lineWidthMm)
       const near = carriers.filter((k) => hasWalls(passes[k])).map((k) => settled[k])
       const roles = members.map((m) => passes[m].role)
       one = { of, laid: settle(own, roles, isUpright, near, isOver, lineWidthMm) }
@@ -83,34 +62,6 @@ export async function onSomething(
     members.forEach((m, n) => (settled[m] = one.laid[n]))
   }
   return settled
-}
-
-/** Whether a ring runs around the lines of a pass. */
-const hasWalls = ({ fill }: SupportPass): boolean => fill === 'interface' || fill === 'dense'
-
-/** Numbers of the passes that share bottom and top, from below: one layer of support. */
-function layersOf(passes: readonly SupportPass[]): number[][] {
-  const layers = new Map<string, number[]>()
-  passes.forEach(({ bottomMm, topMm }, i) => {
-    const at = `${topMm.toFixed(5)} ${bottomMm.toFixed(5)}`
-    const layer = layers.get(at)
-    if (layer) layer.push(i)
-    else layers.set(at, [i])
-  })
-  return [...layers.values()]
-}
-
-/** Whether something that carries lies within half a line, and some more, of a place. */
-type Over = (x: number, y: number, moreMm: number) => boolean
-
-/** Whether one of some lines lies near a place; their grids are made when they are first asked. */
-function over(carriers: readonly ToolPaths[], w: number): Over {
-  const grids: LineGrid[] = []
-  return (x, y, moreMm) => {
-    for (let n = 0; n < carriers.length; n++)
-      if ((grids[n] ??= gridOf(carriers[n], w)).isNear(x, y, moreMm)) return true
-    return false
-  }
 }
 
 /** Which of some lines hang far, over what they were laid on last. */
@@ -128,7 +79,7 @@ function hangingOver(
   const before = hanging.get(lines)
   if (before && sameValues(before.of, carriers)) return before.chains
   const { xyMm, starts } = lines
-  const isOver = over(carriers, w)
+  const isOver = overLines(carriers, w)
   const chains = chainsOf(lines).filter(([from, end]) => {
     const [first, last] = [starts[from], starts[end] - 1]
     if (hangsMm(xyMm, first, last, isOver, w) > HANGS_MM) return true
@@ -185,7 +136,7 @@ function settle(
   // What is tied to something that is carried stays, and so does what is tied to that.
   let tied = loose.length > 0
   while (tied) {
-    const held = own.map((lines, m) => gridOf(dropped[m].size > 0 ? left(lines, dropped[m]) : lines, w))
+    const held = own.map((_, m) => gridOf(kept(m), w))
     const stays = loose.filter(([m, p]) =>
       somewhere(own[m], p, w, (x, y) => held.some((grid) => grid.isNear(x, y, touchMm(own[m], p)))),
     )
@@ -193,21 +144,11 @@ function settle(
     loose = loose.filter(([m, p]) => dropped[m].has(p))
     tied = stays.length > 0 && loose.length > 0
   }
-  return own.map((lines, m) =>
-    dropped[m].size + cuts[m].size > 0 ? left(lines, dropped[m], cuts[m]) : lines,
-  )
-}
+  return own.map((_, m) => kept(m))
 
-const isSame = (xyMm: Float64Array, a: number, b: number): boolean =>
-  Math.abs(xyMm[2 * a] - xyMm[2 * b]) + Math.abs(xyMm[2 * a + 1] - xyMm[2 * b + 1]) < 1e-6
-
-/** Lines from which to before which each goes on where the one before it ended, as wide as it may be. */
-function chainsOf({ xyMm, starts, kinds }: ToolPaths): [from: number, end: number][] {
-  const chains: [number, number][] = []
-  for (let p = 0; p < kinds.length; p++)
-    if (p > 0 && isSame(xyMm, starts[p], starts[p] - 1)) chains.at(-1)![1] = p + 1
-    else chains.push([p, p + 1])
-  return chains
+  function kept(m: number): ToolPaths {
+    return dropped[m].size + cuts[m].size > 0 ? left(own[m], dropped[m], cuts[m]) : own[m]
+  }
 }
 
 function lengthOf({ xyMm, starts }: ToolPaths, from: number, end: number): number {
@@ -239,12 +180,9 @@ function somewhere(
  * perhaps beside it. What only touches the rim of what carries it swings free until it lies on something.
  */
 function hangsMm(xyMm: Float64Array, from: number, to: number, isOver: Over, w: number): number {
-  const firmly = untilOver(xyMm, from, to, w, (x, y, aheadX, aheadY) => {
-    if (isOver(x, y, -INSIDE * w)) return true
-    // Or across a slot between two that carry it.
-    const [dx, dy] = [BESIDE * w * aheadY, BESIDE * w * aheadX]
-    return isOver(x - dx, y + dy, 0) && isOver(x + dx, y - dy, 0)
-  })
+  const firmly = untilOver(xyMm, from, to, w, (x, y, aheadX, aheadY) =>
+    liesFirmly(isOver, x, y, aheadX, aheadY, w),
+  )
   // It hangs up to the edge of that.
   if (firmly < Infinity) return Math.max(0, firmly - INSIDE * w)
   return untilOver(xyMm, from, to, w, (x, y) => isOver(x, y, SHARED * w))
@@ -275,11 +213,7 @@ function untilOver(
 }
 
 /** What is left of lines without some of them, and with some of them cut. */
-function left(
-  lines: ToolPaths,
-  dropped: ReadonlySet<number>,
-  cuts: ReadonlyMap<number, Cut> = new Map(),
-): ToolPaths {
+function left(lines: ToolPaths, dropped: ReadonlySet<number>, cuts: ReadonlyMap<number, Cut>): ToolPaths {
   const { xyMm, starts, kinds, flow } = lines
   const writer = new PathWriter()
   const add = (p: number, points: Float64Array) =>

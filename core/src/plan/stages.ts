@@ -7,6 +7,7 @@ import {
   partPaths,
   seamsAway,
   supportPaths,
+  underSpans,
   type FreeBridge,
   type LinesKnown,
   type SupportPathOptions,
@@ -233,7 +234,9 @@ export const PLAN_STAGES = [
       if (lie.drawn) return lines
       const lowerGapMm = Math.max(...holdings.map((holding) => holding.lowerGapMm))
       const ground = { layers: slice.layers, belowMm: lowerGapMm + RESTS_MM }
-      return onSomething(stand.passes, lines, ground, reading.lineWidthMm, (done, total) =>
+      const { lineWidthMm, supportSpanMm } = reading
+      const carried = await underSpans(stand.passes, lines, ground, lineWidthMm, supportSpanMm)
+      return onSomething(stand.passes, carried, ground, lineWidthMm, (done, total) =>
         checkpoint(total + done, 2 * total),
       )
     },

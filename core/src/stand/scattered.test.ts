@@ -10,7 +10,7 @@ let solids: SolidEngine
 beforeAll(async () => void ([engine, solids] = [await polygonEngine(), await solidEngine()]))
 
 describe('parts and values that nobody thought of, their lines looked at pixel by pixel', () => {
-  test.each([6, 14, 20, 25, 412])(
+  test.each([6, 14, 20, 25, 412, 7031])(
     'part %d: nothing begins on nothing or touches the part beside it, and what is called held is held',
     async (seed) => {
       const document = aPlan(scatteredDecisions(seed))
@@ -28,6 +28,7 @@ describe('parts and values that nobody thought of, their lines looked at pixel b
       // Of metres of lines right beside the part: what pixels and thinned outlines make of 0.065 mm.
       expect(report.sideContactMm).toBeLessThan(4)
       expect(report.worstEndMm).toBeLessThan(2)
+      expect(report.worstSpanMm).toBeLessThan(document.decisions.supportSpanMm)
       const { contacts } = result.summary
       const sum = (pick: (contact: (typeof contacts)[number]) => number) =>
         contacts.reduce((all, contact) => all + pick(contact), 0)

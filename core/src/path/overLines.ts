@@ -1,0 +1,48 @@
+import { regionContains } from '../polygon'
+import { gridOf, type LineGrid } from './lineGrid'
+import type { Ground } from './supportLayers'
+import type { ToolPaths } from './toolPaths'
+
+/** A line lies firmly on another when its middle is so much of a width inside that one's edge. */
+export const INSIDE = 0.1
+/** Or when what lies so many widths to both sides of its middle does. */
+const BESIDE = 0.4
+
+/** Whether something that carries lies within half a line, and some more, of a place. */
+export type Over = (x: number, y: number, moreMm: number) => boolean
+
+/** Whether one of some lines lies near a place; their grids are made when they are first asked. */
+export function overLines(carriers: readonly ToolPaths[], w: number): Over {
+  const grids: LineGrid[] = []
+  return (x, y, moreMm) => {
+    for (let n = 0; n < carriers.length; n++)
+      if ((grids[n] ??= gridOf(carriers[n], w)).isNear(x, y, moreMm)) return true
+    return false
+  }
+}
+
+/** Whether one of some lines, or the part, lies near a place. */
+export function overAny(carriers: readonly ToolPaths[], rests: Ground['layers'], w: number): Over {
+  const isOnLines = overLines(carriers, w)
+  return (x, y, moreMm) => isOnLines(x, y, moreMm) || rests.some(({ region }) => regionContains(region, x, y))
+}
+
+/** Whether a line that runs in a direction lies firmly on something, or across a slot between two of them. */
+export function liesFirmly(isOver: Over, x: number, y: number, aheadX: number, aheadY: number, w: number) {
+  if (isOver(x, y, -INSIDE * w)) return true
+  const [dx, dy] = [BESIDE * w * aheadY, BESIDE * w * aheadX]
+  return isOver(x - dx, y + dy, 0) && isOver(x + dx, y - dy, 0)
+}
+
+/** Whether two points of a list are the same place. */
+export const isSame = (xyMm: Float64Array, a: number, b: number): boolean =>
+  Math.abs(xyMm[2 * a] - xyMm[2 * b]) + Math.abs(xyMm[2 * a + 1] - xyMm[2 * b + 1]) < 1e-6
+
+/** Lines from which to before which each goes on where the one before it ended, as wide as it may be. */
+export function chainsOf({ xyMm, starts, kinds }: ToolPaths): [from: number, end: number][] {
+  const chains: [number, number][] = []
+  for (let p = 0; p < kinds.length; p++)
+    if (p > 0 && isSame(xyMm, starts[p], starts[p] - 1)) chains.at(-1)![1] = p + 1
+    else chains.push([p, p + 1])
+  return chains
+}
