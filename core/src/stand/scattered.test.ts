@@ -10,7 +10,7 @@ let solids: SolidEngine
 beforeAll(async () => void ([engine, solids] = [await polygonEngine(), await solidEngine()]))
 
 describe('parts and values that nobody thought of, their lines looked at pixel by pixel', () => {
-  test.each([6, 14, 20, 25, 412, 7031])(
+  test.each([6, 20, 25, 412, 7031])(
     'part %d: nothing begins on nothing or touches the part beside it, and what is called held is held',
     async (seed) => {
       const document = aPlan(scatteredDecisions(seed))
