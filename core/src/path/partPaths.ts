@@ -8,8 +8,9 @@ import {
   type Region,
 } from '../polygon'
 import { PATH_TOLERANCE_MM } from '../tolerances'
-import { addRings, addSegments } from './addLines'
-import { NO_PATHS, PathWriter, type ToolPaths } from './toolPaths'
+import { addSegments } from './addLines'
+import { joinPaths, NO_PATHS, PathWriter, type ToolPaths } from './toolPaths'
+import { wallLines, type Walls } from './wallLines'
 
 export type PartPathOptions = {
   readonly lineWidthMm: number
@@ -49,8 +50,7 @@ export async function partPaths(
   for (const one of options.bridges ?? [])
     bridgesAt.set(one.layerIndex, [...(bridgesAt.get(one.layerIndex) ?? []), one])
   let wallsOf: Region | null = null
-  let walls: Region[] = []
-  let inner: Region = EMPTY_REGION
+  let walls: Walls = { rings: [], inside: EMPTY_REGION }
   for (let i = 0; i < layers.length; i++) {
     if (checkpoint && i % 4 === 0) await checkpoint(i, layers.length)
     const { region } = layers[i]
@@ -59,14 +59,12 @@ export async function partPaths(
       continue
     }
     if (region !== wallsOf) {
-      walls = insets(coarse[i], engine, options)
-      // The last wall's own half line belongs to it, not to what fills the inside.
-      inner = engine.grow(walls.at(-1)!, -w / 2, 'miter', PATH_TOLERANCE_MM)
+      walls = wallLines(coarse[i], options.walls, engine, w)
       wallsOf = region
     }
+    const inner = walls.inside
+    const rings = options.wallsFrom === 'inside' ? walls.rings.toReversed() : walls.rings
     const writer = new PathWriter()
-    for (const wall of options.wallsFrom === 'inside' ? walls.toReversed() : walls)
-      addRings(writer, 'wall', wall)
     if (!isEmptyRegion(inner)) {
       let solid = skinLayers === 0 ? null : solidPart(coarse, i, inner, skinLayers, engine, w)
       const angle = partLineAngleDeg(i)
@@ -87,7 +85,7 @@ export async function partPaths(
           within: coarse[i],
         })
     }
-    made.push(writer.finish())
+    made.push(joinPaths([...rings, writer.finish()]))
   }
   return made
 }
@@ -101,18 +99,6 @@ function coarseRegions(layers: readonly Layer[], engine: PolygonEngine): Region[
     ),
   )
   return coarse
-}
-
-/** Centre lines of the walls, outermost first. */
-function insets(region: Region, engine: PolygonEngine, { lineWidthMm: w, walls }: PartPathOptions): Region[] {
-  const rings: Region[] = []
-  let last = region
-  for (let k = 0; k < Math.max(1, walls); k++) {
-    last = engine.grow(last, k === 0 ? -w / 2 : -w, 'miter', PATH_TOLERANCE_MM)
-    rings.push(last)
-    if (isEmptyRegion(last)) break
-  }
-  return rings
 }
 
 /**

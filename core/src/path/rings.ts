@@ -37,7 +37,7 @@ export function layRings(
   let rim = engine.grow(region, -lineWidthMm / 2, 'miter', ARC_MM)
   for (let k = 0; k < rings && !isEmptyRegion(rim); k++) {
     const within = engine.grow(rim, -lineWidthMm / 2, 'miter', ARC_MM)
-    if (hasNarrowParts(rim, within, lineWidthMm)) addMiddles(writer, kind, rim, lineWidthMm)
+    if (hasNarrowParts(rim, within, lineWidthMm / 2)) addMiddles(writer, kind, rim, lineWidthMm)
     else addRings(writer, kind, rim)
     // The edge of the last ring; another one would begin half a line further in.
     rim = k === rings - 1 ? within : engine.grow(within, -lineWidthMm / 2, 'miter', ARC_MM)
@@ -48,10 +48,11 @@ export function layRings(
 }
 
 /**
- * Whether opposite sides of a rim come so near that rings there would lie on each other: what shrinks away
- * takes its outline with it.
+ * Whether opposite sides of a rim come so near each other that what lies so far within it is gone there: it
+ * takes its outline with it, more than corners do, be they those of a square.
  */
-function hasNarrowParts(rim: Region, within: Region, lineWidthMm: number): boolean {
+export function hasNarrowParts(rim: Region, within: Region, withinMm: number): boolean {
+  if (isEmptyRegion(rim)) return false
   if (isEmptyRegion(within) || ringCount(within) !== ringCount(rim)) return true
-  return regionPerimeterMm(within) < regionPerimeterMm(rim) - 4 * lineWidthMm * (1 + ringCount(rim))
+  return regionPerimeterMm(within) < regionPerimeterMm(rim) - 8 * withinMm * (1 + ringCount(rim))
 }

@@ -51,12 +51,15 @@ export class PathWriter {
   private readonly kinds: number[] = []
   private readonly flow: number[] = []
 
+  /** @param after paths that were laid before these */
+  constructor(private readonly after: ToolPaths = NO_PATHS) {}
+
   get lastX(): number {
-    return this.size > 0 ? this.xy[this.size - 2] : 0
+    return this.size > 0 ? this.xy[this.size - 2] : (this.after.xyMm.at(-2) ?? 0)
   }
 
   get lastY(): number {
-    return this.size > 0 ? this.xy[this.size - 1] : 0
+    return this.size > 0 ? this.xy[this.size - 1] : (this.after.xyMm.at(-1) ?? 0)
   }
 
   /**

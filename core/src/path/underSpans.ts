@@ -1,4 +1,4 @@
-import { containment } from '../polygon'
+import { containment, thinnedLine } from '../polygon'
 import { sameValues } from '../sameValues'
 import type { Checkpoint } from '../slice'
 import type { SupportPass } from '../stand'
@@ -134,7 +134,7 @@ function linesUnder(
       if (i < best.length && fits(best[i], best[i + 1])) run.push(best[i], best[i + 1])
       else {
         if ((run.length / 2 - 1) * STEP >= SHORTEST) {
-          const points = straightened(run)
+          const points = thinnedLine(Float64Array.from(run), STRAIGHT_MM)
           const at = outlineAt(run[(run.length >> 2) << 1], run[((run.length >> 2) << 1) + 1])
           writers[Math.max(0, at)].add('stand', points, 0, points.length / 2, false)
         }
@@ -244,25 +244,4 @@ class Line {
     this.y = xyMm[p + 1] + share * uy
     if (lengthMm > 0) [this.aheadX, this.aheadY] = [ux / lengthMm, uy / lengthMm]
   }
-}
-
-/** Places along a line without those that lie straight between others. */
-function straightened(places: readonly number[]): Float64Array {
-  const kept = [places[0], places[1]]
-  let from = 0
-  for (let i = 4; i < places.length; i += 2) {
-    const [ux, uy] = [places[i] - places[from], places[i + 1] - places[from + 1]]
-    const far = Math.hypot(ux, uy) || 1
-    let stray = 0
-    for (let j = from + 2; j < i; j += 2)
-      stray = Math.max(
-        stray,
-        Math.abs((places[j] - places[from]) * uy - (places[j + 1] - places[from + 1]) * ux) / far,
-      )
-    if (stray <= STRAIGHT_MM) continue
-    from = i - 2
-    kept.push(places[from], places[from + 1])
-  }
-  kept.push(...places.slice(-2))
-  return Float64Array.from(kept)
 }

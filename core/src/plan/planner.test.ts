@@ -5,7 +5,7 @@ import type { PlanDocument } from '../decide'
 import type { Mesh } from '../mesh'
 import { partPaths } from '../path'
 import type { PolygonEngine } from '../polygon'
-import { aFilament, aPlan, box, cone, closeTo, table } from '../testing'
+import { aFilament, aPlan, box, boxes, closeTo, cone, table, turned } from '../testing'
 import { createPlanner, type PlanGeometry } from '.'
 
 let engine: PolygonEngine
@@ -88,6 +88,34 @@ describe('what a plan says of a plate on a post', () => {
     expect(await codes(aPlan({ stackMode: 'shared', upperGapMm: 0.13 }))).toContain('GAP_MISSED')
     const plain = box([10, 10, 3])
     expect(await codes(aPlan(), { ...plain, corners: plain.corners.slice(0, -3) })).toContain('MESH_OPEN')
+  })
+
+  test('what of a part is too narrow for any line is said, once; a third of a millimetre is laid', async () => {
+    const thin = async (mesh: Mesh) =>
+      (await planOf(mesh, aPlan())).summary.warnings.filter(({ code }) => code === 'PART_TOO_THIN')
+    const fin = (y: number, thickMm: number) => ({ size: [20, thickMm, 5], at: [0, y, 3] }) as const
+    const plate = { size: [20, 20, 3], at: [0, 0, 0] } as const
+    expect(await thin(box([20, 0.2, 10]))).toMatchObject([{ severity: 'error' }])
+    const [told, ...more] = await thin(boxes([plate, fin(5, 0.33), fin(12, 0.2)]))
+    expect(more).toEqual([])
+    expect(told).toMatchObject({
+      severity: 'warning',
+      message: expect.stringMatching(/ in 25 layers from 3.2 mm height on/),
+    })
+    // Where it is: the plan has the part in the middle.
+    expect(told.atMm![1] + 10).toBeGreaterThan(11.99)
+    expect(told.atMm![1] + 10).toBeLessThan(12.21)
+    expect(await thin(boxes([plate, fin(5, 0.33)]))).toEqual([])
+    // A point loses a hair of its height.
+    expect(
+      await thin(
+        turned([
+          [0, 0],
+          [5, 0],
+          [0, 12],
+        ]),
+      ),
+    ).toEqual([])
   })
 })
 

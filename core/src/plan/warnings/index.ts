@@ -6,6 +6,7 @@ import { heldWarnings } from './held'
 import { machineWarnings } from './machine'
 import { postWarnings } from './posts'
 import { purgeWarnings } from './purge'
+import { thinWarnings } from './thin'
 import { error, warning, type PlanWarning, type Warned } from './warning'
 
 export { UNHELD_WORDS } from './held'
@@ -16,6 +17,7 @@ export type { PlanWarning, PlanWarningCode, Warned } from './warning'
 export function warningsOf(warned: Warned): PlanWarning[] {
   return [
     ...meshWarnings(warned),
+    ...thinWarnings(warned),
     ...heldWarnings(warned),
     ...postWarnings(warned),
     ...exceptionWarnings(warned),

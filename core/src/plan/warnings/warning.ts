@@ -10,6 +10,7 @@ import type { PlanRemedy } from '../remedies'
 
 export const WARNING_CODES = [
   'MESH_OPEN',
+  'PART_TOO_THIN',
   'SUPPORTS_OFF',
   'ISLAND_NOT_HELD',
   'OVERHANG_NOT_HELD',
@@ -58,7 +59,7 @@ export type Warned = {
   readonly rests: readonly Rest[]
   /** What posts hold, by layer. */
   readonly postsHeld: ReadonlyMap<number, Held>
-  readonly geometry: Pick<PlanGeometry, 'layers' | 'passes' | 'towerLaid'>
+  readonly geometry: Pick<PlanGeometry, 'layers' | 'passes' | 'partPaths' | 'towerLaid'>
   readonly totals: Estimate
   readonly purges: Purges
 }

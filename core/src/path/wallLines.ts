@@ -1,0 +1,57 @@
+import { EMPTY_REGION, isEmptyRegion, type PolygonEngine, type Region } from '../polygon'
+import { PATH_TOLERANCE_MM } from '../tolerances'
+import { addRings } from './addLines'
+import { addMiddles } from './addMiddles'
+import { hasNarrowParts } from './rings'
+import { joinPaths, NO_PATHS, PathWriter, type ToolPaths } from './toolPaths'
+
+/** What is narrower than this many lines is not laid: plastic is not drawn out that far. */
+export const NARROWEST = 0.55
+
+export type Walls = {
+  /** From the outermost inwards. */
+  readonly rings: readonly ToolPaths[]
+  /** What may be filled, up to the last wall's own edge. */
+  readonly inside: Region
+}
+
+/**
+ * Walls along an outline of the part, as much plastic as there is room for: where two sides are nearer to
+ * each other than two lines, one line runs between them, as wide as that; where there is less room than for a
+ * line, a narrower one, down to about half of it.
+ * @param count how many; at least one is laid
+ */
+export function wallLines(region: Region, count: number, engine: PolygonEngine, lineWidthMm: number): Walls {
+  const w = lineWidthMm
+  const grown = (from: Region, mm: number) => engine.grow(from, mm, 'miter', PATH_TOLERANCE_MM)
+  const rings: ToolPaths[] = []
+  /** What the walls so far leave, where some of that may be narrow. */
+  let left: Region | null = region
+  let rim = grown(region, -w / 2)
+  for (let more = Math.max(1, count) - 1; ; more--) {
+    const next: Region | null = more > 0 ? grown(rim, -w) : null
+    // In most layers nothing is narrow, which neighbouring walls tell.
+    const inside: Region | null = next && !hasNarrowParts(rim, next, w) ? null : grown(rim, -w / 2)
+    const strips = left && hasNarrowParts(left, rim, w / 2) ? inStrips(left, rim) : NO_PATHS
+    rings.push(joinPaths([aroundIn(rim, inside), strips]))
+    if (!next || isEmptyRegion(rim)) return { rings, inside: inside ?? EMPTY_REGION }
+    left = inside
+    rim = next
+  }
+
+  function aroundIn(middle: Region, inside: Region | null): ToolPaths {
+    const writer = new PathWriter(rings.at(-1))
+    if (inside && hasNarrowParts(middle, inside, w / 2)) addMiddles(writer, 'wall', middle, w)
+    else addRings(writer, 'wall', middle)
+    return writer.finish()
+  }
+
+  /** Lines in what is narrower than a line. */
+  function inStrips(all: Region, middle: Region): ToolPaths {
+    const narrow = engine.minus(all, grown(middle, w / 2))
+    const writer = new PathWriter()
+    addMiddles(writer, 'wall', grown(narrow, (-NARROWEST / 2) * w), NARROWEST * w)
+    const lines = writer.finish()
+    return { ...lines, flow: lines.flow.map((share) => share * NARROWEST) }
+  }
+}
