@@ -3,6 +3,10 @@ import { gridOf, type LineGrid } from './lineGrid'
 import type { Ground } from './supportLayers'
 import type { ToolPaths } from './toolPaths'
 
+/** An end of an interface line hangs no farther than this. */
+export const HANGS_MM = 1.9
+/** Lines are walked in steps of so many widths. */
+export const STEP = 0.25
 /** A line lies firmly on another when its middle is so much of a width inside that one's edge. */
 export const INSIDE = 0.1
 /** Or when what lies so many widths to both sides of its middle does. */

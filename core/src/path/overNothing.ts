@@ -2,14 +2,20 @@ import { sameValues } from '../sameValues'
 import type { Checkpoint } from '../slice'
 import type { SupportPass } from '../stand'
 import { gridOf } from './lineGrid'
-import { chainsOf, INSIDE, isSame, liesFirmly, overAny, overLines, type Over } from './overLines'
+import {
+  chainsOf,
+  HANGS_MM,
+  INSIDE,
+  isSame,
+  liesFirmly,
+  overAny,
+  overLines,
+  STEP,
+  type Over,
+} from './overLines'
 import { carriersOf, hasWalls, layersOf, restsOf, type Ground } from './supportLayers'
 import { PathWriter, PATH_KINDS, type ToolPaths } from './toolPaths'
 
-/** An end of an interface line hangs no farther than this. */
-const HANGS_MM = 1.9
-/** Lines are walked in steps of so many widths. */
-const STEP = 0.25
 /** A line lies on another, or is tied to one beside it, when it shares so much of their widths. */
 const SHARED = 0.1
 

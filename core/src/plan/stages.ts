@@ -235,7 +235,8 @@ export const PLAN_STAGES = [
       const lowerGapMm = Math.max(...holdings.map((holding) => holding.lowerGapMm))
       const ground = { layers: slice.layers, belowMm: lowerGapMm + RESTS_MM }
       const { lineWidthMm, supportSpanMm } = reading
-      const carried = await underSpans(stand.passes, lines, ground, lineWidthMm, supportSpanMm)
+      const half = () => checkpoint(stand.passes.length, 2 * stand.passes.length)
+      const carried = await underSpans(stand.passes, lines, ground, lineWidthMm, supportSpanMm, half)
       return onSomething(stand.passes, carried, ground, lineWidthMm, (done, total) =>
         checkpoint(total + done, 2 * total),
       )
