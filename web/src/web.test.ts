@@ -3,7 +3,7 @@ import { FilamentInput } from '@tender/contract'
 import { TenderError } from '@tender/core'
 import { DECISION_RANGES, DEFAULT_DECISIONS } from '@tender/core/decide'
 import { regionFromRings } from '@tender/core/polygon'
-import { linesPath, regionPath, spansPath } from './drawings/regionPath'
+import { linesByWidth, linesPath, regionPath, spansPath } from './drawings/regionPath'
 import {
   chance,
   counted,
@@ -77,6 +77,19 @@ describe('drawings', () => {
     expect(regionPath(regionFromRings([[0, 0, 2, 0, 2, 1]]))).toBe('M0 0L2 0L2 -1Z')
     expect(regionPath(regionFromRings([]))).toBe('')
     expect(linesPath(Float64Array.from([0, 0, 1.23456, 2]), Uint32Array.from([0, 2]))).toBe('M0 0L1.235 -2')
+  })
+
+  test('lines become a path for each width that they are laid with, to a tenth', () => {
+    const paths = {
+      xyMm: Float64Array.from([0, 0, 1, 0, 2, 0, 3, 0, 4, 0, 5, 0]),
+      starts: Uint32Array.from([0, 2, 4, 6]),
+      kinds: new Uint8Array(3),
+      flow: Float32Array.from([1, 0.62, 1.04]),
+    }
+    expect(linesByWidth(paths)).toEqual([
+      { widths: 1, d: 'M0 0L1 0M4 0L5 0' },
+      { widths: 0.6, d: 'M2 0L3 0' },
+    ])
   })
 
   test('equal spans on top of each other become one bar, others stay apart', () => {

@@ -5,8 +5,11 @@ import { addMiddles } from './addMiddles'
 import { hasNarrowParts } from './rings'
 import { joinPaths, NO_PATHS, PathWriter, type ToolPaths } from './toolPaths'
 
-/** What is narrower than this many lines is not laid: plastic is not drawn out that far. */
-export const NARROWEST = 0.55
+/**
+ * What is narrower than this many lines is not laid: a nozzle lays lines down to 0.8 of its bore, and usual
+ * ones are a little wider than that.
+ */
+export const NARROWEST = 0.7
 
 export type Walls = {
   /** From the outermost inwards. */
@@ -18,7 +21,7 @@ export type Walls = {
 /**
  * Walls along an outline of the part, as much plastic as there is room for: where two sides are nearer to
  * each other than two lines, one line runs between them, as wide as that; where there is less room than for a
- * line, a narrower one, down to about half of it.
+ * line, a narrower one, down to 0.7 of it.
  * @param count how many; at least one is laid
  */
 export function wallLines(region: Region, count: number, engine: PolygonEngine, lineWidthMm: number): Walls {

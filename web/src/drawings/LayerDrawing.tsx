@@ -3,7 +3,7 @@ import styled, { useTheme } from 'styled-components'
 import { planning } from '../workers/geometry'
 import type { Cuttable } from '@tender/core/plan'
 import { NozzleMark } from './NozzleMark'
-import { linesPath, regionPath } from './regionPath'
+import { linesByWidth, regionPath } from './regionPath'
 import { usePlanView } from './usePlanView'
 
 type Props = {
@@ -18,6 +18,8 @@ type Props = {
 }
 
 const MARGIN = 4
+/** Lines are drawn a little narrower than they are, or nobody could tell them apart. */
+const DRAWN = 0.8
 
 /**
  * One layer from above: what is laid, what hangs, the layer below as a ghost; on wish every line as it is
@@ -35,7 +37,9 @@ export function LayerDrawing({ outcome, zMm, lines, lineWidthMm, nozzleMm, onPla
       below: layer.below && regionPath(layer.below),
       hanging: regionPath(layer.hanging),
       supports: layer.supports.map(({ role, region }) => ({ role, d: regionPath(region) })),
-      lines: lines ? layer.paths.map(({ role, xyMm, starts }) => ({ role, d: linesPath(xyMm, starts) })) : [],
+      lines: lines
+        ? layer.paths.flatMap((paths) => linesByWidth(paths).map((one) => ({ role: paths.role, ...one })))
+        : [],
     }
   }, [layer, lines])
   const roleColour = {
@@ -92,13 +96,13 @@ export function LayerDrawing({ outcome, zMm, lines, lineWidthMm, nozzleMm, onPla
               />
             ))}
           <path d={paths.part} fill={color.part} fillOpacity={lines ? 0.22 : 1} fillRule="evenodd" />
-          {paths.lines.map(({ role, d }, i) => (
+          {paths.lines.map(({ role, widths, d }, i) => (
             <path
               key={i}
               d={d}
               fill="none"
               stroke={roleColour[role]}
-              strokeWidth={lineWidthMm * 0.8}
+              strokeWidth={lineWidthMm * widths * DRAWN}
               strokeLinejoin="round"
               strokeLinecap="round"
             />

@@ -1,3 +1,4 @@
+import type { ToolPaths } from '@tender/core/path'
 import type { Region } from '@tender/core/polygon'
 
 const short = (value: number) => Math.round(value * 1000) / 1000
@@ -16,10 +17,29 @@ export function regionPath({ xyMm, starts }: Region): string {
 /** Open lines as an SVG path. */
 export function linesPath(xyMm: Float64Array, starts: Uint32Array): string {
   const parts: string[] = []
-  for (let r = 0; r + 1 < starts.length; r++)
-    for (let p = starts[r]; p < starts[r + 1]; p++)
-      parts.push(`${p === starts[r] ? 'M' : 'L'}${short(xyMm[2 * p])} ${short(-xyMm[2 * p + 1])}`)
+  for (let r = 0; r + 1 < starts.length; r++) pushLine(parts, xyMm, starts[r], starts[r + 1])
   return parts.join('')
+}
+
+/** Open lines as SVG paths, those of about one width as one: in tenths of a usual line's. */
+export function linesByWidth({
+  xyMm,
+  starts,
+  flow,
+}: ToolPaths): { readonly widths: number; readonly d: string }[] {
+  const byTenths = new Map<number, string[]>()
+  for (let r = 0; r + 1 < starts.length; r++) {
+    const tenths = Math.max(1, Math.round(10 * flow[r]))
+    let parts = byTenths.get(tenths)
+    if (!parts) byTenths.set(tenths, (parts = []))
+    pushLine(parts, xyMm, starts[r], starts[r + 1])
+  }
+  return [...byTenths].map(([tenths, parts]) => ({ widths: tenths / 10, d: parts.join('') }))
+}
+
+function pushLine(parts: string[], xyMm: Float64Array, from: number, end: number): void {
+  for (let p = from; p < end; p++)
+    parts.push(`${p === from ? 'M' : 'L'}${short(xyMm[2 * p])} ${short(-xyMm[2 * p + 1])}`)
 }
 
 /**
