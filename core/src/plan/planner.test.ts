@@ -100,7 +100,7 @@ describe('what a plan says of a plate on a post', () => {
     expect(more).toEqual([])
     expect(told).toMatchObject({
       severity: 'warning',
-      message: expect.stringMatching(/ in 25 layers from 3.2 mm height on/),
+      message: expect.stringMatching(/, 25 layers from 3.2 mm height on/),
     })
     // Where it is: the plan has the part in the middle.
     expect(told.atMm![1] + 10).toBeGreaterThan(11.99)

@@ -1,43 +1,65 @@
 import { NARROWEST, type ToolPaths } from '../../path'
-import { isEmptyRegion, regionAreaMm2, regionContains, regionPerimeterMm, splitPieces } from '../../polygon'
+import {
+  boundsOverlap,
+  boxOf,
+  isEmptyRegion,
+  regionAreaMm2,
+  regionContains,
+  regionPerimeterMm,
+  splitPieces,
+  type Region,
+} from '../../polygon'
 import { mm } from '../inWords'
 import { error, warning, type PlanWarning, type Warned } from './warning'
 
-/** A point that ends in fewer layers than these ends a hair lower: nobody minds. */
+/** What ends in fewer layers than these, one on the other, ends a hair lower: nobody minds. */
 const LEAST_LAYERS = 5
 
-/** Pieces of the part that no line is laid in. */
+/** Pieces that no line is laid in, one on the other: the highest, how many they are, and where they begin. */
+type Stack = {
+  readonly piece: Region
+  readonly layers: number
+  readonly atMm: readonly [number, number, number]
+}
+
+/** What of the part no line is laid in, since it is too narrow. */
 export function thinWarnings({ document, geometry }: Warned): PlanWarning[] {
   const { lineWidthMm } = document.decisions
   const narrowestMm = NARROWEST * lineWidthMm
-  let [layers, filled] = [0, 0]
-  let first: PlanWarning['atMm']
-  geometry.layers.forEach(({ region, topMm }, i) => {
-    if (isEmptyRegion(region)) return
-    filled++
-    const thin = splitPieces(region).filter(
-      (piece) =>
-        regionAreaMm2(piece) < (narrowestMm * regionPerimeterMm(piece)) / 2 &&
-        !beginsWithin(geometry.partPaths[i], (x, y) => regionContains(piece, x, y)),
-    )
-    if (thin.length === 0) return
-    layers++
-    first ??= [thin[0].xyMm[0], thin[0].xyMm[1], topMm]
-  })
-  if (layers < Math.min(LEAST_LAYERS, filled) || !first) return []
+  let tallest: Stack | null = null
+  let below: readonly Stack[] = []
+  for (const [i, { region, topMm }] of geometry.layers.entries()) {
+    const under: readonly Stack[] = below
+    below = thinPieces(region, geometry.partPaths[i], narrowestMm).map((piece): Stack => {
+      const box = boxOf(piece)
+      const on = under.find((stack) => boundsOverlap(box, boxOf(stack.piece), 0))
+      const begin: Stack['atMm'] = on?.atMm ?? [piece.xyMm[0], piece.xyMm[1], topMm]
+      return { piece, layers: 1 + (on?.layers ?? 0), atMm: begin }
+    })
+    for (const stack of below) if (stack.layers > (tallest?.layers ?? 0)) tallest = stack
+  }
+  if (!tallest) return []
+  const { layers, atMm } = tallest
   const lines = `what is narrower than ${mm(narrowestMm)} has no room for a line of ${mm(lineWidthMm)}`
   const mends = 'Make it thicker, or print it in narrower lines.'
   if (geometry.partPaths.every(({ kinds }) => kinds.length === 0))
-    return [error('PART_TOO_THIN', `Nothing of the part is laid: ${lines}. ${mends}`, { atMm: first })]
+    return [error('PART_TOO_THIN', `Nothing of the part is laid: ${lines}. ${mends}`, { atMm })]
+  if (layers < LEAST_LAYERS) return []
   return [
     warning(
       'PART_TOO_THIN',
-      `Pieces of the part are not laid, in ${layers} layers from ${mm(first[2])} height on: ${lines}. ${mends}`,
-      { atMm: first },
+      `Some of the part is not laid, ${layers} layers from ${mm(atMm[2])} height on: ${lines}. ${mends}`,
+      { atMm },
     ),
   ]
 }
 
-/** Whether a line begins at such a place. */
-const beginsWithin = ({ xyMm, starts, kinds }: ToolPaths, isWithin: (x: number, y: number) => boolean) =>
-  kinds.some((_, p) => isWithin(xyMm[2 * starts[p]], xyMm[2 * starts[p] + 1]))
+/** The pieces of a layer that no line begins in. */
+function thinPieces(region: Region, { xyMm, starts, kinds }: ToolPaths, narrowestMm: number): Region[] {
+  if (isEmptyRegion(region)) return []
+  return splitPieces(region).filter(
+    (piece) =>
+      regionAreaMm2(piece) < (narrowestMm * regionPerimeterMm(piece)) / 2 &&
+      !kinds.some((_, p) => regionContains(piece, xyMm[2 * starts[p]], xyMm[2 * starts[p] + 1])),
+  )
+}
