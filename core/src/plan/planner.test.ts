@@ -106,6 +106,9 @@ describe('what a plan says of a plate on a post', () => {
     expect(told.atMm![1] + 10).toBeGreaterThan(11.99)
     expect(told.atMm![1] + 10).toBeLessThan(12.21)
     expect(await thin(boxes([plate, fin(5, 0.33)]))).toEqual([])
+    // Also where it hangs together with something thicker, all the way up.
+    const lipped = boxes([plate, { size: [6, 6, 5], at: [0, 0, 3] }, { size: [14, 0.2, 5], at: [5.9, 2, 3] }])
+    expect(await thin(lipped)).toMatchObject([{ message: expect.stringMatching(/, 25 layers from 3.2 mm/) }])
     // A point loses a hair of its height.
     expect(
       await thin(

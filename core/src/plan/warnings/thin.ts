@@ -1,4 +1,5 @@
-import { NARROWEST, type ToolPaths } from '../../path'
+import type { Decisions } from '../../decide'
+import { NARROWEST, PATH_KINDS, type ToolPaths } from '../../path'
 import {
   boundsOverlap,
   boxOf,
@@ -6,14 +7,21 @@ import {
   regionAreaMm2,
   regionContains,
   regionPerimeterMm,
+  ringCount,
   splitPieces,
+  type PolygonEngine,
   type Region,
 } from '../../polygon'
+import { PATH_TOLERANCE_MM } from '../../tolerances'
 import { mm } from '../inWords'
 import { error, warning, type PlanWarning, type Warned } from './warning'
 
 /** What ends in fewer layers than these, one on the other, ends a hair lower: nobody minds. */
 const LEAST_LAYERS = 5
+
+/** The tip of a wedge has no room for a line either; this much is more than that. */
+const SOME_MM2 = 0.5
+const WALL = PATH_KINDS.indexOf('wall')
 
 /** Pieces that no line is laid in, one on the other: the highest, how many they are, and where they begin. */
 type Stack = {
@@ -23,14 +31,14 @@ type Stack = {
 }
 
 /** What of the part no line is laid in, since it is too narrow. */
-export function thinWarnings({ document, geometry }: Warned): PlanWarning[] {
+export function thinWarnings({ document, engine, geometry }: Warned): PlanWarning[] {
   const { lineWidthMm } = document.decisions
   const narrowestMm = NARROWEST * lineWidthMm
   let tallest: Stack | null = null
   let below: readonly Stack[] = []
   for (const [i, { region, topMm }] of geometry.layers.entries()) {
     const under: readonly Stack[] = below
-    below = thinPieces(region, geometry.partPaths[i], narrowestMm).map((piece): Stack => {
+    below = tooNarrow(region, geometry.partPaths[i], engine, document.decisions).map((piece): Stack => {
       const box = boxOf(piece)
       const on = under.find((stack) => boundsOverlap(box, boxOf(stack.piece), 0))
       const begin: Stack['atMm'] = on?.atMm ?? [piece.xyMm[0], piece.xyMm[1], topMm]
@@ -54,12 +62,36 @@ export function thinWarnings({ document, geometry }: Warned): PlanWarning[] {
   ]
 }
 
-/** The pieces of a layer that no line begins in. */
-function thinPieces(region: Region, { xyMm, starts, kinds }: ToolPaths, narrowestMm: number): Region[] {
+/** What of a layer has no room for a line: whole pieces of it, and what hangs together with wider ones. */
+function tooNarrow(
+  region: Region,
+  paths: ToolPaths,
+  engine: PolygonEngine,
+  { walls, lineWidthMm }: Pick<Decisions, 'walls' | 'lineWidthMm'>,
+): Region[] {
   if (isEmptyRegion(region)) return []
-  return splitPieces(region).filter(
-    (piece) =>
-      regionAreaMm2(piece) < (narrowestMm * regionPerimeterMm(piece)) / 2 &&
-      !kinds.some((_, p) => regionContains(piece, xyMm[2 * starts[p]], xyMm[2 * starts[p] + 1])),
+  const narrowestMm = NARROWEST * lineWidthMm
+  const pieces = splitPieces(region).filter(
+    (piece) => regionAreaMm2(piece) < (narrowestMm * regionPerimeterMm(piece)) / 2 && !isLaid(piece, paths),
   )
+  // Walls that follow all of an outline are as long as it, but for corners: most layers need no closer look.
+  const cornersMm = 8 * walls * lineWidthMm * (1 + ringCount(region))
+  if (wallsMm(paths) >= walls * (regionPerimeterMm(region) - cornersMm)) return pieces
+  const middle = engine.grow(region, -narrowestMm / 2, 'miter', PATH_TOLERANCE_MM)
+  const narrow = engine.minus(region, engine.grow(middle, narrowestMm / 2, 'miter', PATH_TOLERANCE_MM))
+  const besides = splitPieces(narrow).filter((piece) => regionAreaMm2(piece) > SOME_MM2)
+  return [...pieces, ...besides]
+}
+
+/** Whether a line begins in a piece of a layer. */
+const isLaid = (piece: Region, { xyMm, starts, kinds }: ToolPaths): boolean =>
+  kinds.some((_, p) => regionContains(piece, xyMm[2 * starts[p]], xyMm[2 * starts[p] + 1]))
+
+function wallsMm({ xyMm, starts, kinds }: ToolPaths): number {
+  let mm = 0
+  for (let p = 0; p < kinds.length; p++)
+    if (kinds[p] === WALL)
+      for (let i = starts[p]; i + 1 < starts[p + 1]; i++)
+        mm += Math.hypot(xyMm[2 * i + 2] - xyMm[2 * i], xyMm[2 * i + 3] - xyMm[2 * i + 1])
+  return mm
 }
