@@ -1,7 +1,7 @@
 import type { Region } from '../polygon'
 import { addVarying } from './addVarying'
 import { cellPlaces } from './cellPlaces'
-import { roomWithin, sampled } from './ringSamples'
+import { roomWithin, sampled, type RingSamples } from './ringSamples'
 import type { PathKind, PathWriter } from './toolPaths'
 
 /** Two lines nearer than this share of a width are one. */
@@ -14,9 +14,17 @@ const SHORTEST = 0.5
 /**
  * Adds the rings of a rim, each line once: where two sides run so near that their lines would lie on each
  * other, one line runs between them, wider by the distance.
+ * @param narrows whether two lines that have not quite enough room for both are narrower by what is missing
  */
-export function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: number): void {
+export function addMiddles(
+  writer: PathWriter,
+  kind: PathKind,
+  rim: Region,
+  w: number,
+  narrows = false,
+): void {
   const samples = sampled(rim, STEP * w)
+  const besideMm = narrows ? distancesAcross(samples, w) : null
   const { x, y, along, ringOf, ringLength } = samples
   const count = x.length
   const near = SAME_LINE * w
@@ -91,7 +99,7 @@ export function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: n
       const j = partner[i]
       xy[2 * n] = x[i]
       xy[2 * n + 1] = y[i]
-      flow[n] = 1
+      flow[n] = besideMm && j < 0 ? (1 + Math.min(1, besideMm[i] / w)) / 2 : 1
       if (j < 0) return
       // Straight across the line: samples of the two sides do not lie right opposite each other.
       const [from, to] = [points[Math.max(0, n - 1)], points[Math.min(points.length - 1, n + 1)]]
@@ -108,4 +116,30 @@ export function addMiddles(writer: PathWriter, kind: PathKind, rim: Region, w: n
     })
     addVarying(writer, kind, xy, flow, w)
   }
+}
+
+/** Of each place on a rim, how far it is to another side of it; no more than a distance is looked at. */
+function distancesAcross({ x, y, along, ringOf, ringLength }: RingSamples, withinMm: number): Float64Array {
+  const { lastIn, placeOf } = cellPlaces(x.length)
+  const before = new Int32Array(x.length)
+  const across = new Float64Array(x.length).fill(withinMm)
+  for (let i = 0; i < x.length; i++) {
+    const [cx, cy] = [Math.floor(x[i] / withinMm), Math.floor(y[i] / withinMm)]
+    for (let dx = -1; dx <= 1; dx++)
+      for (let dy = -1; dy <= 1; dy++)
+        for (let j = lastIn[placeOf(cx + dx, cy + dy)]; j >= 0; j = before[j]) {
+          const far = Math.hypot(x[i] - x[j], y[i] - y[j])
+          if (far >= Math.max(across[i], across[j])) continue
+          if (ringOf[j] === ringOf[i]) {
+            const apart = Math.abs(along[i] - along[j])
+            if (Math.min(apart, ringLength[ringOf[i]] - apart) < 2 * withinMm) continue
+          }
+          across[i] = Math.min(across[i], far)
+          across[j] = Math.min(across[j], far)
+        }
+    const place = placeOf(cx, cy)
+    before[i] = lastIn[place]
+    lastIn[place] = i
+  }
+  return across
 }

@@ -44,7 +44,7 @@ export function wallLines(region: Region, count: number, engine: PolygonEngine, 
 
   function aroundIn(middle: Region, inside: Region | null): ToolPaths {
     const writer = new PathWriter(rings.at(-1))
-    if (inside && hasNarrowParts(middle, inside, w / 2)) addMiddles(writer, 'wall', middle, w)
+    if (inside && hasNarrowParts(middle, inside, w / 2)) addMiddles(writer, 'wall', middle, w, true)
     else addRings(writer, 'wall', middle)
     return writer.finish()
   }
