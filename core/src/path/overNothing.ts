@@ -1,6 +1,7 @@
 import { sameValues } from '../sameValues'
 import type { Checkpoint } from '../slice'
 import type { SupportPass } from '../stand'
+import { lastTimes } from './lastTimes'
 import { gridOf } from './lineGrid'
 import {
   chainsOf,
@@ -19,10 +20,8 @@ import { PathWriter, PATH_KINDS, type ToolPaths } from './toolPaths'
 /** A line lies on another, or is tied to one beside it, when it shares so much of their widths. */
 const SHARED = 0.1
 
-/** What lines of one layer became on what they lay on, the last few times. */
-type Settled = { readonly of: readonly unknown[]; readonly laid: readonly ToolPaths[] }
-const known = new WeakMap<ToolPaths, Settled[]>()
-const REMEMBERED = 3
+/** What lines of one layer became on what they lay on. */
+const became = lastTimes<readonly ToolPaths[]>()
 
 /**
  * Lines as they can be laid: what areas promise, a line need not keep. A line that lies on nothing, and is
@@ -56,16 +55,12 @@ export async function onSomething(
       ),
     )
     const of = [own.length, ...own, ...isUpright, ...below, ...rests.map(({ region }) => region)]
-    const before = known.get(key) ?? []
-    let one = before.find((past) => sameValues(past.of, of))
-    if (!one) {
-      const isOver = overAny(below, rests, lineWidthMm)
+    const laid = became(key, of, () => {
       const near = carriers.filter((k) => hasWalls(passes[k])).map((k) => settled[k])
       const roles = members.map((m) => passes[m].role)
-      one = { of, laid: settle(own, roles, isUpright, near, isOver, lineWidthMm) }
-      known.set(key, [one, ...before].slice(0, REMEMBERED))
-    }
-    members.forEach((m, n) => (settled[m] = one.laid[n]))
+      return settle(own, roles, isUpright, near, overAny(below, rests, lineWidthMm), lineWidthMm)
+    })
+    members.forEach((m, n) => (settled[m] = laid[n]))
   }
   return settled
 }

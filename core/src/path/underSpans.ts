@@ -1,8 +1,8 @@
 import { containment, thinnedLine } from '../polygon'
-import { sameValues } from '../sameValues'
 import type { Checkpoint } from '../slice'
 import type { SupportPass } from '../stand'
 import { hangingRuns } from './hangingRuns'
+import { lastTimes } from './lastTimes'
 import { chainsOf, overAny, overLines, STEP, type Over } from './overLines'
 import { carriersOf, hasWalls, layersOf, restsOf, type Ground } from './supportLayers'
 import { joinPaths, PathWriter, type ToolPaths } from './toolPaths'
@@ -21,10 +21,8 @@ const ROUNDING_MM = 0.01
 /** Points that stray less from a straight line are left out. */
 const STRAIGHT_MM = 0.01
 
-/** What of the lines of one layer's carriers there was besides, the last few times. */
-type Laid = { readonly of: readonly unknown[]; readonly lines: readonly ToolPaths[] }
-const known = new WeakMap<ToolPaths, Laid[]>()
-const REMEMBERED = 3
+/** Lines of the stands below a layer of interface, with those that it needs besides. */
+const carrying = lastTimes<readonly ToolPaths[]>()
 
 /**
  * Lines of supports, and further ones of stands right below an interface: where a line of it would run
@@ -60,17 +58,11 @@ export async function underSpans(
     const below = carriers.map((k) => all[k])
     const regions = stands.map((k) => passes[k].region)
     const of = [spanMm, lineWidthMm, ...own, ...below, ...regions, ...rests.map(({ region }) => region)]
-    const before = known.get(own[0]) ?? []
-    let one = before.find((past) => sameValues(past.of, of))
-    if (!one) {
+    const laid = carrying(own[0], of, () => {
       const more = linesUnder(own, below, overAny(below, rests, lineWidthMm), regions, lineWidthMm, spanMm)
-      one = {
-        of,
-        lines: stands.map((k, n) => (more[n].kinds.length > 0 ? joinPaths([all[k], more[n]]) : all[k])),
-      }
-      known.set(own[0], [one, ...before].slice(0, REMEMBERED))
-    }
-    stands.forEach((k, n) => (all[k] = one.lines[n]))
+      return stands.map((k, n) => (more[n].kinds.length > 0 ? joinPaths([all[k], more[n]]) : all[k]))
+    })
+    stands.forEach((k, n) => (all[k] = laid[n]))
   }
   return all
 }

@@ -100,7 +100,7 @@ describe('what a plan says of a plate on a post', () => {
     expect(more).toEqual([])
     expect(told).toMatchObject({
       severity: 'warning',
-      message: expect.stringMatching(/, 25 layers from 3.2 mm height on/),
+      message: expect.stringMatching(/, 25 layers of it from 3.2 mm up/),
     })
     // Where it is: the plan has the part in the middle.
     expect(told.atMm![1] + 10).toBeGreaterThan(11.99)
@@ -108,7 +108,9 @@ describe('what a plan says of a plate on a post', () => {
     expect(await thin(boxes([plate, fin(5, 0.33)]))).toEqual([])
     // Also where it hangs together with something thicker, all the way up.
     const lipped = boxes([plate, { size: [6, 6, 5], at: [0, 0, 3] }, { size: [14, 0.2, 5], at: [5.9, 2, 3] }])
-    expect(await thin(lipped)).toMatchObject([{ message: expect.stringMatching(/, 25 layers from 3.2 mm/) }])
+    expect(await thin(lipped)).toMatchObject([
+      { message: expect.stringMatching(/, 25 layers of it from 3.2 mm/) },
+    ])
     // A point loses a hair of its height.
     expect(
       await thin(

@@ -51,12 +51,12 @@ export function thinWarnings({ document, engine, geometry }: Warned): PlanWarnin
   const lines = `what is narrower than ${mm(narrowestMm)} has no room for a line of ${mm(lineWidthMm)}`
   const mends = 'Make it thicker, or print it in narrower lines.'
   if (geometry.partPaths.every(({ kinds }) => kinds.length === 0))
-    return [error('PART_TOO_THIN', `Nothing of the part is laid: ${lines}. ${mends}`, { atMm })]
+    return [error('PART_TOO_THIN', `Nothing of the part is printed: ${lines}. ${mends}`, { atMm })]
   if (layers < LEAST_LAYERS) return []
   return [
     warning(
       'PART_TOO_THIN',
-      `Some of the part is not laid, ${layers} layers from ${mm(atMm[2])} height on: ${lines}. ${mends}`,
+      `Some of the part is not printed, ${layers} layers of it from ${mm(atMm[2])} up: ${lines}. ${mends}`,
       { atMm },
     ),
   ]
