@@ -10,7 +10,7 @@ export {
 } from './filament'
 export { readFilamentCsv, writeFilamentCsv } from './filamentCsv'
 export type { FilamentCsv } from './filamentCsv'
-export { asOfToday, keptQuestions, leanTakeOff, MOST_KEPT_BYTES } from './kept'
+export { asOfToday, KeptAbout, keptQuestions, LastKept, leanTakeOff, MOST_KEPT_BYTES } from './kept'
 export { loadProblems } from './loadMap'
 export { MOST_UPLOAD_BYTES, Part, PartInput, PoseFields, ZoneFields } from './part'
 export {

@@ -1,5 +1,6 @@
 import type { Learnt, PlanDocument } from '@tender/core/decide'
 import type { TakeOff } from '@tender/core/takeOff'
+import { z } from 'zod'
 import type { StoredFilament } from './filament'
 import type { Printer } from './printer'
 import type { StoredTakeOff } from './takeOff'
@@ -7,6 +8,14 @@ import { planFilament, takeOffOf } from './toCore'
 
 /** Answers that are kept for other browsers are no longer than this. */
 export const MOST_KEPT_BYTES = 2_000_000
+
+/** What an answer is about: all take-offs, or a plan by its id. */
+export const KeptAbout = z.union([z.literal('learnt'), z.uuid()])
+export type KeptAbout = z.infer<typeof KeptAbout>
+
+/** The answers last kept or asked for about some things, where any were: most likely what is asked next. */
+export const LastKept = z.array(z.object({ about: KeptAbout, key: z.string(), answer: z.string() }))
+export type LastKept = z.infer<typeof LastKept>
 
 /**
  * What an answer is kept under, before it is hashed together with the version of the code that answers:

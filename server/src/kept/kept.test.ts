@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { asOfToday, keptQuestions, leanTakeOff, MOST_KEPT_BYTES, Plan } from '@tender/contract'
+import { asOfToday, keptQuestions, leanTakeOff, MOST_KEPT_BYTES, Plan, type LastKept } from '@tender/contract'
 import { expect, test } from '@jest/globals'
 import { newDocument, NOTHING_LEARNT, type PlanDocument } from '@tender/core/decide'
 import { writeStl } from '@tender/core/mesh'
@@ -25,6 +25,28 @@ test('an answer is given to the next who asks; of many, those stay that were ask
   }
   const found = await Promise.all([1, 2, 3, 201].map(async (n) => (await api().get(at(n))).status))
   expect(found).toEqual([200, 204, 200, 200])
+})
+
+test('of what is kept about a plan the one last kept or asked for comes along unasked, as long as it is kept', async () => {
+  const [plan, other] = ['0b9c1c1e-8f5e-4a3a-9a51-3f1d2d6f7a10', '0b9c1c1e-8f5e-4a3a-9a51-3f1d2d6f7a11']
+  const about = (n: number, what: string) => `${at(n)}?about=${what}`
+  const last = async () => (await api().get(`/api/kept/last?about=learnt&about=${plan}&about=${other}`)).body
+  expect(await last()).toEqual([])
+  for (const n of [301, 302]) await api().put(about(n, plan)).type('text/plain').send(`plan ${n}`)
+  await api().get(about(302, other))
+  await api().get(about(301, plan))
+  // What nobody keeps is no last one.
+  expect((await api().get(about(399, 'learnt'))).status).toBe(204)
+  const found = (await last()).map((one: LastKept[number]) => [one.about, one.key, one.answer])
+  const key = (n: number) => at(n).split('/').at(-1)
+  expect(found.sort()).toEqual([
+    [plan, key(301), 'plan 301'],
+    [other, key(302), 'plan 302'],
+  ])
+  for (let n = 400; n <= 600; n++) await keep(n, `answer ${n}`)
+  expect(await last()).toEqual([])
+  expect((await api().get(about(301, 'anything'))).body).toMatchObject({ code: 'INVALID' })
+  expect((await api().get('/api/kept/last?about=anything')).body).toMatchObject({ code: 'INVALID' })
 })
 
 test('what is too long, empty, no text or at no real address is refused by a sentence, and nothing is kept', async () => {
@@ -63,4 +85,7 @@ test('plans that nobody worked out are worked out once, under what a browser ask
   expect(summary.contacts[0].areaMm2).toBeGreaterThan(100)
   expect(Object.keys(sections)).toEqual(['0', '90'])
   expect(await kept('v2', asked)).toBeNull()
+  const last: LastKept = (await api().get(`/api/kept/last?about=learnt&about=${plan.id}`)).body
+  expect(last.map(({ about }) => about).sort()).toEqual([plan.id, 'learnt'].sort())
+  expect(parse(last.find(({ about }) => about === plan.id)!.answer)).toMatchObject({ summary })
 })

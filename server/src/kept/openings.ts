@@ -53,7 +53,7 @@ export async function keepOpenings(
   const takeOffs = (await everything(takeOffShelf(db), StoredTakeOff)).map(leanTakeOff)
   const keyOf = (question: string) => createHash('sha256').update(`${version} ${question}`).digest('hex')
   const learnt = learntFrom(takeOffs)
-  await kept.keep(keyOf(keptQuestions.learnt(takeOffs)), stringify(learnt))
+  await kept.keep(keyOf(keptQuestions.learnt(takeOffs)), stringify(learnt), 'learnt')
   const engine = await polygonEngine()
   const { items } = await planShelf(db).list(PageQuery.parse({ order: '-touched', limit: MOST_PLANS }))
   for (const plan of items.map((item) => asSent(Plan, item))) {
@@ -61,11 +61,11 @@ export async function keepOpenings(
     try {
       const { meshSha256, facts } = await parts.one(plan.partId)
       const key = keyOf(keptQuestions.plan(meshSha256, document))
-      if (facts.triangles > MOST_TRIANGLES || (await kept.isKept(key))) continue
+      if (facts.triangles > MOST_TRIANGLES || (await kept.answer(key, plan.id))) continue
       const { mesh } = unpackMesh(await wholeOf(await meshes.packed(meshSha256)))
       const result = await createPlanner(engine).plan(meshSha256, mesh, document, breathe)
       const answer = stringify(keptOutcomeOf(result, key))
-      if (Buffer.byteLength(answer) <= MOST_KEPT_BYTES) await kept.keep(key, answer)
+      if (Buffer.byteLength(answer) <= MOST_KEPT_BYTES) await kept.keep(key, answer, plan.id)
       onPlan(plan.document.name)
     } catch (error) {
       // Whoever opens it is told what is wrong with it, or that its part is gone.

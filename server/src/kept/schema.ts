@@ -10,3 +10,11 @@ export const keptAnswer = pgTable(
   },
   (t) => [index('kept_answer_by_age').on(t.askedAt)],
 )
+
+/** Which of them was the last one about something. */
+export const keptLast = pgTable('kept_last', {
+  about: text('about').primaryKey(),
+  key: text('key')
+    .notNull()
+    .references(() => keptAnswer.key, { onDelete: 'cascade' }),
+})

@@ -15,6 +15,9 @@ export const pageAddress = (
 ): string =>
   `/${shelf}?${new URLSearchParams({ limit: String(limit), offset: String(offset), ...query } as Record<string, string>)}`
 
+/** The address of what was last kept about a plan and about take-offs. */
+export const lastKeptAddress = (plan: string): string => `/kept/last?about=learnt&about=${plan}`
+
 /** As many as the server gives at once, for who needs all. */
 export const MOST = 500
 
@@ -28,7 +31,7 @@ export function askAhead(pathname: string): void {
   const planned = ask(`/plans/${plan}`)
   for (const shelf of ['printers', 'filaments', 'trials', 'take-offs'])
     void ask(pageAddress(shelf, {}, MOST, 0))
-  for (const path of ['/families', '/workshop']) void ask(path)
+  for (const path of ['/families', '/workshop', lastKeptAddress(plan)]) void ask(path)
   void readAhead<{ partId: string }>(planned)
     .then((found) => found && readAhead<{ meshSha256: string }>(ask(`/parts/${found.partId}`)))
     .then((part) => part && void ask(`/meshes/${part.meshSha256}/packed`, {}))

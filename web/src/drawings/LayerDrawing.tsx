@@ -29,7 +29,7 @@ export function LayerDrawing({ outcome, zMm, lines, lineWidthMm, nozzleMm, onPla
   const { color } = useTheme()
   const id = useId()
   const { bounds } = outcome
-  const layer = usePlanView(() => planning.layer(outcome.id, zMm), [outcome.id, zMm])
+  const layer = usePlanView(() => planning().layer(outcome.id, zMm), [outcome.id, zMm])
   const paths = useMemo(() => {
     if (!layer) return null
     return {

@@ -28,7 +28,7 @@ export function SectionView({ outcome, directionDeg, atMm, zMm, onCut }: Props) 
   const section = usePlanView(
     async () =>
       (atMm === 0 ? outcome.sections?.[directionDeg] : undefined) ??
-      planning.section(outcome.id, directionDeg, atMm),
+      planning().section(outcome.id, directionDeg, atMm),
     [outcome.id, directionDeg, atMm],
   )
   const paths = useMemo(

@@ -1,16 +1,20 @@
-import { afterEach, expect, test } from '@jest/globals'
-import { keyOf } from './keptAnswers'
+import { createHash } from 'node:crypto'
+import { expect, test } from '@jest/globals'
+import { stringify } from 'devalue'
+import { keyOf, lastAnswer } from './keptAnswers'
 
-const safe = globalThis.crypto
-const withCrypto = (value: unknown) =>
-  Object.defineProperty(globalThis, 'crypto', { value, configurable: true, writable: true })
-afterEach(() => void withCrypto(safe))
+const PLAN = '0b9c1c1e-8f5e-4a3a-9a51-3f1d2d6f7a10'
+const QUESTION = 'plan of the louvre plate, gap 0.23 mm²'
 
-test('a phone that came by no safe way asks under the same key as the desk: what one worked out, the other finds', async () => {
-  expect('subtle' in safe).toBe(true)
-  const atDesk = await keyOf('plan of the louvre plate, gap 0.23 mm')
-  expect(atDesk).toMatch(/^[0-9a-f]{64}$/)
-  withCrypto({ getRandomValues: () => undefined })
-  expect(await keyOf('plan of the louvre plate, gap 0.23 mm')).toBe(atDesk)
-  expect(await keyOf('plan of the louvre plate, gap 0.24 mm')).not.toBe(atDesk)
+test('a question is kept under what the server works out for it ahead', () => {
+  expect(keyOf(QUESTION)).toBe(createHash('sha256').update(`none ${QUESTION}`).digest('hex'))
+})
+
+test('the last answer about something is the one to a question, or none: older, garbled, about something else', () => {
+  const answer = { id: 'kept', sections: { 0: new Float64Array([1, 2]) } }
+  const last = { about: PLAN, key: keyOf(QUESTION), answer: stringify(answer) }
+  expect(lastAnswer([last], PLAN, QUESTION)).toEqual(answer)
+  expect(lastAnswer([last], PLAN, `${QUESTION} less`)).toBeNull()
+  expect(lastAnswer([{ ...last, answer: '[[' }], PLAN, QUESTION)).toBeNull()
+  expect(lastAnswer([last], 'learnt', QUESTION)).toBeNull()
 })

@@ -1,4 +1,6 @@
-import { MOST_KEPT_BYTES } from '@tender/contract'
+import { MOST_KEPT_BYTES, type KeptAbout, type LastKept } from '@tender/contract'
+import { sha256 } from '@noble/hashes/sha2.js'
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { parse, stringify } from 'devalue'
 import { createStore, del, get, keys, set, type UseStore } from 'idb-keyval'
 
@@ -16,28 +18,31 @@ const theStore = () => (store ??= createStore('tender-answers', 'answers'))
  * What an answer is kept under: the question itself and the code that answers it.
  * @param question as text
  */
-export async function keyOf(question: string): Promise<string> {
+export function keyOf(question: string): string {
   const version = typeof PLANNER_VERSION === 'undefined' ? 'none' : PLANNER_VERSION
-  const asked = new TextEncoder().encode(`${version} ${question}`)
-  // A browser hashes only where the page came by a safe way, which a phone on the workshop's network has not.
-  const digest =
-    'subtle' in crypto
-      ? new Uint8Array(await crypto.subtle.digest('SHA-256', asked))
-      : (await import('@noble/hashes/sha2.js')).sha256(asked)
-  return [...digest].map((byte) => byte.toString(16).padStart(2, '0')).join('')
+  // Browsers hash only where the page came by a safe way, which a phone on the workshop's network has not.
+  return bytesToHex(sha256(utf8ToBytes(`${version} ${question}`)))
 }
 
-/** Whether other browsers are offered an answer as well: what is short, and takes long to work out. */
-type Kept = { readonly forAll: boolean }
-const HERE: Kept = { forAll: false }
+/** The last answer about something, where that is the one to a question. */
+export function lastAnswer<T>(last: LastKept, about: KeptAbout, question: string): T | null {
+  const found = last.find((one) => one.about === about)
+  return found && found.key === keyOf(question) ? answerIn<T>(found.answer) : null
+}
+
+/**
+ * What an answer is about, where other browsers are offered it as well: what is short, and takes long to work
+ * out. Null where it stays here.
+ */
+type ForAll = KeptAbout | null
 
 /**
  * An answer that was worked out before, by this browser or another one; null when there is none. Others are
  * asked beside this browser: one that opens its store for the first time takes long to say that it is empty.
  */
-export async function keptAnswer<T>(key: string, { forAll } = HERE): Promise<T | null> {
+export async function keptAnswer<T>(key: string, forAll: ForAll = null): Promise<T | null> {
   const enough = new AbortController()
-  const asked = [keptHere<T>(key), ...(forAll ? [keptForAll<T>(key, enough.signal)] : [])]
+  const asked = [keptHere<T>(key), ...(forAll ? [keptForAll<T>(key, forAll, enough.signal)] : [])]
   const found = asked.map((kept) => kept.then((one) => one ?? Promise.reject(new Error('Nothing is kept.'))))
   return Promise.any(found)
     .catch(() => null)
@@ -45,20 +50,21 @@ export async function keptAnswer<T>(key: string, { forAll } = HERE): Promise<T |
 }
 
 /** Keeps an answer for the next time it is asked for. */
-export async function keepAnswer(key: string, answer: unknown, { forAll } = HERE): Promise<void> {
+export async function keepAnswer(key: string, answer: unknown, forAll: ForAll = null): Promise<void> {
   await keepHere(key, answer)
-  if (forAll) await keepForAll(key, answer)
+  if (forAll) await keepForAll(key, answer, forAll)
 }
 
-async function keptHere<T>(key: string): Promise<T | null> {
+/** What comes in time; null for what is late or fails. */
+export async function inTime<T>(asked: Promise<T>): Promise<T | null> {
   const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE_MS))
-  try {
-    const found = get<{ answer: T }>(key, theStore()).then((entry) => entry?.answer ?? null)
-    return await Promise.race([found, late])
-  } catch {
-    return null
-  }
+  return Promise.race([asked, late]).catch(() => null)
 }
+
+const keptHere = async <T>(key: string): Promise<T | null> => (await inTime(readHere<T>(key)))?.answer ?? null
+
+/** Where a browser has no store it says so at once: by then it is a promise. */
+const readHere = async <T>(key: string) => get<{ answer: T }>(key, theStore())
 
 /** Keeps an answer in this browser, and lets go of what has not been asked for longest. */
 async function keepHere(key: string, answer: unknown): Promise<void> {
@@ -76,17 +82,26 @@ async function keepHere(key: string, answer: unknown): Promise<void> {
   }
 }
 
+/** What was kept as text; null where that is garbled. */
+function answerIn<T>(text: string): T | null {
+  try {
+    return parse(text) as T
+  } catch {
+    return null
+  }
+}
+
 /** What the server is known to have. */
 const withServer = new Set<string>()
-const addressOf = (key: string) => `/api/kept/${key}`
+const addressOf = (key: string, about: KeptAbout) => `/api/kept/${key}?about=${about}`
 
-async function keptForAll<T>(key: string, enough: AbortSignal): Promise<T | null> {
+async function keptForAll<T>(key: string, about: KeptAbout, enough: AbortSignal): Promise<T | null> {
   try {
     const signal = AbortSignal.any([enough, AbortSignal.timeout(PATIENCE_MS)])
-    const response = await fetch(addressOf(key), { signal })
+    const response = await fetch(addressOf(key, about), { signal })
     if (response.status !== 200) return null
-    const answer = parse(await response.text()) as T
-    withServer.add(key)
+    const answer = answerIn<T>(await response.text())
+    if (answer !== null) withServer.add(key)
     return answer
   } catch {
     // A server that is gone keeps nothing from being worked out here.
@@ -94,13 +109,13 @@ async function keptForAll<T>(key: string, enough: AbortSignal): Promise<T | null
   }
 }
 
-async function keepForAll(key: string, answer: unknown): Promise<void> {
+async function keepForAll(key: string, answer: unknown, about: KeptAbout): Promise<void> {
   if (withServer.has(key)) return
   try {
     const body = new TextEncoder().encode(stringify(answer))
     if (body.byteLength > MOST_KEPT_BYTES) return
     const headers = { 'Content-Type': 'text/plain' }
-    const { ok } = await fetch(addressOf(key), { method: 'PUT', headers, body })
+    const { ok } = await fetch(addressOf(key, about), { method: 'PUT', headers, body })
     if (ok) withServer.add(key)
   } catch {
     // Then every browser works it out by itself.

@@ -139,7 +139,7 @@ async function fitsOf(
   const isMuch = own.length + takeOffs.length > MOST_TO_KEEP
   const key = isMuch
     ? null
-    : await keyOf(`fits ${JSON.stringify([own.map(({ trial }) => trial), takeOffs, families, book])}`)
+    : keyOf(`fits ${JSON.stringify([own.map(({ trial }) => trial), takeOffs, families, book])}`)
   const kept = key === null ? null : await keptAnswer<Fits>(key)
   if (kept) return kept
   const [fits, learnt] = await Promise.all([fitting().ahead(own, families, book), fitting().learnt(takeOffs)])

@@ -4,13 +4,17 @@ import { meshBytes } from '../api/client'
 import { unwrap } from './answer'
 import { planning } from './geometry'
 
-/** Loads a stored mesh into the planning worker; the data is its key. */
-export function useMesh(sha256: string) {
+/**
+ * Loads a stored mesh into the planning worker; the data is its key.
+ * @param enabled false while something else comes first
+ */
+export function useMesh(sha256: string, enabled = true) {
   return useQuery({
     queryKey: ['mesh', sha256],
+    enabled,
     queryFn: async ({ signal }) => {
       const bytes = await meshBytes(sha256, signal)
-      await unwrap(planning.hold(sha256, transfer(bytes, [bytes.buffer])))
+      await unwrap(planning().hold(sha256, transfer(bytes, [bytes.buffer])))
       return sha256
     },
     staleTime: Infinity,

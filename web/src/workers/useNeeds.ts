@@ -36,7 +36,7 @@ export function useNeeds(meshKey: string | undefined, document: PlanDocument) {
         progress.tell({ stage, share, sinceMs: performance.now() - startedAt })
         setWorking(true)
       })
-      unwrap(planning.needs(nextTicket(), meshKey, newest.current, onProgress))
+      unwrap(planning().needs(nextTicket(), meshKey, newest.current, onProgress))
         .then((needs) => live && setState((before) => ({ needs, version: before.version + 1, error: null })))
         .catch((error: Error) => {
           if (live && !(error instanceof WorkError && error.code === 'STOPPED'))

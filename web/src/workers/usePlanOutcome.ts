@@ -1,20 +1,15 @@
 import type { PlanDocument } from '@tender/core/decide'
-import { keptQuestions } from '@tender/contract'
+import { keptQuestions, type LastKept } from '@tender/contract'
 import { keptId, type Cuttable, type KeptOutcome, type Outcome, type StageName } from '@tender/core/plan'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { unwrap, WorkError } from './answer'
 import { planning, proxy } from './geometry'
-import { keepAnswer, keptAnswer, keyOf } from './keptAnswers'
+import { keepAnswer, keptAnswer, keyOf, lastAnswer } from './keptAnswers'
 import { nextTicket } from './tickets'
 import { Told } from './told'
 
 export type Working = { readonly stage: StageName; readonly share: number; readonly sinceMs: number }
 export const NOT_BEGUN: Working = { stage: 'slice', share: 0, sinceMs: 0 }
-
-/** A plan that one browser has worked out opens at once in the next, be it a phone beside the printer. */
-const FOR_ALL = { forAll: true }
-/** What was kept is drawn before the processors are given the work of making it anew. */
-const DRAWN_WITHIN_MS = 300
 
 export type PlanOutcome = {
   /** The newest finished result; while `working` is set it belongs to the values before. */
@@ -31,38 +26,47 @@ export type PlanOutcome = {
 }
 
 /**
- * What was kept of a plan that is being opened; null where nothing was, undefined until that is known.
+ * What was kept of a plan that is being opened; null where nothing was, undefined until that is known. A plan
+ * that one browser has worked out opens at once in the next, be it a phone beside the printer.
  * @param mesh by its hash
+ * @param last what was last kept: undefined while that is waited for
  */
 export function useKeptOutcome(
+  plan: string,
   mesh: string,
   document: PlanDocument | undefined,
+  last: LastKept | undefined,
 ): KeptOutcome | null | undefined {
   const [kept, setKept] = useState<KeptOutcome | null>()
-  const asked = document && keptQuestions.plan(mesh, document)
+  // What is looked for is what is opened, not what it becomes.
+  const isOpen = kept !== undefined
+  const asked = !isOpen && document ? keptQuestions.plan(mesh, document) : undefined
+  const told = useMemo(
+    () => (asked && last ? lastAnswer<KeptOutcome>(last, plan, asked) : undefined),
+    [asked, last, plan],
+  )
+  if (told) setKept(told)
   useEffect(() => {
-    if (asked === undefined || kept !== undefined) return
+    if (asked === undefined || told !== null) return
     let live = true
-    void keyOf(asked)
-      .then((key) => keptAnswer<KeptOutcome>(key, FOR_ALL))
+    void keptAnswer<KeptOutcome>(keyOf(asked), plan)
       .catch(() => null)
       .then((found) => live && setKept(found))
     return () => {
       live = false
     }
-    // What is looked for is what is opened, not what it becomes.
-  }, [asked, kept])
+  }, [asked, told, plan])
   return kept
 }
 
 /**
  * Keeps the numbers of a document up to date in the worker.
- * @param opened the mesh by its hash, and what was kept of the plan: shown until it is worked out again
+ * @param opened the plan, its mesh by hash, and what was kept of it: shown until it is worked out again
  */
 export function usePlanOutcome(
   meshKey: string | undefined,
   document: PlanDocument,
-  opened?: { readonly mesh: string; readonly kept: KeptOutcome | null },
+  opened?: { readonly plan: string; readonly mesh: string; readonly kept: KeptOutcome | null },
 ): PlanOutcome {
   const [state, setState] = useState<{
     outcome: PlanOutcome['outcome']
@@ -76,19 +80,16 @@ export function usePlanOutcome(
   const [attempt, setAttempt] = useState(0)
   /** Later on the drawing before stays until the next is there. */
   const isFirst = useRef(true)
-  /** Until what was kept of it is drawn. */
-  const [drawn] = useState(
-    () => state.outcome && new Promise((resolve) => setTimeout(resolve, DRAWN_WITHIN_MS)),
-  )
-  /** Ends that wait, so that nothing is begun after a stop. */
-  const giveUp = useRef(() => {})
+  /** What is not begun: it was stopped before it could be. */
+  const halted = useRef<string | null>(null)
   const newest = useRef(document)
   newest.current = document
   const asked = keptQuestions.plan(opened?.mesh ?? '', document)
-  const isKept = opened !== undefined
+  const plan = opened?.plan
 
   useEffect(() => {
-    if (!meshKey) return
+    if (!meshKey || asked === halted.current) return
+    halted.current = null
     const ticket = nextTicket()
     const startedAt = performance.now()
     let live = true
@@ -102,18 +103,12 @@ export function usePlanOutcome(
     const onShapes = isFirst.current
       ? proxy((shapes: Cuttable) => live && !done && setEarly(shapes))
       : undefined
-    const stop = new Promise<never>((_, reject) => {
-      giveUp.current = () => reject(new WorkError('STOPPED', 'The work was stopped.'))
-    })
-    Promise.race([drawn, stop])
-      .then(() =>
-        live ? unwrap(planning.plan(ticket, meshKey, newest.current, onProgress, onShapes)) : null,
-      )
+    unwrap(planning().plan(ticket, meshKey, newest.current, onProgress, onShapes))
       .then((outcome) => {
-        if (!live || !outcome) return
+        if (!live) return
         isFirst.current = false
         setState((before) => ({ outcome, version: before.version + 1, error: null, stopped: false }))
-        if (isKept) setTimeout(() => live && void keepSoon(asked, outcome), KEEP_AFTER_MS)
+        if (plan) setTimeout(() => live && void keepSoon(plan, asked, outcome), KEEP_AFTER_MS)
       })
       .catch((error: Error) => {
         if (!live) return
@@ -129,13 +124,18 @@ export function usePlanOutcome(
     return () => {
       live = false
     }
-  }, [meshKey, asked, attempt, isKept, drawn, progress])
+  }, [meshKey, asked, attempt, plan, progress])
 
   const cancel = useCallback(() => {
-    giveUp.current()
-    void planning.cancel()
+    if (meshKey) return void planning().cancel()
+    halted.current = asked
+    setState((before) => ({ ...before, stopped: true }))
+  }, [meshKey, asked])
+  const retry = useCallback(() => {
+    halted.current = null
+    setState((before) => ({ ...before, stopped: false }))
+    setAttempt((count) => count + 1)
   }, [])
-  const retry = useCallback(() => setAttempt((count) => count + 1), [])
   // What was kept is shown, but is no result to go on from.
   const onlyKept = state.outcome?.sections !== undefined && !state.error && !state.stopped
   return { ...state, early, working: working || onlyKept, progress, cancel, retry }
@@ -144,12 +144,12 @@ export function usePlanOutcome(
 /** A plan is kept once it has stood for a while: not every step of a key. */
 const KEEP_AFTER_MS = 1500
 
-async function keepSoon(asked: string, outcome: Outcome): Promise<void> {
-  const key = await keyOf(asked)
+async function keepSoon(plan: string, asked: string, outcome: Outcome): Promise<void> {
+  const key = keyOf(asked)
   const [across, along] = [
-    await planning.section(outcome.id, 0, 0),
-    await planning.section(outcome.id, 90, 0),
+    await planning().section(outcome.id, 0, 0),
+    await planning().section(outcome.id, 90, 0),
   ]
   if (across && along)
-    await keepAnswer(key, { ...outcome, id: keptId(key), sections: { 0: across, 90: along } }, FOR_ALL)
+    await keepAnswer(key, { ...outcome, id: keptId(key), sections: { 0: across, 90: along } }, plan)
 }

@@ -62,19 +62,19 @@ function OnePart({ part }: { part: Part }) {
     enabled: mesh.data !== undefined,
     placeholderData: (known) => known,
     gcTime: 0,
-    queryFn: () => unwrap(planning.drawing(part.meshSha256, pose, bodies)),
+    queryFn: () => unwrap(planning().drawing(part.meshSha256, pose, bodies)),
   })
   const faces = useQuery({
     queryKey: ['faces', part.meshSha256, bodies],
     enabled: mesh.data !== undefined,
     staleTime: Infinity,
-    queryFn: () => unwrap(planning.faces(part.meshSha256, bodies)),
+    queryFn: () => unwrap(planning().faces(part.meshSha256, bodies)),
   })
   const wounds = useQuery({
     queryKey: ['wounds', part.meshSha256, pose, bodies],
     enabled: mesh.data !== undefined && tab === 'about' && part.notes.length > 0,
     gcTime: 0,
-    queryFn: () => unwrap(planning.wounds(part.meshSha256, pose, bodies)),
+    queryFn: () => unwrap(planning().wounds(part.meshSha256, pose, bodies)),
   })
   const needs = useNeeds(limits.ready ? mesh.data : undefined, limits.document)
   const { change } = draft

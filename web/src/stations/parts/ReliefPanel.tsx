@@ -27,7 +27,7 @@ export function ReliefPanel() {
     mutationFn: async (asked: Mode) => {
       setShare(0)
       return unwrap(
-        planning.relief(
+        planning().relief(
           nextTicket(),
           meshKey!,
           document,
@@ -99,7 +99,7 @@ export function ReliefPanel() {
           <Button
             onPress={() => {
               givenUp.current = true
-              void (look.isPending ? planning.cancel() : filing().cancel())
+              void (look.isPending ? planning().cancel() : filing().cancel())
             }}
           >
             Stop

@@ -38,14 +38,14 @@ export default function PlanInSpace({ outcome, document, meshKey, cut, postsSet 
   const drawing = useQuery({
     queryKey: ['drawing', meshKey, pose, bodies],
     gcTime: 0,
-    queryFn: () => unwrap(planning.drawing(meshKey, pose, bodies)),
+    queryFn: () => unwrap(planning().drawing(meshKey, pose, bodies)),
   })
   const space = useQuery({
     queryKey: ['space', outcome.id],
     gcTime: 0,
     // What was drawn stays until the next is there, and with it the place it is looked at from.
     placeholderData: keepPreviousData,
-    queryFn: () => unwrap(planning.space(outcome.id)),
+    queryFn: () => unwrap(planning().space(outcome.id)),
   })
   const free = useMemo(() => marksOf(outcome.summary), [outcome])
   const posts = usePosts()

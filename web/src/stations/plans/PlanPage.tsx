@@ -3,6 +3,7 @@ import {
   figuresOf,
   loadProblems,
   planFilament,
+  type LastKept,
   type Part,
   type Plan,
   type Printer,
@@ -34,6 +35,7 @@ import { Failure, Loaded } from '../../ui/States'
 import { planning } from '../../workers/geometry'
 import { useMesh } from '../../workers/useMesh'
 import { useKnownTrials, type KnownTrials } from '../../workers/useKnownTrials'
+import { useLastKept } from '../../workers/useLastKept'
 import { useLearnt } from '../../workers/useLearnt'
 import { useKeptOutcome, usePlanOutcome } from '../../workers/usePlanOutcome'
 import { Checks } from './Checks'
@@ -61,8 +63,9 @@ export function PlanPage() {
   const printers = useList('printers')
   const filaments = useList('filaments')
   const evidence = useKnownTrials()
-  const learnt = useLearnt(evidence)
-  const bench = { printers, filaments, evidence, learnt }
+  const last = useLastKept(id)
+  const learnt = useLearnt(evidence, last)
+  const bench = { printers, filaments, evidence, learnt, last }
   return (
     <One name="plans" id={id}>
       {(plan) => (
@@ -82,6 +85,7 @@ function WithMesh({
   filaments,
   evidence,
   learnt,
+  last,
 }: {
   plan: Plan
   part: Part
@@ -89,18 +93,23 @@ function WithMesh({
   filaments: UseQueryResult<{ items: StoredFilament[] }>
   evidence: KnownTrials | undefined
   learnt: Learnt | undefined
+  last: LastKept | undefined
 }) {
-  const mesh = useMesh(part.meshSha256)
+  const ready = printers.data && filaments.data && learnt
+  const kept = useKeptOutcome(
+    plan.id,
+    part.meshSha256,
+    ready && asOfToday(plan.document as PlanDocument, printers.data!.items, filaments.data!.items, learnt),
+    last,
+  )
+  const isDrawn = useDrawn(Boolean(kept))
+  const cameAlong = last?.some(({ about }) => about === plan.id)
+  const mesh = useMesh(part.meshSha256, kept === null || isDrawn || cameAlong === false)
   // While that is on its way the thread that plans has nothing else to do.
   const waits = mesh.data !== undefined && learnt === undefined
   useEffect(() => {
-    if (waits) void planning.getReady()
+    if (waits) void planning().getReady()
   }, [waits])
-  const ready = printers.data && filaments.data && learnt
-  const kept = useKeptOutcome(
-    part.meshSha256,
-    ready && asOfToday(plan.document as PlanDocument, printers.data!.items, filaments.data!.items, learnt),
-  )
   return (
     <Loaded query={printers} skeleton={<WaitingPage />}>
       {(p) => (
@@ -127,6 +136,20 @@ function WithMesh({
   )
 }
 
+/** What was kept is drawn before the processors are given the work of making it anew. */
+const DRAWN_WITHIN_MS = 300
+
+/** Whether what is there had time to be drawn. */
+function useDrawn(isThere: boolean): boolean {
+  const [isDrawn, setDrawn] = useState(false)
+  useEffect(() => {
+    if (!isThere) return
+    const timer = setTimeout(() => setDrawn(true), DRAWN_WITHIN_MS)
+    return () => clearTimeout(timer)
+  }, [isThere])
+  return isDrawn
+}
+
 type Props = {
   plan: Plan
   part: Part
@@ -150,7 +173,7 @@ function Planning({ plan, part, mesh, printers, filaments, evidence: facts, lear
     () => asOfToday(draft.document, printers, filaments, learnt),
     [draft.document, printers, filaments, learnt],
   )
-  const result = usePlanOutcome(mesh.data, document, { mesh: part.meshSha256, kept })
+  const result = usePlanOutcome(mesh.data, document, { plan: plan.id, mesh: part.meshSha256, kept })
   const summary = result.outcome?.summary ?? null
 
   // The short figures follow the result; they are saved with the plan once the work has settled.

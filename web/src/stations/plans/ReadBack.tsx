@@ -41,7 +41,7 @@ export function ReadBack({
     mutationFn: async (file: File) => {
       setShare(0)
       const found = await unwrap(filing().readGcode(Date.now(), file, document, proxy(setShare)))
-      const laid = resultId === null ? null : await unwrap(planning.laidGaps(resultId, document))
+      const laid = resultId === null ? null : await unwrap(planning().laidGaps(resultId, document))
       return { name: file.name, found, laid }
     },
   })

@@ -1,4 +1,4 @@
-import type { Part, Plan } from '@tender/contract'
+import type { LastKept, Part, Plan } from '@tender/contract'
 import { filamentOf } from '@tender/core/bench'
 import { correctedGrams } from '@tender/core/takeOff'
 import { undersidesOf, differsIn, type PlanDocument } from '@tender/core/decide'
@@ -33,6 +33,9 @@ export function SheetPage() {
   )
 }
 
+/** On paper nothing hurries. */
+const NOTHING_KEPT: LastKept = []
+
 function WithPart({ plan }: { plan: Plan }) {
   return (
     <One name="parts" id={plan.partId}>
@@ -48,7 +51,7 @@ function Paper({ plan, part }: { plan: Plan; part: Part }) {
   const check = release && 'check' in release ? release.check : null
   const { decisions: d, exceptions, posts, printer } = plan.document as PlanDocument
   const failed = mesh.error ?? error
-  const learnt = useLearnt(undefined)
+  const learnt = useLearnt(undefined, NOTHING_KEPT)
   const weighed = outcome && correctedGrams(outcome.summary.estimate, learnt)
   const nameOf = (id: string) => filamentOf(plan.document.filaments, id).name
   const loaded = useQuery({ queryKey: ['loaded on', printer.id], queryFn: () => loadedOn(printer.id) }).data

@@ -226,7 +226,7 @@ function useOutcomes(meshKey: string | undefined, plans: readonly Plan[]): Outco
     void (async () => {
       for (const { id, document } of plans) {
         if (!live) return
-        const outcome = await unwrap(planning.beside(meshKey, document as PlanDocument)).catch(
+        const outcome = await unwrap(planning().beside(meshKey, document as PlanDocument)).catch(
           (error: Error): Refused => ({ refused: error.message }),
         )
         if (live) setFound((before) => ({ ...before, [id]: outcome }))

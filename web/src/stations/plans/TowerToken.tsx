@@ -79,7 +79,7 @@ function TowerMap({ at, put }: { at: Place; put: (to: Place) => void }) {
   const grabbed = useRef(false)
   const layer = usePlanView(
     async () =>
-      resultId === null ? null : planning.layer(resultId, document.decisions.firstLayerHeightMm / 2),
+      resultId === null ? null : planning().layer(resultId, document.decisions.firstLayerHeightMm / 2),
     [resultId],
   )
   const [width, depth] = document.printer.bedMm

@@ -6,7 +6,10 @@ import { PretendServer, show } from '../../testing/view'
 
 const worked: ((answer: object) => void)[] = []
 jest.unstable_mockModule('../../workers/geometry', () => ({
-  planning: { beside: () => new Promise((resolve) => worked.push(resolve)), section: async () => null },
+  planning: () => ({
+    beside: () => new Promise((resolve) => worked.push(resolve)),
+    section: async () => null,
+  }),
   proxy: (told: unknown) => told,
 }))
 jest.unstable_mockModule('../../workers/useMesh', () => ({ useMesh: () => ({ data: 'mesh' }) }))

@@ -10,7 +10,7 @@ const check: ReleaseCheck = { verdict: 'comes out whole', stands: [] }
 type Look = (id: string, document: unknown, onShare: (share: number) => void) => Promise<object>
 const release = jest.fn<Look>()
 jest.unstable_mockModule('../../workers/geometry', () => ({
-  planning: { release },
+  planning: () => ({ release }),
   proxy: (told: unknown) => told,
 }))
 

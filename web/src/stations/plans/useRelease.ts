@@ -32,7 +32,7 @@ export function useRelease(id: string | undefined, document: PlanDocument): Rele
         },
       })
     const onShare = proxy((share: number) => live && looking.share.tell(share))
-    unwrap(planning.release(id, document, onShare))
+    unwrap(planning().release(id, document, onShare))
       .then((check) => (check ? set({ check }) : failed()))
       .catch(failed)
     return () => {

@@ -30,13 +30,13 @@ export function useWhatIf(
       const summaries: (Thought | null)[] = documents.map(() => null)
       for (let i = 0; i < documents.length && live; i++) {
         // A thought that cannot be planned simply stays without numbers.
-        summaries[i] = await unwrap(planning.whatIf(meshKey, documents[i])).catch(() => null)
+        summaries[i] = await unwrap(planning().whatIf(meshKey, documents[i])).catch(() => null)
         if (live) setFound({ key, summaries: [...summaries] })
       }
       for (let i = 0; i < documents.length && live && released; i++) {
         const numbers = summaries[i]
         if (!numbers) continue
-        const release = await unwrap(planning.whatIfReleased(meshKey, documents[i])).catch(() => null)
+        const release = await unwrap(planning().whatIfReleased(meshKey, documents[i])).catch(() => null)
         summaries[i] = { ...numbers, release }
         if (live) setFound({ key, summaries: [...summaries] })
       }

@@ -28,7 +28,7 @@ export function WentWrong({
   const [damp, setDamp] = useState(false)
   const printed = useQuery({
     queryKey: ['printed', order.resultId],
-    queryFn: () => unwrap(planning.printed(order.resultId, document)),
+    queryFn: () => unwrap(planning().printed(order.resultId, document)),
   })
   const contacts: readonly PrintedContact[] = printed.data?.contacts ?? []
   return (

@@ -44,7 +44,7 @@ export function useNewBed(meshKey: string | undefined) {
       const id = newId()
       const taken = await takenNames()
       for (const [n, order] of orders.entries()) {
-        const { id: resultId } = await unwrap(planning.beside(meshKey!, order.document))
+        const { id: resultId } = await unwrap(planning().beside(meshKey!, order.document))
         const { name } = await keepPrint({ ...order, resultId }, { id, dots: n + 1 }, taken)
         taken.add(name)
       }
@@ -66,7 +66,7 @@ export async function keepPrint(
   taken: ReadonlySet<string>,
   simulated = false,
 ): Promise<StoredTakeOff> {
-  const printed = await unwrap(planning.printed(resultId, document))
+  const printed = await unwrap(planning().printed(resultId, document))
   if (!printed) throw new Error('The plan was worked out anew meanwhile. Try again in a moment.')
   const input = {
     name: freeName(`${part.name}, ${document.name}`, taken),

@@ -4,8 +4,9 @@ import type { GeometryApi } from './geometry.worker'
 const start = (name: string): Remote<GeometryApi> =>
   wrap<GeometryApi>(new Worker(new URL('./geometry.worker.ts', import.meta.url), { type: 'module', name }))
 
-/** Plans and drawings: one at a time, the newest wins. */
-export const planning = start('planning')
+let first: Remote<GeometryApi> | null = null
+/** Plans and drawings: one at a time, the newest wins. Started when first asked: what was kept comes first. */
+export const planning = (): Remote<GeometryApi> => (first ??= start('planning'))
 
 let second: Remote<GeometryApi> | null = null
 /** Reading files and writing bodies, which must not hold up the drawings. */
