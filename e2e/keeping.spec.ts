@@ -141,6 +141,8 @@ test('a plan that was worked out before, in this browser or another, shows its n
     // Asked for ahead of the view, and not again by it.
     expect(asked.some((one) => one.includes('/api/parts/'))).toBe(true)
     expect(asked).toEqual([...new Set(asked)])
+    // What was kept came along with that: nobody had to know first what to ask for.
+    expect(asked.filter((one) => /\/api\/kept\/[0-9a-f]{64}/.test(one))).toEqual([])
     const longest = () =>
       section
         .locator('path')

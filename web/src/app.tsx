@@ -5,6 +5,7 @@ import { I18nProvider } from 'react-aria-components'
 import { RouterProvider } from 'react-router'
 import { ThemeProvider } from 'styled-components'
 import { ApiError } from './api/client'
+import { readAhead } from './api/readAhead'
 import { router } from './router'
 import { GlobalStyle } from './theme/GlobalStyle'
 import { theme } from './theme/theme'
@@ -24,6 +25,8 @@ const client = new QueryClient({
     mutations: { retry: false, networkMode: 'always' },
   },
 })
+
+readAhead(client, location.pathname)
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>

@@ -21,12 +21,15 @@ export const lastKeptAddress = (plan: string): string => `/kept/last?about=learn
 /** As many as the server gives at once, for who needs all. */
 export const MOST = 500
 
+/** The plan that an address shows. */
+export const planAt = (pathname: string): string | undefined => /^\/plans\/([^/]+)\/?$/.exec(pathname)?.[1]
+
 /**
  * Asks for what the first view will ask for, while its code is still on the way. So far that is done for
  * plans, which ask for most.
  */
 export function askAhead(pathname: string): void {
-  const plan = /^\/plans\/([^/]+)\/?$/.exec(pathname)?.[1]
+  const plan = planAt(pathname)
   if (!plan) return
   const planned = ask(`/plans/${plan}`)
   for (const shelf of ['printers', 'filaments', 'trials', 'take-offs'])

@@ -2,11 +2,14 @@
 import { afterEach, describe, expect, jest, test } from '@jest/globals'
 import { PretendServer, refusal, show, hooked } from '../testing/view'
 import { act, screen, waitFor } from '@testing-library/react'
+import { QueryClient } from '@tanstack/react-query'
 import { Part, Plan, SpoolFields, StoredFilament } from '@tender/contract'
 import { aFilament, aPart, aPlan, idOf } from '../testing/samples'
 import { askAhead, forgetAhead } from './ahead'
 import { ApiError, ask, meshBytes, sendFile } from './client'
+import { readAhead } from './readAhead'
 import { shelves, shelfKeys } from './shelves'
+import { lastKeptQuery } from './useLastKept'
 import { useList, useOne, useRemove, useSave } from './useShelf'
 
 /** What a question comes to when it is refused. */
@@ -92,6 +95,30 @@ describe('asking ahead of the code', () => {
     expect(server.asked).toHaveLength(before)
     await act(() => client.refetchQueries({ queryKey: shelfKeys.one('plans', plan.id) }))
     expect(server.asked.slice(before).map(({ path }) => path)).toEqual([`/plans/${plan.id}`])
+  })
+
+  test('it is read before there is a view to show it: the view finds all of it, and asks nothing', async () => {
+    const last = [{ about: plan.id, key: 'a'.repeat(64), answer: '[1]' }]
+    const bodies: Record<string, unknown> = {
+      ...answers,
+      '/kept/last': last,
+      '/families': { families: [], clings: [] },
+    }
+    const server = new PretendServer(({ path }) => ({ body: bodies[path] ?? { items: [], total: 0 } }))
+    const address = `/plans/${plan.id}`
+    const client = new QueryClient()
+    askAhead(address)
+    readAhead(client, address)
+    await waitFor(() => expect(client.getQueryData(shelfKeys.one('parts', plan.partId))).toBeDefined())
+    await waitFor(() => expect(client.isFetching()).toBe(0))
+    const paths = server.asked.map(({ path }) => path)
+    expect(paths).toEqual([...new Set(paths)])
+    const found = client.getQueryCache().getAll()
+    expect(found.map(({ state }) => state.status)).toEqual(found.map(() => 'success'))
+    expect(client.getQueryData(lastKeptQuery(plan.id).queryKey)).toEqual(last)
+    // A view that shows something else asks for itself.
+    readAhead(new QueryClient(), '/bench')
+    expect(server.asked).toHaveLength(paths.length)
   })
 
   test('a refusal is told as one, and nothing is asked of a plan that is not there', async () => {

@@ -7,14 +7,18 @@ import {
   type FamilyInput,
 } from '@tender/contract'
 import { NO_CHANGES, type Family, type FamilyBook } from '@tender/core/bench'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { queryOptions, useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useMemo } from 'react'
 import { ask, tellServer } from './client'
 
 const KEY = ['families'] as const
 
-export const useFamilies = () =>
-  useQuery({ queryKey: KEY, queryFn: ({ signal }) => ask('/families', FamilyTable, { signal }) })
+export const familiesQuery = queryOptions({
+  queryKey: KEY,
+  queryFn: ({ signal }) => ask('/families', FamilyTable, { signal }),
+})
+
+export const useFamilies = () => useQuery(familiesQuery)
 
 /** What the maker knows better than we do; nothing until it has been read. */
 export function useBook(): FamilyBook {

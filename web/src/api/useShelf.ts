@@ -1,6 +1,7 @@
 import type { Stored } from '@tender/contract'
 import {
   keepPreviousData,
+  queryOptions,
   useInfiniteQuery,
   useMutation,
   useQuery,
@@ -53,17 +54,18 @@ export async function allOf<N extends ShelfName>(
   return { items: found, total: found.length }
 }
 
-/** Everything, for what is worked out from all of it. Lists that are looked at come in pages. */
-export function useList<N extends ShelfName>(
-  name: N,
-  query: ListQuery = {},
-): UseQueryResult<Page<ItemOf<N>>> {
-  return useQuery({
+export const listQuery = <N extends ShelfName>(name: N, query: ListQuery = {}) =>
+  queryOptions({
     queryKey: shelfKeys.list(name, query),
     queryFn: ({ signal }) => allOf(name, query, signal),
-    placeholderData: keepPreviousData,
   })
-}
+
+/** Everything, for what is worked out from all of it. Lists that are looked at come in pages. */
+export const useList = <N extends ShelfName>(
+  name: N,
+  query: ListQuery = {},
+): UseQueryResult<Page<ItemOf<N>>> =>
+  useQuery({ ...listQuery(name, query), placeholderData: keepPreviousData })
 
 export type Pages<T> = UseInfiniteQueryResult<Page<T>>
 
@@ -90,13 +92,16 @@ export const useTotal = (name: ShelfName, query: ListQuery = {}): number =>
     placeholderData: keepPreviousData,
   }).data ?? 0
 
-export function useOne<N extends ShelfName>(name: N, id: string): UseQueryResult<ItemOf<N>> {
+export function oneQuery<N extends ShelfName>(name: N, id: string) {
   const { path, item } = shelves[name]
-  return useQuery({
+  return queryOptions({
     queryKey: shelfKeys.one(name, id),
     queryFn: ({ signal }) => ask<ItemOf<N>>(`/${path}/${id}`, item as never, { signal }),
   })
 }
+
+export const useOne = <N extends ShelfName>(name: N, id: string): UseQueryResult<ItemOf<N>> =>
+  useQuery(oneQuery(name, id))
 
 export type Save<N extends ShelfName> = { id: string; revision: number | null; input: InputOf<N> }
 

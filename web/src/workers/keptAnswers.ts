@@ -2,14 +2,13 @@ import { MOST_KEPT_BYTES, type KeptAbout, type LastKept } from '@tender/contract
 import { sha256 } from '@noble/hashes/sha2.js'
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js'
 import { parse, stringify } from 'devalue'
+import { inTime, PATIENCE_MS } from '../api/inTime'
 import { createStore, del, get, keys, set, type UseStore } from 'idb-keyval'
 
 declare const PLANNER_VERSION: string | undefined
 
 /** So many answers are kept, those asked for last. */
 const MOST_KEPT = 32
-/** A browser may keep nothing, and a browser or the server answer late: nobody waits longer for it. */
-const PATIENCE_MS = 600
 
 let store: UseStore | null = null
 const theStore = () => (store ??= createStore('tender-answers', 'answers'))
@@ -55,12 +54,7 @@ export async function keepAnswer(key: string, answer: unknown, forAll: ForAll = 
   if (forAll) await keepForAll(key, answer, forAll)
 }
 
-/** What comes in time; null for what is late or fails. */
-export async function inTime<T>(asked: Promise<T>): Promise<T | null> {
-  const late = new Promise<null>((resolve) => setTimeout(() => resolve(null), PATIENCE_MS))
-  return Promise.race([asked, late]).catch(() => null)
-}
-
+/** A browser may keep nothing, or answer late. */
 const keptHere = async <T>(key: string): Promise<T | null> => (await inTime(readHere<T>(key)))?.answer ?? null
 
 /** Where a browser has no store it says so at once: by then it is a promise. */
