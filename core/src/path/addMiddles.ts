@@ -14,17 +14,18 @@ const SHORTEST = 0.5
 /**
  * Adds the rings of a rim, each line once: where two sides run so near that their lines would lie on each
  * other, one line runs between them, wider by the distance.
- * @param narrows whether two lines that have not quite enough room for both are narrower by what is missing
+ * @param shareTo two lines without quite enough room for both are narrower by what is missing, and wider by
+ *   what is left between them, up to so many widths; undefined where they stay as they are
  */
 export function addMiddles(
   writer: PathWriter,
   kind: PathKind,
   rim: Region,
   w: number,
-  narrows = false,
+  shareTo?: number,
 ): void {
   const samples = sampled(rim, STEP * w)
-  const besideMm = narrows ? distancesAcross(samples, w) : null
+  const facing = shareTo === undefined ? null : sidesAcross(samples, STEP * w, (1 + shareTo) * w)
   const { x, y, along, ringOf, ringLength } = samples
   const count = x.length
   const near = SAME_LINE * w
@@ -99,13 +100,22 @@ export function addMiddles(
       const j = partner[i]
       xy[2 * n] = x[i]
       xy[2 * n + 1] = y[i]
-      flow[n] = besideMm && j < 0 ? (1 + Math.min(1, besideMm[i] / w)) / 2 : 1
-      if (j < 0) return
+      flow[n] = 1
+      const other = j < 0 && facing ? facing[i] : j
+      if (other < 0) return
       // Straight across the line: samples of the two sides do not lie right opposite each other.
       const [from, to] = [points[Math.max(0, n - 1)], points[Math.min(points.length - 1, n + 1)]]
       const [ux, uy] = [x[to] - x[from], y[to] - y[from]]
       const length = Math.sqrt(ux * ux + uy * uy) || 1
-      const across = ((y[j] - y[i]) * ux - (x[j] - x[i]) * uy) / length
+      const across = ((y[other] - y[i]) * ux - (x[other] - x[i]) * uy) / length
+      if (j < 0) {
+        // Its outer edge stays where it is.
+        const moreMm = Math.min(Math.abs(across), (1 + shareTo!) * w) - w
+        flow[n] += moreMm / (2 * w)
+        xy[2 * n] -= (uy / length) * Math.sign(across) * (moreMm / 4)
+        xy[2 * n + 1] += (ux / length) * Math.sign(across) * (moreMm / 4)
+        return
+      }
       const [midX, midY] = [x[i] - (uy / length) * (across / 2), y[i] + (ux / length) * (across / 2)]
       // Where the sides end or turn there may be less room than between the two samples.
       const roomMm = roomIn(midX, midY)
@@ -118,28 +128,45 @@ export function addMiddles(
   }
 }
 
-/** Of each place on a rim, how far it is to another side of it; no more than a distance is looked at. */
-function distancesAcross({ x, y, along, ringOf, ringLength }: RingSamples, withinMm: number): Float64Array {
+/** Of each place on a rim, the nearest one of another side within a distance; -1 where there is none. */
+function sidesAcross(
+  { x, y, along, ringOf, ringLength }: RingSamples,
+  stepMm: number,
+  withinMm: number,
+): Int32Array {
   const { lastIn, placeOf } = cellPlaces(x.length)
   const before = new Int32Array(x.length)
-  const across = new Float64Array(x.length).fill(withinMm)
+  const facing = new Int32Array(x.length).fill(-1)
+  /** So few samples before one are no other side of its ring. */
+  const same = Math.floor((2 * withinMm) / stepMm)
+  /** Squared. */
+  const across = new Float64Array(x.length).fill(withinMm * withinMm)
   for (let i = 0; i < x.length; i++) {
     const [cx, cy] = [Math.floor(x[i] / withinMm), Math.floor(y[i] / withinMm)]
     for (let dx = -1; dx <= 1; dx++)
       for (let dy = -1; dy <= 1; dy++)
         for (let j = lastIn[placeOf(cx + dx, cy + dy)]; j >= 0; j = before[j]) {
-          const far = Math.hypot(x[i] - x[j], y[i] - y[j])
-          if (far >= Math.max(across[i], across[j])) continue
+          if (i - j < same && ringOf[j] === ringOf[i]) continue
+          const ux = x[i] - x[j]
+          const uy = y[i] - y[j]
+          const far = ux * ux + uy * uy
+          if (far >= across[i] && far >= across[j]) continue
           if (ringOf[j] === ringOf[i]) {
             const apart = Math.abs(along[i] - along[j])
             if (Math.min(apart, ringLength[ringOf[i]] - apart) < 2 * withinMm) continue
           }
-          across[i] = Math.min(across[i], far)
-          across[j] = Math.min(across[j], far)
+          if (far < across[i]) {
+            across[i] = far
+            facing[i] = j
+          }
+          if (far < across[j]) {
+            across[j] = far
+            facing[j] = i
+          }
         }
     const place = placeOf(cx, cy)
     before[i] = lastIn[place]
     lastIn[place] = i
   }
-  return across
+  return facing
 }

@@ -21,7 +21,8 @@ export type Walls = {
 /**
  * Walls along an outline of the part, as much plastic as there is room for: where two sides are nearer to
  * each other than two lines, one line runs between them, as wide as that; where there is less room than for a
- * line, a narrower one, down to 0.7 of it.
+ * line, a narrower one, down to 0.7 of it. What is left between two lines and has no room for that either,
+ * they share.
  * @param count how many; at least one is laid
  */
 export function wallLines(region: Region, count: number, engine: PolygonEngine, lineWidthMm: number): Walls {
@@ -36,15 +37,25 @@ export function wallLines(region: Region, count: number, engine: PolygonEngine, 
     // In most layers nothing is narrow, which neighbouring walls tell.
     const inside: Region | null = next && !hasNarrowParts(rim, next, w) ? null : grown(rim, -w / 2)
     const strips = left && hasNarrowParts(left, rim, w / 2) ? inStrips(left, rim) : NO_PATHS
-    rings.push(joinPaths([aroundIn(rim, inside), strips]))
-    if (!next || isEmptyRegion(rim)) return { rings, inside: inside ?? EMPTY_REGION }
+    const middle: Region | null = inside && (next ?? grown(inside, -w / 2))
+    const isNarrow = inside !== null && hasNarrowParts(inside, middle!, w / 2)
+    const around = [aroundIn(rim, inside, isNarrow), strips]
+    if (!next || isEmptyRegion(rim)) {
+      // Fill begins where there is room for a whole line.
+      if (isNarrow) around.push(inStrips(inside, middle!))
+      rings.push(joinPaths(around))
+      return { rings, inside: (isNarrow ? grown(middle!, w / 2) : inside) ?? EMPTY_REGION }
+    }
+    rings.push(joinPaths(around))
     left = inside
     rim = next
   }
 
-  function aroundIn(middle: Region, inside: Region | null): ToolPaths {
+  /** @param shares whether something within has no room for a line of its own */
+  function aroundIn(middle: Region, inside: Region | null, shares: boolean): ToolPaths {
     const writer = new PathWriter(rings.at(-1))
-    if (inside && hasNarrowParts(middle, inside, w / 2)) addMiddles(writer, 'wall', middle, w, true)
+    if (shares || (inside && hasNarrowParts(middle, inside, w / 2)))
+      addMiddles(writer, 'wall', middle, w, NARROWEST)
     else addRings(writer, 'wall', middle)
     return writer.finish()
   }
