@@ -3,6 +3,7 @@ import type { TakeOff } from '@tender/core/takeOff'
 import { z } from 'zod'
 import type { StoredFilament } from './filament'
 import type { Printer } from './printer'
+import { Id } from './stored'
 import type { StoredTakeOff } from './takeOff'
 import { planFilament, takeOffOf } from './toCore'
 
@@ -10,7 +11,7 @@ import { planFilament, takeOffOf } from './toCore'
 export const MOST_KEPT_BYTES = 2_000_000
 
 /** What an answer is about: all take-offs, or a plan by its id. */
-export const KeptAbout = z.union([z.literal('learnt'), z.uuid()])
+export const KeptAbout = z.union([z.literal('learnt'), Id])
 export type KeptAbout = z.infer<typeof KeptAbout>
 
 /** The answers last kept or asked for about some things, where any were: most likely what is asked next. */

@@ -26,7 +26,7 @@ export function keyOf(question: string): string {
 /** The last answer about something, where that is the one to a question. */
 export function lastAnswer<T>(last: LastKept, about: KeptAbout, question: string): T | null {
   const found = last.find((one) => one.about === about)
-  return found && found.key === keyOf(question) ? answerIn<T>(found.answer) : null
+  return found && found.key === keyOf(question) ? fromServer<T>(found.key, found.answer) : null
 }
 
 /**
@@ -76,17 +76,20 @@ async function keepHere(key: string, answer: unknown): Promise<void> {
   }
 }
 
-/** What was kept as text; null where that is garbled. */
-function answerIn<T>(text: string): T | null {
+/** What the server is known to have. */
+const withServer = new Set<string>()
+
+/** What the server kept as text; null where that is garbled. */
+function fromServer<T>(key: string, text: string): T | null {
   try {
-    return parse(text) as T
+    const answer = parse(text) as T
+    withServer.add(key)
+    return answer
   } catch {
     return null
   }
 }
 
-/** What the server is known to have. */
-const withServer = new Set<string>()
 const addressOf = (key: string, about: KeptAbout) => `/api/kept/${key}?about=${about}`
 
 async function keptForAll<T>(key: string, about: KeptAbout, enough: AbortSignal): Promise<T | null> {
@@ -94,9 +97,7 @@ async function keptForAll<T>(key: string, about: KeptAbout, enough: AbortSignal)
     const signal = AbortSignal.any([enough, AbortSignal.timeout(PATIENCE_MS)])
     const response = await fetch(addressOf(key, about), { signal })
     if (response.status !== 200) return null
-    const answer = answerIn<T>(await response.text())
-    if (answer !== null) withServer.add(key)
-    return answer
+    return fromServer<T>(key, await response.text())
   } catch {
     // A server that is gone keeps nothing from being worked out here.
     return null
