@@ -8,6 +8,8 @@ import type { PathKind, PathWriter } from './toolPaths'
 const SAME_LINE = 0.7
 /** Steps in which rings are walked, in widths. */
 const STEP = 0.3
+/** The other side lies beside a line where so much of the way there goes straight across. */
+const BESIDE = 0.8
 /** A line shorter than this many widths is a dot. */
 const SHORTEST = 0.5
 
@@ -109,11 +111,17 @@ export function addMiddles(
       const length = Math.sqrt(ux * ux + uy * uy) || 1
       const across = ((y[other] - y[i]) * ux - (x[other] - x[i]) * uy) / length
       if (j < 0) {
+        const farMm = Math.hypot(x[other] - x[i], y[other] - y[i])
+        if (across < BESIDE * farMm) {
+          // What lies ahead takes no room from beside it, unless it is very near.
+          flow[n] = (1 + Math.min(1, farMm / w)) / 2
+          return
+        }
         // Its outer edge stays where it is.
-        const moreMm = Math.min(Math.abs(across), (1 + shareTo!) * w) - w
+        const moreMm = Math.min(across, (1 + shareTo!) * w) - w
         flow[n] += moreMm / (2 * w)
-        xy[2 * n] -= (uy / length) * Math.sign(across) * (moreMm / 4)
-        xy[2 * n + 1] += (ux / length) * Math.sign(across) * (moreMm / 4)
+        xy[2 * n] -= (uy / length) * (moreMm / 4)
+        xy[2 * n + 1] += (ux / length) * (moreMm / 4)
         return
       }
       const [midX, midY] = [x[i] - (uy / length) * (across / 2), y[i] + (ux / length) * (across / 2)]
@@ -128,9 +136,9 @@ export function addMiddles(
   }
 }
 
-/** Of each place on a rim, the nearest one of another side within a distance; -1 where there is none. */
+/** Of each place on a rim, the nearest one of another side of what it goes round, or -1. */
 function sidesAcross(
-  { x, y, along, ringOf, ringLength }: RingSamples,
+  { x, y, along, ringOf, ringLength, starts }: RingSamples,
   stepMm: number,
   withinMm: number,
 ): Int32Array {
@@ -155,11 +163,11 @@ function sidesAcross(
             const apart = Math.abs(along[i] - along[j])
             if (Math.min(apart, ringLength[ringOf[i]] - apart) < 2 * withinMm) continue
           }
-          if (far < across[i]) {
+          if (far < across[i] && isWithin(i, j)) {
             across[i] = far
             facing[i] = j
           }
-          if (far < across[j]) {
+          if (far < across[j] && isWithin(j, i)) {
             across[j] = far
             facing[j] = i
           }
@@ -169,4 +177,10 @@ function sidesAcross(
     lastIn[place] = i
   }
   return facing
+
+  /** Whether one place lies on the inner side of a rim at another: to its left, not across a slot. */
+  function isWithin(i: number, j: number): boolean {
+    const from = i + 1 < starts[ringOf[i] + 1] ? i : i - 1
+    return (x[from + 1] - x[from]) * (y[j] - y[i]) > (y[from + 1] - y[from]) * (x[j] - x[i])
+  }
 }

@@ -56,6 +56,17 @@ test('a wall gets as much plastic as it has room for, and none beside it, from 0
   expect(wallLines(wall(0.3), 2, engine, W).rings.every(({ kinds }) => kinds.length === 0)).toBe(true)
 })
 
+test('walls share what is left within them, not the slot beside them', () => {
+  const thickMm = 1.1
+  const fin = (x: number) => [x, 0, x + thickMm, 0, x + thickMm, 30, x, 30]
+  for (const slotMm of [0.1, 0.2, 0.3]) {
+    const fins = regionFromRings([fin(0), fin(thickMm + slotMm), fin(2 * (thickMm + slotMm))])
+    const { rings } = wallLines(fins, 2, engine, W)
+    for (const ring of rings) expect(isWithin(ring, fins, 0.015)).toBe(true)
+    closeTo(rings.reduce((sum, ring) => sum + laidMm2(ring), 0) / regionAreaMm2(fins), 0.99, 0.012)
+  }
+})
+
 test('along a wedge one kind of line goes over into the next: little is left out, nothing laid twice', () => {
   const region = wall(0.32, 2)
   const { rings, inside } = wallLines(region, 2, engine, W)
