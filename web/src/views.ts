@@ -46,6 +46,8 @@ const REST_MS = 5_000
 export function fetchOtherViews(): void {
   setTimeout(() => {
     for (const view of [...Object.values(VIEWS), findDialog, keysDialog]) view().catch(() => undefined)
+    // The thread that plans fetches its code itself, once it is started.
+    void import('./workers/geometry').then(({ planning }) => void planning()).catch(() => undefined)
     // Pictures that an earlier visit could not send.
     void import('./keep/photoOutbox').then(({ sendWaiting }) => sendWaiting()).catch(() => undefined)
   }, REST_MS)
