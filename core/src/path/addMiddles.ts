@@ -118,7 +118,7 @@ export function addMiddles(
           return
         }
         // Its outer edge stays where it is.
-        const moreMm = Math.min(across, (1 + shareTo!) * w) - w
+        const moreMm = across - w
         flow[n] += moreMm / (2 * w)
         xy[2 * n] -= (uy / length) * (moreMm / 4)
         xy[2 * n + 1] += (ux / length) * (moreMm / 4)

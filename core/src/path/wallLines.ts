@@ -18,6 +18,9 @@ export type Walls = {
   readonly inside: Region
 }
 
+/** What of a region has room for a whole line, and narrower lines in the rest of it. */
+type Narrow = { readonly wide: Region; readonly lines: ToolPaths }
+
 /**
  * Walls along an outline of the part, as much plastic as there is room for: where two sides are nearer to
  * each other than two lines, one line runs between them, as wide as that; where there is less room than for a
@@ -29,25 +32,20 @@ export function wallLines(region: Region, count: number, engine: PolygonEngine, 
   const w = lineWidthMm
   const grown = (from: Region, mm: number) => engine.grow(from, mm, 'miter', PATH_TOLERANCE_MM)
   const rings: ToolPaths[] = []
-  /** What the walls so far leave, where some of that may be narrow. */
-  let left: Region | null = region
   let rim = grown(region, -w / 2)
+  let narrow = narrowIn(region, rim)
   for (let more = Math.max(1, count) - 1; ; more--) {
     const next: Region | null = more > 0 ? grown(rim, -w) : null
     // In most layers nothing is narrow, which neighbouring walls tell.
     const inside: Region | null = next && !hasNarrowParts(rim, next, w) ? null : grown(rim, -w / 2)
-    const strips = left && hasNarrowParts(left, rim, w / 2) ? inStrips(left, rim) : NO_PATHS
-    const middle: Region | null = inside && (next ?? grown(inside, -w / 2))
-    const isNarrow = inside !== null && hasNarrowParts(inside, middle!, w / 2)
-    const around = [aroundIn(rim, inside, isNarrow), strips]
+    const within: Narrow | null = inside && narrowIn(inside, next ?? grown(inside, -w / 2))
+    const lines = [aroundIn(rim, inside, within !== null), narrow?.lines ?? NO_PATHS]
     if (!next || isEmptyRegion(rim)) {
-      // Fill begins where there is room for a whole line.
-      if (isNarrow) around.push(inStrips(inside, middle!))
-      rings.push(joinPaths(around))
-      return { rings, inside: (isNarrow ? grown(middle!, w / 2) : inside) ?? EMPTY_REGION }
+      rings.push(joinPaths([...lines, within?.lines ?? NO_PATHS]))
+      return { rings, inside: within?.wide ?? inside ?? EMPTY_REGION }
     }
-    rings.push(joinPaths(around))
-    left = inside
+    rings.push(joinPaths(lines))
+    narrow = within
     rim = next
   }
 
@@ -60,12 +58,13 @@ export function wallLines(region: Region, count: number, engine: PolygonEngine, 
     return writer.finish()
   }
 
-  /** Lines in what is narrower than a line. */
-  function inStrips(all: Region, middle: Region): ToolPaths {
-    const narrow = engine.minus(all, grown(middle, w / 2))
+  /** @param middle of it all, half a line within */
+  function narrowIn(all: Region, middle: Region): Narrow | null {
+    if (!hasNarrowParts(all, middle, w / 2)) return null
+    const wide = grown(middle, w / 2)
     const writer = new PathWriter()
-    addMiddles(writer, 'wall', grown(narrow, (-NARROWEST / 2) * w), NARROWEST * w)
+    addMiddles(writer, 'wall', grown(engine.minus(all, wide), (-NARROWEST / 2) * w), NARROWEST * w)
     const lines = writer.finish()
-    return { ...lines, flow: lines.flow.map((share) => share * NARROWEST) }
+    return { wide, lines: { ...lines, flow: lines.flow.map((share) => share * NARROWEST) } }
   }
 }

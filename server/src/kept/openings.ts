@@ -61,6 +61,7 @@ export async function keepOpenings(
     try {
       const { meshSha256, facts } = await parts.one(plan.partId)
       const key = keyOf(keptQuestions.plan(meshSha256, document))
+      // Asked for, it is the last about this plan.
       if (facts.triangles > MOST_TRIANGLES || (await kept.answer(key, plan.id))) continue
       const { mesh } = unpackMesh(await wholeOf(await meshes.packed(meshSha256)))
       const result = await createPlanner(engine).plan(meshSha256, mesh, document, breathe)
