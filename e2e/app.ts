@@ -160,11 +160,16 @@ export const test = base.extend<{ empty: App; untouched: App; quiet: void }, { d
     },
     { scope: 'worker', timeout: 300_000 },
   ],
-  /** No view may throw, whatever a test does. */
+  /** No view may throw or try what its policy forbids, whatever a test does. */
   quiet: [
     async ({ page }, use) => {
       const errors: string[] = []
       page.on('pageerror', (error) => errors.push(error.message))
+      await page.addInitScript(() =>
+        addEventListener('securitypolicyviolation', ({ violatedDirective, blockedURI }) => {
+          throw new Error(`${violatedDirective} forbids ${blockedURI}`)
+        }),
+      )
       await use()
       expect(errors).toEqual([])
     },

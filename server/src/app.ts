@@ -1,5 +1,4 @@
 import { existsSync } from 'node:fs'
-import { join } from 'node:path'
 import { BetterInput, FilamentInput, PlanInput, PrinterInput, SearchInput } from '@tender/contract'
 import compression from 'compression'
 import express, { json, type Express } from 'express'
@@ -33,6 +32,7 @@ import type { PrintRuns } from './printRuns/runs'
 import type { DeviceAddresses } from './printRuns/standIns'
 import type { ReadCache } from './storage/readCache'
 import { shelfRoutes, type Ready } from './storage/shelfRoutes'
+import { webFiles } from './webFiles'
 import { workshopRoutes } from './workshop/routes'
 import { trialRoutes } from './trials/routes'
 import { trialPhotos, trialShelf } from './trials/repo'
@@ -53,22 +53,6 @@ export type AppOptions = {
   readonly standIns: DeviceAddresses
   readonly log: Logger
   /** Folder of the built interface; null serves the API alone. */ readonly webFolder: string | null
-}
-
-/**
- * A worker has a policy of its own. The polygon engine writes its bindings as code at run time, so its
- * worker, and nothing else, may do that.
- */
-const WORKER_POLICY =
-  "default-src 'self'; script-src 'self' 'unsafe-eval' 'wasm-unsafe-eval'; connect-src 'self'"
-
-function assetHeaders(res: { setHeader(name: string, value: string): unknown }, path: string): void {
-  res.setHeader(
-    'Cache-Control',
-    path.includes('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache',
-  )
-  if (/(geometry|beside)\.worker-[^/]*\.js$/.test(path))
-    res.setHeader('Content-Security-Policy', WORKER_POLICY)
 }
 
 /**
@@ -162,14 +146,7 @@ export function createApp({
   app.use('/api', () => {
     throw new HttpProblem('NOT_FOUND', 'There is nothing at this address.')
   })
-  if (webFolder && existsSync(webFolder)) {
-    app.use(express.static(webFolder, { index: false, setHeaders: assetHeaders }))
-    // Every other address is a view of the interface.
-    app.get(
-      '/{*view}',
-      (_req, res) => void res.set('Cache-Control', 'no-cache').sendFile(join(webFolder, 'index.html')),
-    )
-  }
+  if (webFolder && existsSync(webFolder)) app.use(webFiles(webFolder))
   app.use(problemHandler)
   return app
 }
