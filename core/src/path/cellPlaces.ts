@@ -7,7 +7,6 @@ export function cellPlaces(count: number) {
   return {
     /** What was put into a place last; -1 is nothing. */
     lastIn: new Int32Array(places).fill(-1),
-    placeOf: (cx: number, cy: number): number =>
-      (Math.imul(cx, 73856093) ^ Math.imul(cy, 19349663)) & (places - 1),
+    placeOf: (cx: number, cy: number): number => (cx + Math.imul(cy, 0x9e3779b1)) & (places - 1),
   }
 }

@@ -1,4 +1,4 @@
-import { regionContains } from '../polygon'
+import { containment } from '../polygon'
 import { gridOf, type LineGrid } from './lineGrid'
 import type { Ground } from './supportLayers'
 import type { ToolPaths } from './toolPaths'
@@ -28,7 +28,7 @@ export function overLines(carriers: readonly ToolPaths[], w: number): Over {
 /** Whether one of some lines, or the part, lies near a place. */
 export function overAny(carriers: readonly ToolPaths[], rests: Ground['layers'], w: number): Over {
   const isOnLines = overLines(carriers, w)
-  return (x, y, moreMm) => isOnLines(x, y, moreMm) || rests.some(({ region }) => regionContains(region, x, y))
+  return (x, y, moreMm) => isOnLines(x, y, moreMm) || rests.some(({ region }) => containment(region)(x, y))
 }
 
 /** Whether a line that runs in a direction lies firmly on something, or across a slot between two of them. */

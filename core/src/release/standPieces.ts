@@ -176,6 +176,8 @@ function pieceFrom(
   const sectionMm2 = (cells.length / levels) * cellMm * cellMm
   let shut: boolean | null = null
   const isShut = () => (shut ??= liesShut(cells, grid, room))
+  const roughMm = new Map<number, number>()
+  let seenMm: number | null = null
   /** By what of it is asked about. */
   const known = new Map<string, Reached>()
   const closely = (near?: Near) => {
@@ -188,10 +190,16 @@ function pieceFrom(
   }
   return {
     grossMm3: cells.length * cellMm ** 3,
-    roughOpeningMm: (enoughMm) =>
-      isShut() ? 0 : reachedMm(room, room.rough, placesIn(cells, grid), enoughMm),
+    roughOpeningMm(enoughMm) {
+      let mm = roughMm.get(enoughMm)
+      if (mm === undefined) {
+        mm = isShut() ? 0 : reachedMm(room, room.rough, placesIn(cells, grid), enoughMm)
+        roughMm.set(enoughMm, mm)
+      }
+      return mm
+    },
     get seenOpeningMm() {
-      return isShut() ? 0 : reachedMm(room, room.fine, placesIn(cells, grid), ANY_TOOL_MM)
+      return (seenMm ??= isShut() ? 0 : reachedMm(room, room.fine, placesIn(cells, grid), ANY_TOOL_MM))
     },
     get openingMm() {
       return closely().widthMm
