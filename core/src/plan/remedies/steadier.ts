@@ -7,7 +7,7 @@ import { plasticShare } from '../plasticShare'
 import type { PlanGeometry } from '../planResult'
 import { holdOtherwise, type PlanRemedy } from './remedy'
 
-/** Corners of footing may stray this far from round. */
+/** Outlines of footing may stray this far. */
 const ROUND_MM = 0.01
 
 /** Feet of the stands of a plan with so many lines of footing, cut by the part beside them. */
@@ -112,7 +112,7 @@ export function feetOf(
     if (!feet) {
       areas ??= {
         part: engine.grow(layers[0].region, sideGapMm, 'round', ROUND_MM),
-        stands: engine.union(...standing.flatMap(({ outlines }) => outlines)),
+        stands: engine.thin(engine.union(...standing.flatMap(({ outlines }) => outlines)), ROUND_MM),
       }
       const { part, stands } = areas
       const grown = engine.grow(stands, lines * decisions.lineWidthMm, 'round', ROUND_MM)
