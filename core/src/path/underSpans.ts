@@ -4,7 +4,7 @@ import type { SupportPass } from '../stand'
 import { hangingRuns } from './hangingRuns'
 import { lastTimes } from './lastTimes'
 import { chainsOf, overAny, overLines, STEP, type Over } from './overLines'
-import { carriersOf, hasWalls, layersOf, restsOf, type Ground } from './supportLayers'
+import { carriersOf, isAbove, layersOf, restsOf, type Ground } from './supportLayers'
 import { joinPaths, PathWriter, type ToolPaths } from './toolPaths'
 import { WalkedLine } from './walkedLine'
 
@@ -46,10 +46,11 @@ export async function underSpans(
     if (!members.some((m) => passes[m].role === 'interface')) continue
     const carriers = carriersOf(members, passes, all)
     const stands = carriers.filter((k) => passes[k].role === 'stand')
-    // In the same walls as what is below it, a rim lies on that one's.
-    const walled = new Set(carriers.filter((k) => hasWalls(passes[k])).map((k) => passes[k].region))
     const touching = members.filter(
-      (m) => passes[m].role === 'interface' && all[m].kinds.length > 0 && !walled.has(passes[m].region),
+      (m) =>
+        passes[m].role === 'interface' &&
+        all[m].kinds.length > 0 &&
+        !carriers.some((k) => isAbove(passes[m], passes[k])),
     )
     if (stands.length === 0 || touching.length === 0) continue
     await checkpoint?.(members[0], passes.length)
