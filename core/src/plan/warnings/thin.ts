@@ -30,8 +30,18 @@ type Stack = {
   readonly atMm: readonly [number, number, number]
 }
 
+/** What was told of lines of a part: most changes of a plan leave those as they are. */
+const told = new WeakMap<readonly ToolPaths[], PlanWarning[]>()
+
 /** What of the part no line is laid in, since it is too narrow. */
-export function thinWarnings({ document, engine, geometry }: Warned): PlanWarning[] {
+export function thinWarnings(warned: Warned): PlanWarning[] {
+  const { partPaths } = warned.geometry
+  let warnings = told.get(partPaths)
+  if (!warnings) told.set(partPaths, (warnings = tooThin(warned)))
+  return warnings
+}
+
+function tooThin({ document, engine, geometry }: Warned): PlanWarning[] {
   const { lineWidthMm } = document.decisions
   const narrowestMm = NARROWEST * lineWidthMm
   let tallest: Stack | null = null
