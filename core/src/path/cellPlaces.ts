@@ -1,5 +1,6 @@
 /**
- * Cells of a grid by a hash. Cells share places: what comes from another cell is told by its distance.
+ * Cells of a grid by a hash: those of a row lie side by side, since they are asked for together. Cells share
+ * places: what comes from another cell is told by its distance.
  * @param count how many things will be put into cells
  */
 export function cellPlaces(count: number) {

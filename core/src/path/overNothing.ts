@@ -14,7 +14,7 @@ import {
   STEP,
   type Over,
 } from './overLines'
-import { carriersOf, hasWalls, isAbove, layersOf, restsOf, type Ground } from './supportLayers'
+import { carriersOf, hasWalls, isInSameWalls, layersOf, restsOf, type Ground } from './supportLayers'
 import { PathWriter, PATH_KINDS, type ToolPaths } from './toolPaths'
 
 /** A line lies on another, or is tied to one beside it, when it shares so much of their widths. */
@@ -49,7 +49,7 @@ export async function onSomething(
     // Lines in the same walls as those below, or the very same, lie on them.
     const isUpright = members.map((m) =>
       carriers.some(
-        (k) => settled[k] === lines[k] && (lines[k] === lines[m] || isAbove(passes[m], passes[k])),
+        (k) => settled[k] === lines[k] && (lines[k] === lines[m] || isInSameWalls(passes[m], passes[k])),
       ),
     )
     const of = [own.length, ...own, ...isUpright, ...below, ...rests.map(({ region }) => region)]

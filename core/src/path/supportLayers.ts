@@ -50,5 +50,5 @@ export const hasWalls = ({ fill }: SupportPass): boolean => fill === 'interface'
  * Whether all lines of a pass lie on those of one below it, in the same walls. What fills a dense stand is too
  * sparse to carry what runs down the middle of an interface.
  */
-export const isAbove = (pass: SupportPass, below: SupportPass): boolean =>
+export const isInSameWalls = (pass: SupportPass, below: SupportPass): boolean =>
   pass.region === below.region && hasWalls(below) && (pass.role !== 'interface' || below.fill === 'interface')

@@ -4,7 +4,7 @@ import type { SupportPass } from '../stand'
 import { hangingRuns } from './hangingRuns'
 import { lastTimes } from './lastTimes'
 import { chainsOf, overAny, overLines, STEP, type Over } from './overLines'
-import { carriersOf, isAbove, layersOf, restsOf, type Ground } from './supportLayers'
+import { carriersOf, isInSameWalls, layersOf, restsOf, type Ground } from './supportLayers'
 import { joinPaths, PathWriter, type ToolPaths } from './toolPaths'
 import { WalkedLine } from './walkedLine'
 
@@ -50,7 +50,7 @@ export async function underSpans(
       (m) =>
         passes[m].role === 'interface' &&
         all[m].kinds.length > 0 &&
-        !carriers.some((k) => isAbove(passes[m], passes[k])),
+        !carriers.some((k) => isInSameWalls(passes[m], passes[k])),
     )
     if (stands.length === 0 || touching.length === 0) continue
     await checkpoint?.(members[0], passes.length)
