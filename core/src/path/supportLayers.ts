@@ -47,8 +47,8 @@ export const restsOf = ({ layers, belowMm }: Ground, bottomMm: number): Ground['
 export const hasWalls = ({ fill }: SupportPass): boolean => fill === 'interface' || fill === 'dense'
 
 /**
- * Whether all lines of a pass lie on those of one below it, in the same walls. What fills a dense stand is too
- * sparse to carry what runs down the middle of an interface.
+ * Whether all lines of a pass lie on those of one below it, in the same walls. What fills a dense stand is
+ * too sparse to carry what runs down the middle of an interface.
  */
 export const isInSameWalls = (pass: SupportPass, below: SupportPass): boolean =>
   pass.region === below.region && hasWalls(below) && (pass.role !== 'interface' || below.fill === 'interface')
