@@ -37,6 +37,7 @@ export function webFiles(folder: string): Router {
 /** What is named after its contents never changes; of the rest is asked each time whether it is the same. */
 const headersOf = (path: string, bytes: Buffer): Record<string, string> => ({
   'Cache-Control': path.startsWith('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache',
-  ETag: `"${createHash('sha256').update(bytes).digest('base64url')}"`,
+  // Weak, as other devices get it packed.
+  ETag: `W/"${createHash('sha256').update(bytes).digest('base64url')}"`,
   ...(/(geometry|beside)\.worker-[^/]*\.js$/.test(path) && { 'Content-Security-Policy': WORKER_POLICY }),
 })
