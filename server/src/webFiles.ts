@@ -14,7 +14,7 @@ type WebFile = { readonly type: string; readonly bytes: Buffer; readonly headers
 
 /**
  * The built interface, from memory: a first visit asks for sixty files at once, and opening each of them on
- * the disk takes longer than all else that is done to answer. Every other address is a view.
+ * the disk takes as long as all else that is done to answer. Every other address is a view.
  */
 export function webFiles(folder: string): Router {
   const files = new Map<string, WebFile>()
