@@ -65,7 +65,7 @@ test('where a rim runs between two lines of a stand for farther than is trusted,
   expect(again[0]).toBe(below)
 })
 
-test('what is trusted to span gets none, nor what reaches out of the stand; what is in the same walls does', async () => {
+test('what is trusted to span gets none, nor what reaches out of the stand; what is merely in the same walls gets one', async () => {
   const under = async (one: SupportPass, rim: ToolPaths) =>
     (await underSpans([stand, one], [upright(0), rim], NO_PART, W, SPAN_MM))[0].kinds.length - 5
   expect(await under(interfaced, ring(0.85, 2.55, 2, 5.5))).toBe(0)
