@@ -8,7 +8,7 @@ import type { PlanGeometry } from '../planResult'
 import { holdOtherwise, type PlanRemedy } from './remedy'
 
 /** Outlines of footing may stray this far. */
-const ROUND_MM = 0.01
+const STRAYS_MM = 0.01
 
 /** Feet of the stands of a plan with so many lines of footing, cut by the part beside them. */
 export type FeetWith = (lines: number) => readonly Region[]
@@ -111,11 +111,11 @@ export function feetOf(
     let feet = known.get(lines)
     if (!feet) {
       areas ??= {
-        part: engine.grow(layers[0].region, sideGapMm, 'round', ROUND_MM),
-        stands: engine.thin(engine.union(...standing.flatMap(({ outlines }) => outlines)), ROUND_MM),
+        part: engine.grow(layers[0].region, sideGapMm, 'round', STRAYS_MM),
+        stands: engine.thin(engine.union(...standing.flatMap(({ outlines }) => outlines)), STRAYS_MM),
       }
       const { part, stands } = areas
-      const grown = engine.grow(stands, lines * decisions.lineWidthMm, 'round', ROUND_MM)
+      const grown = engine.grow(stands, lines * decisions.lineWidthMm, 'round', STRAYS_MM)
       known.set(lines, (feet = splitPieces(engine.minus(grown, part))))
     }
     return feet
