@@ -73,6 +73,8 @@ const watched = async (page) => {
   await page.getByRole('heading', { level: 1, name: 'On the printer' }).waitFor({ timeout: 60_000 })
   await page.getByText(/Printing height [2-9]\d of/).waitFor({ timeout: 120_000 })
 }
+/** The fits of a bench take some seconds. */
+const paired = (page) => page.getByRole('grid').waitFor({ timeout: 60_000 })
 const made = (page) => page.locator('img[alt^="The coupon as it lies"]').waitFor({ timeout: 60_000 })
 
 /**
@@ -81,7 +83,7 @@ const made = (page) => page.locator('img[alt^="The coupon as it lies"]').waitFor
 const SHOTS = [
   { name: 'start', at: '/' },
   { name: 'bench', at: '/bench', size: [1280, 1250] },
-  { name: 'pairings', at: '/pairings?part={Chalk PLA}&touching={Moss PETG}' },
+  { name: 'pairings', at: '/pairings?part={Chalk PLA}&touching={Moss PETG}', ready: paired },
   { name: 'pairing', at: '/pairings/{Chalk PLA}/{Moss PETG}' },
   { name: 'trial-gap', at: '/trials/{Chalk on Chalk}?step=0:0.2' },
   { name: 'new-trial', at: '/trials/new/gap', ready: made },
