@@ -1,4 +1,5 @@
 import { boundsOf, boundsOverlap, regionContains, ringCount, type Bounds2, type Region } from './region'
+import { finerBands } from './sideBands'
 
 const boxes = new WeakMap<Region, Bounds2>()
 
@@ -51,20 +52,36 @@ const isAside = (
 ): boolean =>
   (ax < minX && bx < minX) || (ax > maxX && bx > maxX) || (ay < minY && by < minY) || (ay > maxY && by > maxY)
 
-/** How one piece lies to another; `unknown` where their sides cross or it would take long to say. */
+/** How one piece lies to another; `unknown` where their sides cross or touch. */
 export type Lie = 'within' | 'apart' | 'unknown'
-
-/** From about so many pairs of sides on the engine is as quick, where none of them can be passed over. */
-const MOST_PAIRS = 3_000
 
 /** Whether a piece lies wholly in another one, or wholly outside of it. */
 export function lieOf(piece: Region, other: Region): Lie {
   if (piece === other) return 'within'
-  if (piece.xyMm.length * other.xyMm.length > 4 * MOST_PAIRS || sidesMeet(piece, other)) return 'unknown'
-  // No sides meet. Corners that lie on a side all but for rounding disagree with the others.
-  if (cornersIn(other, piece) > 0) return 'unknown'
-  const inside = cornersIn(piece, other)
-  return inside === 0 ? 'apart' : 2 * inside === piece.xyMm.length ? 'within' : 'unknown'
+  // Where no sides meet, a ring lies in the other piece as a whole or not at all.
+  if (sidesMeet(piece, other) || ringsIn(other, piece) > 0) return 'unknown'
+  const inside = ringsIn(piece, other)
+  return inside === 0 ? 'apart' : inside === ringCount(piece) ? 'within' : 'unknown'
+}
+
+/** Without the pieces that lie wholly in another one of them: what all of them cover stays the same. */
+export function uncovered(pieces: readonly Region[]): readonly Region[] {
+  const all = [...new Set(pieces)]
+  const left = all.filter((piece) => !all.some((other) => other !== piece && wasWithin(piece, other)))
+  return left.length === pieces.length ? pieces : left
+}
+
+/** Whether a piece lies wholly in another one and touches none of its sides. */
+function isWithin(piece: Region, other: Region): boolean {
+  const [inner, outer] = [boxOf(piece), boxOf(other)]
+  return (
+    inner.minX > outer.minX &&
+    inner.minY > outer.minY &&
+    inner.maxX < outer.maxX &&
+    inner.maxY < outer.maxY &&
+    regionContains(other, piece.xyMm[0], piece.xyMm[1]) &&
+    lieOf(piece, other) === 'within'
+  )
 }
 
 /** Whether nothing of one piece lies in another or touches it. */
@@ -72,36 +89,30 @@ export function areApart(a: Region, b: Region): boolean {
   if (a === b) return false
   if (!meet(a, b, 0)) return true
   // What lies on each other mostly shows at the first corners; only then every side is asked.
-  return !hasRingIn(a, b) && !hasRingIn(b, a) && !sidesMeet(a, b)
+  return ringsIn(a, b) === 0 && ringsIn(b, a) === 0 && !sidesMeet(a, b)
 }
 
-/** Whether a ring of one region begins in another; where sides do not meet, it lies there as a whole. */
-function hasRingIn({ xyMm, starts }: Region, other: Region): boolean {
-  for (let r = 0; r + 1 < starts.length; r++)
-    if (regionContains(other, xyMm[2 * starts[r]], xyMm[2 * starts[r] + 1])) return true
-  return false
-}
-
-const asked = new WeakMap<Region, WeakMap<Region, boolean>>()
-
-/** The same, remembered: for shapes that the next plan asks about again. */
-export function wereApart(a: Region, b: Region): boolean {
-  let known = asked.get(a)
-  if (!known) asked.set(a, (known = new WeakMap()))
-  let apart = known.get(b)
-  if (apart === undefined) known.set(b, (apart = areApart(a, b)))
-  return apart
-}
-
-/** How many corners of one piece lie in another. */
-function cornersIn({ xyMm }: Region, other: Region): number {
-  const { minX, minY, maxX, maxY } = boxOf(other)
-  let inside = 0
-  for (let p = 0; p < xyMm.length; p += 2) {
-    const x = xyMm[p]
-    const y = xyMm[p + 1]
-    if (x >= minX && x <= maxX && y >= minY && y <= maxY && regionContains(other, x, y)) inside++
+/** An answer about two shapes, remembered: the next level or the next plan asks about them again. */
+function remembered(ask: (a: Region, b: Region) => boolean): (a: Region, b: Region) => boolean {
+  const asked = new WeakMap<Region, WeakMap<Region, boolean>>()
+  return (a, b) => {
+    let known = asked.get(a)
+    if (!known) asked.set(a, (known = new WeakMap()))
+    let answer = known.get(b)
+    if (answer === undefined) known.set(b, (answer = ask(a, b)))
+    return answer
   }
+}
+
+/** Whether nothing of one piece lies in another or touches it, remembered. */
+export const wereApart = remembered(areApart)
+const wasWithin = remembered(isWithin)
+
+/** How many rings of one region begin in another one. */
+function ringsIn({ xyMm, starts }: Region, other: Region): number {
+  let inside = 0
+  for (let r = 0; r + 1 < starts.length; r++)
+    if (regionContains(other, xyMm[2 * starts[r]], xyMm[2 * starts[r] + 1])) inside++
   return inside
 }
 
@@ -112,68 +123,90 @@ const ON_LINE_MM2 = 1e-9
 const onOneSide = (a: number, b: number): boolean =>
   (a > ON_LINE_MM2 && b > ON_LINE_MM2) || (a < -ON_LINE_MM2 && b < -ON_LINE_MM2)
 
-/** Sides near the other region, as x, y of both ends by turns; reused. */
-let nearSide = new Float64Array(1024)
+/** Up to about so many pairs of sides it is quicker to ask each than to sort them into bands. */
+const FEW_PAIRS = 10_000
 
 /** Whether a side of one region crosses or touches one of the other; `crossesSides` leaves touching out. */
 function sidesMeet(a: Region, b: Region): boolean {
-  const count = sidesNear(b, boxOf(a))
-  if (count === 0) return false
   const { minX, minY, maxX, maxY } = boxOf(b)
-  for (let r = 0; r < ringCount(a); r++) {
-    let q = a.starts[r + 1] - 1
-    for (let p = a.starts[r]; p < a.starts[r + 1]; q = p++) {
-      const [x0, y0, x1, y1] = [a.xyMm[2 * q], a.xyMm[2 * q + 1], a.xyMm[2 * p], a.xyMm[2 * p + 1]]
-      if (!isAside(x0, y0, x1, y1, minX, minY, maxX, maxY) && meetsOneOf(count, x0, y0, x1, y1)) return true
+  const bands = a.xyMm.length * b.xyMm.length > 4 * FEW_PAIRS ? finerBands(b) : null
+  const near = bands ? 0 : listNear(b, boxOf(a))
+  for (let r = 0; r + 1 < a.starts.length; r++) {
+    let x0 = a.xyMm[2 * a.starts[r + 1] - 2]
+    let y0 = a.xyMm[2 * a.starts[r + 1] - 1]
+    for (let p = 2 * a.starts[r]; p < 2 * a.starts[r + 1]; p += 2) {
+      const x1 = a.xyMm[p]
+      const y1 = a.xyMm[p + 1]
+      if (!isAside(x0, y0, x1, y1, minX, minY, maxX, maxY)) {
+        if (!bands) {
+          if (meetsOneOf(b.xyMm, listed, 0, near, x0, y0, x1, y1)) return true
+        } else {
+          const [one, other] = bands.along === 0 ? [x0, x1] : [y0, y1]
+          const from = bands.starts[bands.bandAt(Math.min(one, other))]
+          const to = bands.starts[bands.bandAt(Math.max(one, other)) + 1]
+          if (meetsOneOf(b.xyMm, bands.sides, from, to, x0, y0, x1, y1)) return true
+        }
+      }
+      x0 = x1
+      y0 = y1
     }
   }
   return false
 }
 
-/** Puts the sides of a region that are not aside of a box into the list; says how many numbers they take. */
-function sidesNear({ xyMm, starts }: Region, { minX, minY, maxX, maxY }: Bounds2): number {
-  if (nearSide.length < 2 * xyMm.length) nearSide = new Float64Array(4 * xyMm.length)
+/** Sides near a box, as where their ends stand in `xyMm`; reused. */
+let listed = new Uint32Array(512)
+
+/** Lists the sides of a region that are not aside of a box; says how many numbers they take. */
+function listNear({ xyMm, starts }: Region, { minX, minY, maxX, maxY }: Bounds2): number {
+  if (listed.length < xyMm.length) listed = new Uint32Array(2 * xyMm.length)
   let count = 0
   for (let r = 0; r + 1 < starts.length; r++) {
-    let qx = xyMm[2 * starts[r + 1] - 2]
-    let qy = xyMm[2 * starts[r + 1] - 1]
-    for (let i = 2 * starts[r]; i < 2 * starts[r + 1]; i += 2) {
-      const px = xyMm[i]
-      const py = xyMm[i + 1]
-      if (!isAside(px, py, qx, qy, minX, minY, maxX, maxY)) {
-        nearSide[count++] = px
-        nearSide[count++] = py
-        nearSide[count++] = qx
-        nearSide[count++] = qy
+    let q = 2 * starts[r + 1] - 2
+    for (let p = 2 * starts[r]; p < 2 * starts[r + 1]; p += 2) {
+      if (!isAside(xyMm[p], xyMm[p + 1], xyMm[q], xyMm[q + 1], minX, minY, maxX, maxY)) {
+        listed[count++] = p
+        listed[count++] = q
       }
-      qx = px
-      qy = py
+      q = p
     }
   }
   return count
 }
 
-/** Whether a straight piece crosses or touches one of the listed sides. */
-function meetsOneOf(count: number, x0: number, y0: number, x1: number, y1: number): boolean {
-  const [dx, dy] = [x1 - x0, y1 - y0]
+/** Whether a straight piece crosses or touches one of the sides listed from here to there. */
+function meetsOneOf(
+  xyMm: Float64Array,
+  sides: Uint32Array,
+  start: number,
+  end: number,
+  x0: number,
+  y0: number,
+  x1: number,
+  y1: number,
+): boolean {
+  const dx = x1 - x0
+  const dy = y1 - y0
   const minX = Math.min(x0, x1)
   const maxX = Math.max(x0, x1)
   const minY = Math.min(y0, y1)
   const maxY = Math.max(y0, y1)
-  for (let i = 0; i < count; i += 4) {
-    const px = nearSide[i]
-    const py = nearSide[i + 1]
-    const qx = nearSide[i + 2]
-    const qy = nearSide[i + 3]
+  for (let i = start; i < end; i += 2) {
+    const p = sides[i]
+    const q = sides[i + 1]
+    const px = xyMm[p]
+    const py = xyMm[p + 1]
+    const qx = xyMm[q]
+    const qy = xyMm[q + 1]
     if (isAside(px, py, qx, qy, minX, minY, maxX, maxY)) continue
     const own = dx * (py - y0) - dy * (px - x0)
     const before = dx * (qy - y0) - dy * (qx - x0)
     if (onOneSide(own, before)) continue
     const ux = qx - px
     const uy = qy - py
-    const start = ux * (y0 - py) - uy * (x0 - px)
-    const end = ux * (y1 - py) - uy * (x1 - px)
-    if (!onOneSide(start, end)) return true
+    const from = ux * (y0 - py) - uy * (x0 - px)
+    const to = ux * (y1 - py) - uy * (x1 - px)
+    if (!onOneSide(from, to)) return true
   }
   return false
 }

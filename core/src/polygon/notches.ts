@@ -1,4 +1,5 @@
 import type { Region } from './region'
+import { sideBands } from './sideBands'
 
 /**
  * A region without its small notches: an inward corner that lies no deeper than `depthMm` behind its
@@ -43,11 +44,15 @@ export function withoutNotches(region: Region, depthMm: number): Region {
   return { xyMm: xy, starts: ends }
 }
 
+/** Of up to so many corners each is asked, of more those in the bands of the notch. */
+const FEW = 100
+
 /** Notches wider than this many times their depth are the shape of a region, and stay. */
 const MOUTH = 7
 
 /** Whether b lies behind a and c, near enough, with nothing between them. The inside is on the left. */
-function isNotch({ xyMm }: Region, a: number, b: number, c: number, depthMm: number): boolean {
+function isNotch(region: Region, a: number, b: number, c: number, depthMm: number): boolean {
+  const { xyMm } = region
   const [ax, ay, bx, by] = [xyMm[2 * a], xyMm[2 * a + 1], xyMm[2 * b], xyMm[2 * b + 1]]
   const [cx, cy] = [xyMm[2 * c], xyMm[2 * c + 1]]
   const [ux, uy] = [cx - ax, cy - ay]
@@ -60,15 +65,23 @@ function isNotch({ xyMm }: Region, a: number, b: number, c: number, depthMm: num
   if (along < 0 || along > mouth2) return false
   const [minX, maxX] = [Math.min(ax, bx, cx), Math.max(ax, bx, cx)]
   const [minY, maxY] = [Math.min(ay, by, cy), Math.max(ay, by, cy)]
-  for (let p = 0; p < xyMm.length; p += 2) {
+  const fills = (p: number): boolean => {
     const x = xyMm[p]
     const y = xyMm[p + 1]
-    if (x < minX || x > maxX || y < minY || y > maxY) continue
-    if ((x === ax && y === ay) || (x === bx && y === by) || (x === cx && y === cy)) continue
+    if (x < minX || x > maxX || y < minY || y > maxY) return false
+    if ((x === ax && y === ay) || (x === bx && y === by) || (x === cx && y === cy)) return false
     const side = (px: number, py: number, qx: number, qy: number) =>
       (qx - px) * (y - py) - (qy - py) * (x - px)
     // The triangle a, c, b runs to the left.
-    if (side(ax, ay, cx, cy) >= 0 && side(cx, cy, bx, by) >= 0 && side(bx, by, ax, ay) >= 0) return false
+    return side(ax, ay, cx, cy) >= 0 && side(cx, cy, bx, by) >= 0 && side(bx, by, ax, ay) >= 0
   }
+  if (xyMm.length <= 2 * FEW) {
+    for (let p = 0; p < xyMm.length; p += 2) if (fills(p)) return false
+    return true
+  }
+  // Every corner ends a side, and so stands in the band that it lies in.
+  const { bandAt, starts, sides } = sideBands(region, 1)
+  const last = starts[bandAt(maxY) + 1]
+  for (let i = starts[bandAt(minY)]; i < last; i += 2) if (fills(sides[i])) return false
   return true
 }

@@ -13,7 +13,7 @@ import {
   type PolygonEngine,
   type Region,
 } from '.'
-import { lieOf } from './lie'
+import { lieOf, uncovered } from './lie'
 import { withoutNotches } from './notches'
 
 let plain: PolygonEngine
@@ -27,11 +27,11 @@ const ring = (x: number, y: number, r: number, corners = 12): number[] =>
     y + r * Math.sin(a),
   ])
 /** Discs and rings all over a square: some alone, some on each other, some in the hole of another. */
-function scattered(random: () => number, count: number): Region {
+function scattered(random: () => number, count: number, corners = 12): Region {
   const discs = Array.from({ length: count }, () => {
     const [x, y, r] = [40 * random(), 40 * random(), 0.5 + 4 * random()]
-    const disc = regionFromRings([ring(x, y, r)])
-    return random() < 0.4 ? plain.minus(disc, regionFromRings([ring(x, y, 0.7 * r)])) : disc
+    const disc = regionFromRings([ring(x, y, r, corners)])
+    return random() < 0.4 ? plain.minus(disc, regionFromRings([ring(x, y, 0.7 * r, corners)])) : disc
   })
   return plain.union(...discs)
 }
@@ -76,18 +76,39 @@ test('pieces that nothing meets are the same pieces afterwards, also in the hole
 
 test('how pieces lie to each other is told as areas say, where it is told', () => {
   const { next: random } = seeded(3)
-  const told = { within: 0, apart: 0, unknown: 0 }
-  for (let n = 0; n < 300; n++)
-    for (const a of splitPieces(scattered(random, 6)))
-      for (const b of splitPieces(scattered(random, 3))) {
-        const lie = lieOf(a, b)
-        told[lie]++
-        if (lie === 'within') expect(regionAreaMm2(plain.minus(a, b))).toBeLessThan(1e-3)
-        if (lie === 'apart') expect(regionAreaMm2(plain.common(a, b))).toBeLessThan(1e-3)
-      }
-  expect(told.within).toBeGreaterThan(4)
-  expect(told.apart).toBeGreaterThan(100)
-  expect(told.unknown).toBeGreaterThan(100)
+  for (const corners of [12, 160]) {
+    const told = { within: 0, apart: 0, unknown: 0 }
+    for (let n = 0; n < 300; n++)
+      for (const a of splitPieces(scattered(random, 6, corners)))
+        for (const b of splitPieces(scattered(random, 3, corners))) {
+          const lie = lieOf(a, b)
+          told[lie]++
+          if (lie === 'within') expect(regionAreaMm2(plain.minus(a, b))).toBeLessThan(1e-3)
+          if (lie === 'apart') expect(regionAreaMm2(plain.common(a, b))).toBeLessThan(1e-3)
+        }
+    expect(told.within).toBeGreaterThan(4)
+    expect(told.apart).toBeGreaterThan(100)
+    expect(told.unknown).toBeGreaterThan(100)
+  }
+})
+
+test('of pieces that lie in each other the outer ones cover as much as all', () => {
+  const { next: random } = seeded(11)
+  let left = 0
+  for (let n = 0; n < 60; n++) {
+    const all = [scattered(random, 5, 40), scattered(random, 5, 120)].flatMap((one) =>
+      [one, plain.grow(one, 0.4), plain.grow(one, -0.3)].flatMap(splitPieces),
+    )
+    const outer = uncovered(all)
+    left += all.length - outer.length
+    expect(apartMm2(plain.union(...all), plain.union(...outer))).toBeLessThan(1e-3)
+  }
+  expect(left).toBeGreaterThan(60 * 5)
+  // What has the hole of another one in it covers that hole.
+  const [disc, frame] = [regionFromRings([ring(0, 0, 9)]), regionFromRings([ring(0, 0, 10)])]
+  const holed = plain.minus(frame, regionFromRings([ring(0, 0, 2)]))
+  expect(uncovered([disc, holed])).toHaveLength(2)
+  expect(uncovered([disc, frame, frame])).toEqual([frame])
 })
 
 test('notches of a stepped side are filled, what is round or holds something stays', () => {
@@ -112,8 +133,11 @@ test('notches of a stepped side are filled, what is round or holds something sta
   // However often it is asked, no side moves by more than a tenth of a millimetre.
   expect(regionAreaMm2(eaten) - regionAreaMm2(bowl)).toBeLessThan(0.1 * 2 * Math.PI * 8)
 
-  const post = regionFromRings([ring(1, 3.9, 0.05)])
   const notched = regionFromRings([[0, 0, 2, 0, 2, 4, 1, 3.8, 0, 4]])
   expect(regionAreaMm2(withoutNotches(notched, 0.3))).toBeCloseTo(8, 6)
-  expect(withoutNotches(joinPieces([notched, post]), 0.3).xyMm.length).toBe(10 + post.xyMm.length)
+  for (const corners of [12, 160]) {
+    const [post, aside] = [1, 4].map((x) => regionFromRings([ring(x, 3.9, 0.05, corners)]))
+    expect(withoutNotches(joinPieces([notched, post]), 0.3).xyMm.length).toBe(10 + post.xyMm.length)
+    expect(withoutNotches(joinPieces([notched, aside]), 0.3).xyMm.length).toBe(8 + aside.xyMm.length)
+  }
 })

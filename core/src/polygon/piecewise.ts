@@ -1,7 +1,7 @@
 import { groups } from '../groups'
 import type { PolygonEngine } from './engine'
 import { interning } from './interning'
-import { boxOf, lieOf, meet } from './lie'
+import { boxOf, lieOf, meet, uncovered } from './lie'
 import { splitPieces } from './pieces'
 import { EMPTY_REGION, type Region } from './region'
 import { remembering, type RememberingEngine } from './remembering'
@@ -47,7 +47,7 @@ function piecewise(inner: RememberingEngine): RememberingEngine {
         }
         met = met.filter((_, i) => lie[i] !== 'apart')
       }
-      const made = met.length === 0 ? untouched(group) : operate(group, met)
+      const made = met.length === 0 ? untouched(group) : operate(group, uncovered(met))
       result.push(...splitPieces(made))
     }
     return joined(result)
