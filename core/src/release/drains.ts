@@ -2,7 +2,7 @@ import { squaresFrom } from './distances'
 import { isWalledOff } from './freeWay'
 import { middleOf, PART, sidesOf } from './standCells'
 import type { Near, StandGrid, StandPiece } from './standPieces'
-import { wordsOf } from './wayOut'
+import { wordsOf } from './directions'
 
 /** Where liquid gets to a stand, and out again. */
 export type Drain = {

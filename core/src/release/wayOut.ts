@@ -1,18 +1,15 @@
+import { DIRECTIONS, wordsOf, type Direction, type WayOut } from './directions'
 import { freeWayMm } from './freeWay'
+import { ownWays } from './ownWays'
 import { middleOf, sidesOf } from './standCells'
 import type { StandGrid } from './standPieces'
-
-/** A direction in which something leaves whole, as a unit vector and in words; z points away from the bed. */
-export type WayOut = { readonly direction: readonly [number, number, number]; readonly words: string }
 
 /** How a piece comes out: whole, or after being broken into so many. */
 export type Leaving =
   | { readonly pieces: number; readonly ways: readonly WayOut[] }
-  /** Not even in eight. */
+  /** Not even in `MOST_PIECES`. */
   | { readonly pieces: null; readonly ways: readonly [] }
 
-/** Directions that are tried: the plain ones first, then all between, in steps of a third. */
-const DIRECTIONS: readonly WayOut[] = directions()
 /** Between the best of them further ones are tried, in ever smaller steps. */
 const BEST = 4
 const FINER = [1 / 6, 1 / 12, 1 / 24, 1 / 48, 1 / 96, 1 / 192]
@@ -25,14 +22,15 @@ const ROUGHLY = 4
  * over: those beside them stand for them.
  */
 const TOO_NEAR = 0.75
+/** What has to be broken into more comes out in crumbs. */
+const MOST_PIECES = 8
 /** How much of the work goes, about, into ways for the whole piece, and of that into a first look around. */
 const WHOLE_SHARE = 0.7
 const ROUGH_SHARE = 0.5
 
-type Direction = WayOut['direction']
-
 /**
- * How a piece of support comes out past the part, in one piece or in two, four or eight.
+ * How a piece of support comes out past the part: in one piece, halved, in quarters, broken where its
+ * parts leave different ways, or in eighths.
  * Source: every cell is moved along a straight line until it leaves the grid; a few hundred directions, the
  * plain ones first, then around those in which a sample of the cells gets farthest.
  * @param onShare is told how much is done, from 0 to 1, should nothing come out before the end
@@ -45,10 +43,14 @@ export function leavingOf(
   const { walls } = grid
   const clear = cells.filter((c) => walls.roomMm(...middleOf(grid, c)) >= TOO_NEAR * walls.cellMm)
   const rims = rimOf(grid, clear.length > 0 ? clear : cells)
+  let known: readonly WayOut[] | null | undefined
+  const own = () => (known === undefined ? (known = ownWays(grid, cells, rims, MOST_PIECES)) : known)
   let divided = 0
   for (const parts of divisions(grid, rims)) {
     onShare(divided === 0 ? 0 : WHOLE_SHARE + ((1 - WHOLE_SHARE) * (divided - 1)) / AXES.length)
     divided++
+    // Into more than quarters only where that is fewer parts than it goes different ways.
+    if (parts.length > 4 && (own()?.length ?? Infinity) <= parts.length) break
     const ways: WayOut[] = []
     for (const part of parts) {
       const way =
@@ -59,7 +61,8 @@ export function leavingOf(
     }
     if (ways.length === parts.length) return { pieces: parts.length, ways }
   }
-  return { pieces: null, ways: [] }
+  const ways = own()
+  return ways ? { pieces: ways.length, ways } : { pieces: null, ways: [] }
 }
 
 /** A way out between the directions that are tried first. */
@@ -187,32 +190,4 @@ function passes(grid: StandGrid, cells: number[], direction: Direction): boolean
     return false
   }
   return true
-}
-
-function directions(): WayOut[] {
-  const found = new Map<string, [number, number, number]>()
-  for (let z = -3; z <= 3; z++)
-    for (let y = -3; y <= 3; y++)
-      for (let x = -3; x <= 3; x++) {
-        const far = Math.hypot(x, y, z)
-        if (far === 0) continue
-        const unit: [number, number, number] = [x / far, y / far, z / far]
-        found.set(unit.map((value) => value.toFixed(3)).join(' '), unit)
-      }
-  // Along an axis first, and downwards before anything else: that is how supports are taken off.
-  const plain = ([x, y, z]: readonly number[]) => Math.max(Math.abs(x), Math.abs(y), Math.abs(z)) - z / 100
-  return [...found.values()]
-    .toSorted((a, b) => plain(b) - plain(a))
-    .map((direction) => ({ direction, words: wordsOf(direction) }))
-}
-
-/** A direction in words. @param direction unit vector */
-export function wordsOf([x, y, z]: readonly [number, number, number]): string {
-  const aside = [
-    Math.abs(y) > 0.35 ? (y < 0 ? 'front' : 'back') : '',
-    Math.abs(x) > 0.35 ? (x < 0 ? 'left' : 'right') : '',
-  ].filter(Boolean)
-  const upright = Math.abs(z) > 0.35 ? (z < 0 ? 'down' : 'up') : ''
-  if (aside.length === 0) return upright || 'aside'
-  return `toward the ${aside.join(' and ')}${upright ? ` and ${upright}` : ''}`
 }
