@@ -3,13 +3,13 @@ import { freeWayMm } from './freeWay'
 import { middleOf, sidesOf } from './standCells'
 import { SPECK_MM3, type StandGrid } from './standPieces'
 
-/** Cells by which directions are chosen, and how often those that no chosen one frees are added to them. */
+/** So many cells, about, choose the directions. */
 const ASKED = 96
+/** Where no chosen direction frees a cell, this many more of such are asked as well, so often. */
+const ADDED = 24
 const ROUNDS = 3
 /** What is less than this share of a piece falls off beside its parts. */
 const CRUMB_SHARE = 1 / 500
-/** One in so many cells that were left over is added. */
-const ADDED = 24
 
 /**
  * How a piece comes out when it is broken where its parts leave different ways: what stands on both sides of
