@@ -131,6 +131,7 @@ function sidesMeet(a: Region, b: Region): boolean {
   const { minX, minY, maxX, maxY } = boxOf(b)
   const bands = a.xyMm.length * b.xyMm.length > 4 * FEW_PAIRS ? finerBands(b) : null
   const near = bands ? 0 : listNear(b, boxOf(a))
+  const sides = bands ? bands.sides : listed
   for (let r = 0; r + 1 < a.starts.length; r++) {
     let x0 = a.xyMm[2 * a.starts[r + 1] - 2]
     let y0 = a.xyMm[2 * a.starts[r + 1] - 1]
@@ -138,14 +139,14 @@ function sidesMeet(a: Region, b: Region): boolean {
       const x1 = a.xyMm[p]
       const y1 = a.xyMm[p + 1]
       if (!isAside(x0, y0, x1, y1, minX, minY, maxX, maxY)) {
-        if (!bands) {
-          if (meetsOneOf(b.xyMm, listed, 0, near, x0, y0, x1, y1)) return true
-        } else {
+        let from = 0
+        let to = near
+        if (bands) {
           const [one, other] = bands.along === 0 ? [x0, x1] : [y0, y1]
-          const from = bands.starts[bands.bandAt(Math.min(one, other))]
-          const to = bands.starts[bands.bandAt(Math.max(one, other)) + 1]
-          if (meetsOneOf(b.xyMm, bands.sides, from, to, x0, y0, x1, y1)) return true
+          from = bands.starts[bands.bandAt(Math.min(one, other))]
+          to = bands.starts[bands.bandAt(Math.max(one, other)) + 1]
         }
+        if (meetsOneOf(b.xyMm, sides, from, to, x0, y0, x1, y1)) return true
       }
       x0 = x1
       y0 = y1

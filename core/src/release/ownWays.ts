@@ -1,6 +1,6 @@
 import { DIRECTIONS, type WayOut } from './directions'
 import { freeWayMm } from './freeWay'
-import { middleOf, sidesOf } from './standCells'
+import { hangingOf, middleOf, sidesOf } from './standCells'
 import { SPECK_MM3, type StandGrid } from './standPieces'
 
 /** So many cells, about, choose the directions. */
@@ -82,7 +82,7 @@ function parted(
   most: number,
 ): WayOut[] | null {
   const bits = spread(grid, cells, rimBits)
-  const around = aroundOf(grid)
+  const around = hangingOf(grid.nx, grid.ny)
   const parts: Part[] = []
   const rest = connected(new Set(bits.keys()), around)
   while (rest.length > 0) {
@@ -147,15 +147,6 @@ function spread(
     last = next
   }
   return all
-}
-
-/** From a cell to all around it, aslant as well. */
-function aroundOf({ nx, ny }: StandGrid): number[] {
-  const steps: number[] = []
-  for (const z of [-1, 0, 1])
-    for (const y of [-1, 0, 1])
-      for (const x of [-1, 0, 1]) if (x !== 0 || y !== 0 || z !== 0) steps.push((z * ny + y) * nx + x)
-  return steps
 }
 
 /** Cells that hang together, group by group. */

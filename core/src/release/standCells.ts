@@ -38,6 +38,14 @@ export const RIM = 3
 /** From a cell to those that share a side with it. */
 export const sidesOf = (nx: number, ny: number): readonly number[] => [1, -1, nx, -nx, nx * ny, -nx * ny]
 
+/** From a cell to those that hang together with it: beside it, and upwards aslant, as branches lean. */
+export function hangingOf(nx: number, ny: number): readonly number[] {
+  const steps = [1, -1, nx, -nx]
+  for (const up of [nx * ny, -nx * ny])
+    for (const along of [-nx, 0, nx]) steps.push(up + along - 1, up + along, up + along + 1)
+  return steps
+}
+
 /** The middle of a cell. */
 export const middleOf = (
   { nx, ny, cellMm, originMm }: Pick<StandCells, 'nx' | 'ny' | 'cellMm' | 'originMm'>,

@@ -5,6 +5,7 @@ import type { Opening } from './openingsInto'
 import { closelyReached, reachedMm, UNREACHED, type Reached } from './reached'
 import { roomAround, type Room } from './room'
 import {
+  hangingOf,
   middleOf,
   placeIn,
   RIM,
@@ -122,10 +123,7 @@ type Gathered = {
 /** Which cells of supports hang together: what is one as printed, and what lies beside it past no wall. */
 function gathered(grid: StandCells, layers: readonly Filled[]): Gathered[] {
   const { cells: all, bodyOf, nx, ny } = grid
-  // Upwards aslant as well: branches lean.
-  const steps = [1, -1, nx, -nx]
-  for (const up of [nx * ny, -nx * ny])
-    for (const along of [-nx, 0, nx]) steps.push(up + along - 1, up + along, up + along + 1)
+  const steps = hangingOf(nx, ny)
   /** Cells of supports that belong to no piece yet. */
   const waiting = new Uint8Array(all.length)
   for (let c = 0; c < all.length; c++) if (all[c] === STAND) waiting[c] = 1
