@@ -72,7 +72,9 @@ describe('plan files', () => {
     )
     expect(sentenceOf({ decision: {} })).toContain('"decision", which nothing here is called')
     expect(sentenceOf({ name: '' })).toBe('"name" must not be empty.')
-    expect(sentenceOf([])).toBe('The document must be an object.')
+    expect(sentenceOf([])).toBe('The document must be a set of fields in braces.')
+    expect(sentenceOf({ pose: { turn: 7 } })).toBe('"pose.turn" must be a list.')
+    expect(sentenceOf({ decisions: { supports: 'yes' } })).toBe('"decisions.supports" must be true or false.')
     expect(sentenceOf({ decisions: { upperGapMm: NaN } })).toContain('upperGapMm')
     // Of what may be said in several ways, the one that it comes nearest to.
     const where = (value: unknown) => sentenceOf({ exceptions: [{ where: value }] })

@@ -2,6 +2,17 @@ import type { z } from 'zod'
 
 type Issue = z.ZodError['issues'][number]
 
+/** Kinds of values in a maker's words. */
+const KINDS: Readonly<Record<string, string>> = {
+  int: 'a whole number',
+  string: 'text',
+  boolean: 'true or false',
+  array: 'a list',
+  tuple: 'a list',
+  record: 'a set of fields in braces',
+  object: 'a set of fields in braces',
+}
+
 /** What is wrong with one value, as the end of a sentence that begins with its name. */
 export function issuePredicate(issue: Issue): string {
   switch (issue.code) {
@@ -19,7 +30,7 @@ export function issuePredicate(issue: Issue): string {
     case 'invalid_value':
       return `must be ${issue.values.map((value) => `"${String(value)}"`).join(' or ')}.`
     case 'invalid_type':
-      return `must be ${issue.expected === 'int' ? 'a whole number' : /^[aeiou]/.test(issue.expected) ? `an ${issue.expected}` : `a ${issue.expected}`}.`
+      return `must be ${KINDS[issue.expected] ?? `a ${issue.expected}`}.`
     case 'invalid_format':
       return issue.format === 'regex' && issue.message.includes(' ')
         ? `is not right. ${issue.message}`
