@@ -15,14 +15,10 @@ const BESIDE = 0.4
 /** Whether something that carries lies within half a line, and some more, of a place. */
 export type Over = (x: number, y: number, moreMm: number) => boolean
 
-/** Whether one of some lines lies near a place; their grids are made when they are first asked. */
+/** Whether one of some lines lies near a place; their grid is made when it is first asked. */
 export function overLines(carriers: readonly ToolPaths[], w: number): Over {
-  const grids: LineGrid[] = []
-  return (x, y, moreMm) => {
-    for (let n = 0; n < carriers.length; n++)
-      if ((grids[n] ??= gridOf(carriers[n], w)).isNear(x, y, moreMm)) return true
-    return false
-  }
+  let grid: LineGrid | undefined
+  return (x, y, moreMm) => (grid ??= gridOf(carriers, w)).isNear(x, y, moreMm)
 }
 
 /** Whether one of some lines, or the part, lies near a place. */

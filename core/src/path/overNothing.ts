@@ -135,9 +135,12 @@ function settle(
   // What is tied to something that is carried stays, and so does what is tied to that.
   let tied = loose.length > 0
   while (tied) {
-    const held = own.map((_, m) => gridOf(kept(m), w))
+    const held = gridOf(
+      own.map((_, m) => kept(m)),
+      w,
+    )
     const stays = loose.filter(([m, p]) =>
-      somewhere(own[m], p, w, (x, y) => held.some((grid) => grid.isNear(x, y, touchMm(own[m], p)))),
+      somewhere(own[m], p, w, (x, y) => held.isNear(x, y, touchMm(own[m], p))),
     )
     for (const [m, p] of stays) dropped[m].delete(p)
     loose = loose.filter(([m, p]) => dropped[m].has(p))
