@@ -24,7 +24,13 @@ export function overLines(carriers: readonly ToolPaths[], w: number): Over {
 /** Whether one of some lines, or the part, lies near a place. */
 export function overAny(carriers: readonly ToolPaths[], rests: Ground['layers'], w: number): Over {
   const isOnLines = overLines(carriers, w)
-  return (x, y, moreMm) => isOnLines(x, y, moreMm) || rests.some(({ region }) => containment(region)(x, y))
+  let areIn: ((x: number, y: number) => boolean)[] | undefined
+  return (x, y, moreMm) => {
+    if (isOnLines(x, y, moreMm)) return true
+    areIn ??= rests.map(({ region }) => containment(region))
+    for (const isIn of areIn) if (isIn(x, y)) return true
+    return false
+  }
 }
 
 /** Whether a line that runs in a direction lies firmly on something, or across a slot between two of them. */

@@ -16,7 +16,9 @@ const APART = 0.85
 /** A line shorter than so many widths carries nothing that lies across two of its neighbours. */
 const SHORTEST = 2
 /** Places around a line's middle that tell whether all of it is within an outline, and what they miss. */
-const AROUND = 16
+const AROUND = Float64Array.from({ length: 32 }, (_, n) =>
+  n % 2 === 0 ? Math.cos((Math.PI * n) / 16) : Math.sin((Math.PI * (n - 1)) / 16),
+)
 const ROUNDING_MM = 0.01
 /** Points that stray less from a straight line are left out. */
 const STRAIGHT_MM = 0.01
@@ -82,11 +84,9 @@ function linesUnder(
   const isOnLines = overLines(below, w)
   const outlineAt = (x: number, y: number) => contains.findIndex((isIn) => isIn(x, y))
   const fits = (x: number, y: number) => {
-    for (let n = 0; n < AROUND; n++) {
-      const turn = (2 * Math.PI * n) / AROUND
-      const [px, py] = [Math.cos(turn), Math.sin(turn)].map((part) => part * (w / 2 - ROUNDING_MM))
-      if (outlineAt(x + px, y + py) < 0) return false
-    }
+    const mm = w / 2 - ROUNDING_MM
+    for (let n = 0; n < AROUND.length; n += 2)
+      if (outlineAt(x + mm * AROUND[n], y + mm * AROUND[n + 1]) < 0) return false
     return true
   }
   for (const one of lines)
