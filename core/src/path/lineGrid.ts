@@ -4,7 +4,7 @@ import type { ToolPaths } from './toolPaths'
 
 /** Sides of a cell, in line widths. */
 const CELL = 2
-/** A side of a line is in each cell in which a stretch of it, no longer than so many widths, has its middle. */
+/** A side lies in the cells of the middles of its stretches, no longer than so many line widths. */
 const STRETCH = 1
 
 /** Cells in the order in which they are looked through: most lines lie in the place’s own. */
