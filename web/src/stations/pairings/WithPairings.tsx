@@ -5,7 +5,7 @@ import { PairingsContext, useAllPairings } from './usePairings'
 
 /** Gives a view the pairings of the bench, once their fits are there. */
 export function WithPairings({
-  meanwhile = <Skeleton style={{ height: length.l }} />,
+  meanwhile = <Skeleton aria-busy="true" style={{ height: length.l }} />,
   children,
 }: {
   meanwhile?: ReactNode
