@@ -292,7 +292,10 @@ describe('tender plan', () => {
       at('metres.stl'),
       writeStl({ ...open, positionsMm: open.positionsMm.map((value) => value / 1000) }),
     )
-    expect((await tender('plan', at('metres.stl'))).stderr).toContain('Ask for --scale 1000 if so.')
+    const asked = 'Ask for --scale 1000 if so.'
+    for (const command of ['plan', 'part', 'relief'])
+      expect((await tender(command, at('metres.stl'))).stderr).toContain(asked)
+    expect((await json('poses', at('metres.stl'))).notes).toEqual([expect.stringContaining(asked)])
     expect((await json('plan', at('metres.stl'), '--scale', '1000')).heightMm).toBe(12)
     expect((await tender('plan', folder)).stderr).toBe(`"${folder}" is a folder, not a file.\n`)
     expect((await tender('plan', at('table.stl'), '--out', at('none/x.3mf'))).stderr).toBe(

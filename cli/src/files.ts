@@ -82,8 +82,8 @@ export function factor(text: string): number {
 export type OpenedPart = {
   readonly mesh: Mesh
   readonly report: MendReport
+  /** What was mended, and whether its size looks like another unit. */
   readonly notes: readonly string[]
-  readonly unit: string | null
 }
 
 /**
@@ -101,6 +101,20 @@ export function openPart(file: string, scale = 1): OpenedPart {
     mesh: scale === 1 ? mesh : { ...mesh, positionsMm: mesh.positionsMm.map((value) => value * scale) },
     report,
     notes: unit ? [...notes, unit] : notes,
-    unit,
+  }
+}
+
+/**
+ * What comes of an opened part. Where nothing of it is there to work on, what was found in its file is told
+ * with that: drawn in metres, or with half of its corners lost, it is nothing at all.
+ * @throws TenderError as the work does
+ */
+export async function comingOf<T>({ notes }: OpenedPart, work: () => Promise<T>): Promise<T> {
+  try {
+    return await work()
+  } catch (error) {
+    if (error instanceof TenderError && error.code === 'MESH_EMPTY')
+      throw new TenderError(error.code, [error.message, ...notes].join(' '))
+    throw error
   }
 }

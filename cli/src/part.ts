@@ -17,7 +17,7 @@ import { relieve } from '@tender/core/relief'
 import { overlapExtent, slicedVolumeMm3 } from '@tender/core/slice'
 import { massGrams } from '@tender/core/units'
 import { Command } from 'commander'
-import { factor, openPart, writeOutput } from './files'
+import { comingOf, factor, openPart, writeOutput } from './files'
 import { planFile } from './planFile'
 import { counted } from './words'
 
@@ -40,11 +40,11 @@ export function partCommand(): Command {
     ),
   ).action(async (file: string, options: Common) => {
     const document = planFile(options.plan)
-    const { mesh, notes: told, report } = openPart(file, options.scale)
-    const { facts, posed, slices, overhangs } = await createPlanner(await polygonEngine()).needs(
-      file,
-      mesh,
-      document,
+    const opened = openPart(file, options.scale)
+    const { mesh, notes: told, report } = opened
+    const planner = createPlanner(await polygonEngine())
+    const { facts, posed, slices, overhangs } = await comingOf(opened, () =>
+      planner.needs(file, mesh, document),
     )
     const standing = standingOf(posed)
     const slicedMm3 = slicedVolumeMm3(slices)
@@ -107,12 +107,14 @@ export function posesCommand(): Command {
   return reading(new Command('poses').description('search for poses that need less holding')).action(
     async (file: string, options: Common) => {
       const document = planFile(options.plan)
-      const body = partBody(openPart(file, options.scale).mesh, document.bodies)
+      const { mesh, notes } = openPart(file, options.scale)
+      const body = partBody(mesh, document.bodies)
       const solids = await solidEngine()
       const judged = await searchPoses(body, solids, judgeOptionsOf(body, document))
       const best = shortlist(judged)
       const unbeaten = new Set(paretoBest(best))
       const json = {
+        notes,
         judged: judged.length,
         sides: hullFaces(body, solids).map(({ normal, areaMm2, tipDeg, verdict }) => ({
           normal: normal.map((value) => round(value, 5)),
@@ -135,6 +137,7 @@ export function posesCommand(): Command {
         })),
       }
       print(options, json, [
+        ...notes,
         `${counted(json.judged, 'pose')} judged.`,
         ...json.poses.map(
           (one) =>
@@ -161,11 +164,9 @@ export function reliefCommand(): Command {
         throw new TenderError('VALUE_OUT_OF_RANGE', `The mode is "${mode}"; it must be add or cut.`)
       const document = planFile(options.plan)
       const polygons = await polygonEngine()
-      const { slices } = await createPlanner(polygons).needs(
-        file,
-        openPart(file, options.scale).mesh,
-        document,
-      )
+      const opened = openPart(file, options.scale)
+      const planner = createPlanner(polygons)
+      const { slices } = await comingOf(opened, () => planner.needs(file, opened.mesh, document))
       const made = await relieve(slices.layers, polygons, { mode, ...document.decisions })
       if (options.out) {
         const body = await solidOfPasses(made.layers, polygons, await solidEngine(), () => undefined)
@@ -187,6 +188,7 @@ export function reliefCommand(): Command {
       }
       const filament = filamentOf(document.filaments, document.decisions.partFilament)
       const json = {
+        notes: opened.notes,
         mode,
         addedMm3: round(made.addedMm3),
         cutMm3: round(made.cutMm3),
@@ -195,6 +197,7 @@ export function reliefCommand(): Command {
         layers: made.changed,
       }
       print(options, json, [
+        ...opened.notes,
         `${counted(json.layers, 'layer changes', 'layers change')}: ${json.addedG} g added, ${json.cutG} g cut away.`,
       ])
     })

@@ -1,5 +1,4 @@
 import { releaseJson, summaryJson, weighedJson } from '@tender/contract'
-import { TenderError } from '@tender/core'
 import { DEFAULT_PLAN } from '@tender/core/decide'
 import { polygonEngine } from '@tender/core/node'
 import { createPlanner, planRelease, UNHELD_WORDS, type PlanResult, type StageName } from '@tender/core/plan'
@@ -8,7 +7,7 @@ import type { UnheldReason } from '@tender/core/stand'
 import { correctedGrams } from '@tender/core/takeOff'
 import { Command } from 'commander'
 import { beside, bodyEngines } from './engines'
-import { factor, openPart, writeOutput, type OpenedPart } from './files'
+import { comingOf, factor, openPart, writeOutput, type OpenedPart } from './files'
 import { planFile } from './planFile'
 import { counted, duration } from './words'
 
@@ -49,16 +48,9 @@ export async function plannedPart(
 ): Promise<PlannedPart> {
   const document = planFile(options.plan)
   const opened = openPart(file, options.scale)
-  try {
-    const planner = createPlanner(await polygonEngine(), beside.trace)
-    const result = await planner.plan(file, opened.mesh, document, onStage)
-    return { document, opened, result }
-  } catch (error) {
-    // A part drawn in metres is nothing at all in millimetres: then the unit is what has to be told.
-    if (error instanceof TenderError && error.code === 'MESH_EMPTY' && opened.unit)
-      throw new TenderError('MESH_EMPTY', `${error.message} ${opened.unit}`)
-    throw error
-  }
+  const planner = createPlanner(await polygonEngine(), beside.trace)
+  const result = await comingOf(opened, () => planner.plan(file, opened.mesh, document, onStage))
+  return { document, opened, result }
 }
 
 async function plan(file: string, options: Options): Promise<void> {
