@@ -2,7 +2,7 @@ import { beforeAll, describe, expect, test } from '@jest/globals'
 import { polygonEngine } from '../../node'
 import { plainFilament } from '../bench'
 import type { PlanDocument } from '../decide'
-import type { Mesh } from '../mesh'
+import { weldTriangles, type Mesh } from '../mesh'
 import { partPaths } from '../path'
 import type { PolygonEngine } from '../polygon'
 import { aFilament, aPlan, box, boxes, closeTo, cone, table, turned } from '../testing'
@@ -277,6 +277,11 @@ describe('stages', () => {
     await expect(planOf(box([20, 20, 0.05]), aPlan())).rejects.toMatchObject({
       code: 'MESH_EMPTY',
       message: expect.stringContaining('thinner than half a layer'),
+    })
+    const sheet = weldTriangles(Float64Array.of(0, 0, 0, 0, 9, 0, 0, 0, 9))
+    await expect(planOf(sheet, aPlan())).rejects.toMatchObject({
+      code: 'MESH_EMPTY',
+      message: expect.stringContaining('no thickness wherever a layer cuts it'),
     })
     await expect(planOf(table, aPlan({ interfaceFilament: 'Unheard of' }))).rejects.toMatchObject({
       code: 'FILAMENT_UNKNOWN',

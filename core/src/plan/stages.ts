@@ -52,7 +52,7 @@ const HOW_LAID = [
 
 /**
  * The work of a plan, in its order.
- * @throws MESH_EMPTY when the part is thinner than half a layer
+ * @throws MESH_EMPTY when the part is thinner than half a layer, or a sheet that no layer cuts
  */
 export const PLAN_STAGES = [
   // Turning a part leaves its edges as they are; finding them costs as much as slicing a heavy one.
@@ -90,7 +90,11 @@ export const PLAN_STAGES = [
       if (slices.layers.every((layer) => isEmptyRegion(layer.region)))
         throw new TenderError(
           'MESH_EMPTY',
-          'The part is thinner than half a layer; nothing of it would be printed.',
+          `${
+            2 * lie.facts.sizeMm[2] <= heights.firstLayerHeightMm
+              ? 'The part is thinner than half a layer'
+              : 'The part has no thickness wherever a layer cuts it'
+          }; nothing of it would be printed.`,
         )
       return slices
     },

@@ -175,6 +175,8 @@ function Planning({ plan, part, mesh, printers, filaments, evidence: facts, lear
   )
   const result = usePlanOutcome(mesh.data, document, { plan: plan.id, mesh: part.meshSha256, kept })
   const summary = result.outcome?.summary ?? null
+  /** Whether numbers are still to come. */
+  const awaited = !result.error && !result.stopped && !mesh.isError
 
   // The short figures follow the result; they are saved with the plan once the work has settled.
   const fresh = useMemo(() => (summary ? figuresOf(summary) : null), [summary])
@@ -256,7 +258,7 @@ function Planning({ plan, part, mesh, printers, filaments, evidence: facts, lear
                   weighed={summary && correctedGrams(summary.estimate, learnt)}
                 />
               ) : (
-                <Skeleton style={{ width: 380, height: 40 }} />
+                awaited && <Skeleton style={{ width: 380, height: 40 }} />
               )}
               <TakeToPrinter
                 planId={plan.id}
@@ -317,25 +319,27 @@ function Planning({ plan, part, mesh, printers, filaments, evidence: facts, lear
                   onIsland={cut.selectIsland}
                 />
               ) : (
-                <Skeleton style={{ height: 180 }} />
+                awaited && <Skeleton style={{ height: 180 }} />
               )}
               {release && <ComingOff release={release} learnt={learnt} onPlace={cut.goTo} partId={part.id} />}
             </Side>
           </Columns>
-          <Sheet aria-label="Height ribbon" style={{ padding: `${space.md} ${space.m}` }}>
-            {summary ? (
-              <HeightRibbon
-                summary={summary}
-                layerHeightMm={document.decisions.layerHeightMm}
-                zMm={cut.zMm}
-                layer={cut.layer}
-                onCut={cut.setZ}
-                onStep={cut.step}
-              />
-            ) : (
-              <Skeleton style={{ height: 112 }} />
-            )}
-          </Sheet>
+          {(summary || awaited) && (
+            <Sheet aria-label="Height ribbon" style={{ padding: `${space.md} ${space.m}` }}>
+              {summary ? (
+                <HeightRibbon
+                  summary={summary}
+                  layerHeightMm={document.decisions.layerHeightMm}
+                  zMm={cut.zMm}
+                  layer={cut.layer}
+                  onCut={cut.setZ}
+                  onStep={cut.step}
+                />
+              ) : (
+                <Skeleton style={{ height: 112 }} />
+              )}
+            </Sheet>
+          )}
         </Page>
       </ReleaseContext>
     </PlanContext>

@@ -79,17 +79,15 @@ export function PartStage({ address, setAddress, onPlace, wounds, overlap, failu
           </Upright>
         )}
       </Picture>
-      {tool.kind === 'face' && <Hint role="status">Click the side that should lie on the bed.</Hint>}
-      {tool.kind === 'measure' && <Hint role="status">{measuredSentence(measured)}</Hint>}
-      {tool.kind === 'brush' && (
-        <Hint role="status">Draw over the surface; the view stays still meanwhile.</Hint>
-      )}
+      <Hints>
+        {tool.kind === 'face' && <Hint role="status">Click the side that should lie on the bed.</Hint>}
+        {tool.kind === 'measure' && <Hint role="status">{measuredSentence(measured)}</Hint>}
+        {tool.kind === 'brush' && (
+          <Hint role="status">Draw over the surface; the view stays still meanwhile.</Hint>
+        )}
+        {needs.error && <Hint role="alert">{needs.error.message}</Hint>}
+      </Hints>
       {needs.working && <Looking progress={needs.progress} />}
-      {needs.error && (
-        <Foot role="alert">
-          <SoftLine>{needs.error.message}</SoftLine>
-        </Foot>
-      )}
       {drawing && view === 'space' && !needs.working && (
         <Size>
           <Num>{drawing.sizeMm.map(three).join(' × ')}</Num> mm
@@ -145,11 +143,17 @@ const Upright = styled.div`
     accent-color: ${({ theme }) => theme.color.damson};
   }
 `
-const Hint = styled.div`
+const Hints = styled.div`
   position: absolute;
   left: ${space.m};
   top: ${length.bar};
   max-width: calc(100% - ${space.xxl});
+  display: grid;
+  justify-items: start;
+  gap: ${space.xs};
+  pointer-events: none;
+`
+const Hint = styled.div`
   padding: ${({ theme }) => `${theme.space.xs} ${theme.space.m}`};
   border-radius: ${({ theme }) => theme.radius.s};
   background: ${({ theme }) => theme.color.damson};
