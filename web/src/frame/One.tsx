@@ -3,8 +3,9 @@ import { ApiError } from '../api/client'
 import { shelves, type ItemOf, type ShelfName } from '../api/shelves'
 import { useOne, useRestore } from '../api/useShelf'
 import { Button } from '../ui/Button'
-import { Page, WaitingPage } from '../ui/Page'
-import { Empty, Failure, Loaded } from '../ui/States'
+import { Page } from '../ui/Page'
+import { Empty } from '../ui/States'
+import { LoadedPage } from './LoadedPage'
 import { LostPage } from './LostPage'
 
 /** A view of one thing that the server keeps: waited for, not there, removed, or shown. */
@@ -37,15 +38,10 @@ export function One<N extends ShelfName>({
           </Empty>
         </Page>
       )
-    return (
-      <Page title={`This ${called} did not arrive`}>
-        <Failure error={query.error} onRetry={() => void query.refetch()} />
-      </Page>
-    )
   }
   return (
-    <Loaded query={query} skeleton={<WaitingPage />}>
+    <LoadedPage query={query} called={called}>
       {children}
-    </Loaded>
+    </LoadedPage>
   )
 }

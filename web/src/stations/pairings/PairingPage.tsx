@@ -5,13 +5,14 @@ import { useMemo } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
+import { LoadedPage } from '../../frame/LoadedPage'
 import { chance, day } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
 import { Swatch } from '../../ui/fields'
 import { EvidenceLink } from '../../ui/EvidenceLink'
-import { Page, WaitingPage } from '../../ui/Page'
+import { Page } from '../../ui/Page'
 import { Num, Sentence, Sheet, SheetTitle, SoftLine, Table, Unseen } from '../../ui/Sheet'
-import { Empty, Loaded } from '../../ui/States'
+import { Empty } from '../../ui/States'
 import { GapChart } from '../trials/answers/GapChart'
 import { BridgeDrawing } from './BridgeDrawing'
 import { Remedies } from './Remedies'
@@ -29,11 +30,11 @@ export function PairingPage() {
   const { part: partId, touching: touchingId } = useParams()
   const filaments = useList('filaments')
   return (
-    <Loaded query={filaments} skeleton={<WaitingPage />}>
+    <LoadedPage query={filaments} called="pairing">
       {({ items }) => {
         const [part, touching] = [partId, touchingId].map((id) => items.find((one) => one.id === id))
         return part && touching ? (
-          <WithPairings key={part.id + touching.id} meanwhile={<WaitingPage />}>
+          <WithPairings key={part.id + touching.id} isPage>
             <Pairing part={part} touching={touching} />
           </WithPairings>
         ) : (
@@ -42,7 +43,7 @@ export function PairingPage() {
           </Page>
         )
       }}
-    </Loaded>
+    </LoadedPage>
   )
 }
 

@@ -25,6 +25,7 @@ import styled from 'styled-components'
 import { useLastKept } from '../../api/useLastKept'
 import { useList } from '../../api/useShelf'
 import { HeightRibbon } from '../../drawings/HeightRibbon'
+import { LoadedPage } from '../../frame/LoadedPage'
 import { One } from '../../frame/One'
 import { Banner } from '../../ui/Banner'
 import { Button } from '../../ui/Button'
@@ -32,7 +33,7 @@ import { Buttons } from '../../ui/Dialog'
 import { Page, WaitingPage } from '../../ui/Page'
 import { Sheet } from '../../ui/Sheet'
 import { Skeleton } from '../../ui/Skeleton'
-import { Failure, Loaded } from '../../ui/States'
+import { Failure } from '../../ui/States'
 import { planning } from '../../workers/geometry'
 import { useMesh } from '../../workers/useMesh'
 import { useKnownTrials, type KnownTrials } from '../../workers/useKnownTrials'
@@ -62,10 +63,11 @@ export function PlanPage() {
   // All of it is asked for at once, also what is only needed once the plan is there.
   const printers = useList('printers')
   const filaments = useList('filaments')
+  const takeOffs = useList('takeOffs')
   const evidence = useKnownTrials()
   const last = useLastKept(id)
   const learnt = useLearnt(evidence, last)
-  const bench = { printers, filaments, evidence, learnt, last }
+  const bench = { printers, filaments, takeOffs, evidence, learnt, last }
   return (
     <One name="plans" id={id}>
       {(plan) => (
@@ -83,6 +85,7 @@ function WithMesh({
   part,
   printers,
   filaments,
+  takeOffs,
   evidence,
   learnt,
   last,
@@ -91,6 +94,7 @@ function WithMesh({
   part: Part
   printers: UseQueryResult<{ items: Printer[] }>
   filaments: UseQueryResult<{ items: StoredFilament[] }>
+  takeOffs: UseQueryResult<unknown>
   evidence: KnownTrials | undefined
   learnt: Learnt | undefined
   last: LastKept | undefined
@@ -111,9 +115,9 @@ function WithMesh({
     if (waits) void planning().getReady()
   }, [waits])
   return (
-    <Loaded query={printers} skeleton={<WaitingPage />}>
+    <LoadedPage query={printers} called="plan">
       {(p) => (
-        <Loaded query={filaments} skeleton={<WaitingPage />}>
+        <LoadedPage query={filaments} called="plan">
           {(f) =>
             learnt && kept !== undefined ? (
               <Planning
@@ -127,12 +131,15 @@ function WithMesh({
                 kept={kept}
               />
             ) : (
-              <WaitingPage />
+              // What they teach is waited for until it is clear that they do not come.
+              <LoadedPage query={takeOffs} called="plan">
+                {() => <WaitingPage />}
+              </LoadedPage>
             )
           }
-        </Loaded>
+        </LoadedPage>
       )}
-    </Loaded>
+    </LoadedPage>
   )
 }
 
