@@ -5,14 +5,13 @@ import { useMemo } from 'react'
 import { Link, useParams } from 'react-router'
 import styled from 'styled-components'
 import { useList } from '../../api/useShelf'
-import { LoadedPage } from '../../frame/LoadedPage'
 import { chance, day } from '../../format/numbers'
 import { LinkButton } from '../../ui/Button'
 import { Swatch } from '../../ui/fields'
 import { EvidenceLink } from '../../ui/EvidenceLink'
-import { Page } from '../../ui/Page'
+import { Page, WaitingPage } from '../../ui/Page'
 import { Num, Sentence, Sheet, SheetTitle, SoftLine, Table, Unseen } from '../../ui/Sheet'
-import { Empty } from '../../ui/States'
+import { Empty, Loaded } from '../../ui/States'
 import { GapChart } from '../trials/answers/GapChart'
 import { BridgeDrawing } from './BridgeDrawing'
 import { Remedies } from './Remedies'
@@ -30,7 +29,7 @@ export function PairingPage() {
   const { part: partId, touching: touchingId } = useParams()
   const filaments = useList('filaments')
   return (
-    <LoadedPage query={filaments} called="pairing">
+    <Loaded query={filaments} skeleton={<WaitingPage />}>
       {({ items }) => {
         const [part, touching] = [partId, touchingId].map((id) => items.find((one) => one.id === id))
         return part && touching ? (
@@ -43,7 +42,7 @@ export function PairingPage() {
           </Page>
         )
       }}
-    </LoadedPage>
+    </Loaded>
   )
 }
 

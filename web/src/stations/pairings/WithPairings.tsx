@@ -1,11 +1,9 @@
-import type { UseQueryResult } from '@tanstack/react-query'
 import type { ReactNode } from 'react'
 import { useList } from '../../api/useShelf'
-import { LoadedPage } from '../../frame/LoadedPage'
 import { length } from '../../theme/measures'
-import { WaitingPage } from '../../ui/Page'
+import { Page, WaitingPage } from '../../ui/Page'
 import { Skeleton } from '../../ui/Skeleton'
-import { Loaded } from '../../ui/States'
+import { Failure } from '../../ui/States'
 import { PairingsContext, useAllPairings } from './usePairings'
 
 /** Gives a view the pairings of the bench, once their fits are there. */
@@ -18,20 +16,10 @@ export function WithPairings({
   children: ReactNode
 }) {
   const pairings = useAllPairings()
-  const trials = useList('trials')
-  const takeOffs = useList('takeOffs')
+  const read = [useList('trials'), useList('takeOffs')]
   if (pairings) return <PairingsContext value={pairings}>{children}</PairingsContext>
-  // Fits are waited for until it is clear that what they are made of does not come.
-  const fitted = isPage ? <WaitingPage /> : <Skeleton aria-busy="true" style={{ height: length.l }} />
-  const once = (query: UseQueryResult<unknown>, then: ReactNode) =>
-    isPage ? (
-      <LoadedPage query={query} called="pairing">
-        {() => then}
-      </LoadedPage>
-    ) : (
-      <Loaded query={query} skeleton={fitted}>
-        {() => then}
-      </Loaded>
-    )
-  return once(trials, once(takeOffs, fitted))
+  const lost = read.find(({ isError, data }) => isError && data === undefined)
+  if (!lost) return isPage ? <WaitingPage /> : <Skeleton aria-busy="true" style={{ height: length.l }} />
+  const failure = <Failure error={lost.error!} onRetry={() => void lost.refetch()} />
+  return isPage ? <Page title="This pairing did not arrive">{failure}</Page> : failure
 }
