@@ -131,7 +131,7 @@ function WithMesh({
                 kept={kept}
               />
             ) : (
-              // What they teach is waited for until it is clear that they do not come.
+              // What take-offs teach is waited for until it is clear that they do not come.
               <LoadedPage query={takeOffs} called="plan">
                 {() => <WaitingPage />}
               </LoadedPage>
