@@ -14,7 +14,7 @@ export function LoadedPage<T>({
   called: string
   children: (data: T) => ReactNode
 }) {
-  if (query.isError && query.data === undefined)
+  if (query.isLoadingError)
     return (
       <Page title={`This ${called} did not arrive`}>
         <Failure error={query.error} onRetry={() => void query.refetch()} />

@@ -21,7 +21,7 @@ export function One<N extends ShelfName>({
   const query = useOne(name, id)
   const restore = useRestore(name)
   const { called } = shelves[name]
-  if (query.isError && query.data === undefined) {
+  if (query.isLoadingError) {
     const code = query.error instanceof ApiError ? query.error.problem.code : null
     if (code === 'NOT_FOUND' || code === 'INVALID') return <LostPage />
     if (code === 'GONE')

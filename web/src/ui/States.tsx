@@ -41,7 +41,6 @@ export function Loaded<T>({
   children: (data: T) => ReactNode
 }) {
   if (query.isPending) return <div aria-busy="true">{skeleton ?? <Skeleton style={{ height: 220 }} />}</div>
-  if (query.isError && query.data === undefined)
-    return <Failure error={query.error} onRetry={() => void query.refetch()} />
+  if (query.isLoadingError) return <Failure error={query.error} onRetry={() => void query.refetch()} />
   return <>{children(query.data as T)}</>
 }

@@ -18,7 +18,7 @@ export function WithPairings({
   const pairings = useAllPairings()
   const read = [useList('trials'), useList('takeOffs')]
   if (pairings) return <PairingsContext value={pairings}>{children}</PairingsContext>
-  const lost = read.find(({ isError, data }) => isError && data === undefined)
+  const lost = read.find(({ isLoadingError }) => isLoadingError)
   if (!lost) return isPage ? <WaitingPage /> : <Skeleton aria-busy="true" style={{ height: length.l }} />
   const failure = <Failure error={lost.error!} onRetry={() => void lost.refetch()} />
   return isPage ? <Page title="This pairing did not arrive">{failure}</Page> : failure
