@@ -1,3 +1,4 @@
+import { useEffect, useEffectEvent, useRef } from 'react'
 import { FieldError, Group, Input, Label, NumberField, Text } from 'react-aria-components'
 import styled from 'styled-components'
 import { box, column, type Said } from './style'
@@ -53,6 +54,9 @@ function typeInto(input: HTMLInputElement, text: string): void {
   input.dispatchEvent(new Event('input', { bubbles: true }))
 }
 
+/** A number with a comma in it, or what of one is being typed. */
+const WITH_COMMA = /^[+-]?\d*,\d*$/
+
 /**
  * A number with its unit; arrow keys step, whatever is out of range is pulled to the nearest value that
  * works. A comma is a point, and a length in inches becomes millimetres when it is ended with the mark of
@@ -70,6 +74,29 @@ export function NumberInput({
   max,
   autoFocus,
 }: NumberInputProps) {
+  const input = useRef<HTMLInputElement>(null)
+  const typed = useEffectEvent((event: InputEvent) => {
+    const field = event.currentTarget as HTMLInputElement
+    const text = event.data?.trim() ?? ''
+    const isMm = unit === 'mm'
+    if (WITH_COMMA.test(text)) typeInto(field, text.replace(',', '.'))
+    else if (isMm && /^("|in?)$/i.test(text)) {
+      const inches = typedNumber(field.value)
+      if (Number.isFinite(inches)) {
+        const mm = Number((inches * MM_PER_INCH).toFixed(4))
+        onChange(Math.min(max ?? Infinity, Math.max(min ?? -Infinity, mm)))
+      }
+    } else if (!(isMm && /^n$/i.test(text))) return
+    event.preventDefault()
+    event.stopImmediatePropagation()
+  })
+  // Before the field itself refuses what is no digit. By what goes in, not by keys: those of a phone have
+  // no names.
+  useEffect(() => {
+    const field = input.current
+    field?.addEventListener('beforeinput', typed, true)
+    return () => field?.removeEventListener('beforeinput', typed, true)
+  }, [])
   return (
     <StyledNumber
       value={value ?? NaN}
@@ -83,28 +110,7 @@ export function NumberInput({
     >
       <Label>{label}</Label>
       <NumberBox>
-        <Input
-          onKeyDown={(event) => {
-            const input = event.currentTarget
-            if (event.ctrlKey || event.metaKey || event.altKey) return
-            if (event.key === ',') typeInto(input, '.')
-            else if (unit === 'mm' && (event.key === '"' || event.key.toLowerCase() === 'i')) {
-              const inches = typedNumber(input.value)
-              if (Number.isFinite(inches)) {
-                const mm = Number((inches * MM_PER_INCH).toFixed(4))
-                onChange(Math.min(max ?? Infinity, Math.max(min ?? -Infinity, mm)))
-              }
-            } else if (!(unit === 'mm' && event.key.toLowerCase() === 'n')) return
-            event.preventDefault()
-            event.stopPropagation()
-          }}
-          onPaste={(event) => {
-            const text = event.clipboardData.getData('text').trim()
-            if (!/^[+-]?\d+,\d+$/.test(text)) return
-            event.preventDefault()
-            typeInto(event.currentTarget, text.replace(',', '.'))
-          }}
-        />
+        <Input ref={input} />
         {unit && <span className="unit">{unit}</span>}
       </NumberBox>
       {description && <Text slot="description">{description}</Text>}
