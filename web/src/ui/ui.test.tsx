@@ -1,7 +1,7 @@
 /** @jest-environment jsdom */
 import { beforeEach, describe, expect, jest, test } from '@jest/globals'
 import { PretendServer, refusal, show } from '../testing/view'
-import { screen, waitFor } from '@testing-library/react'
+import { fireEvent, screen, waitFor } from '@testing-library/react'
 import { useState } from 'react'
 import { ask } from '../api/client'
 import { Part } from '@tender/contract'
@@ -62,6 +62,23 @@ describe('numbers typed', () => {
     expect(await typed('9', { min: 0, max: 0.5 })).toBe(0.5)
     document.body.replaceChildren()
     expect(await typed('0.01', { min: 0.1, max: 0.5 })).toBe(0.1)
+  })
+
+  test('a comma is a point, also from a phone whose keys have no names', async () => {
+    const told = jest.fn<(value: number) => void>()
+    const { user } = show(<Field start={0.2} told={told} />)
+    const field = screen.getByRole<HTMLInputElement>('textbox', { name: 'Gap' })
+    await user.tripleClick(field)
+    await user.paste('1,25')
+    await user.tab()
+    expect(told.mock.lastCall).toEqual([1.25])
+    await user.clear(field)
+    for (const data of ['0', ',', '1', '5']) {
+      const before = new InputEvent('beforeinput', { data, bubbles: true, cancelable: true })
+      if (fireEvent(field, before)) fireEvent.input(field, { target: { value: field.value + data } })
+    }
+    await user.tab()
+    expect(told.mock.lastCall).toEqual([0.15])
   })
 
   test('letters cannot be typed into a number', async () => {

@@ -75,9 +75,10 @@ export function NumberInput({
   autoFocus,
 }: NumberInputProps) {
   const input = useRef<HTMLInputElement>(null)
-  const typed = useEffectEvent((event: InputEvent) => {
+  const entering = useEffectEvent((event: InputEvent | ClipboardEvent) => {
     const field = event.currentTarget as HTMLInputElement
-    const text = event.data?.trim() ?? ''
+    const pasted = 'clipboardData' in event ? event.clipboardData?.getData('text') : null
+    const text = (pasted ?? ('data' in event ? event.data : null) ?? '').trim()
     const isMm = unit === 'mm'
     if (WITH_COMMA.test(text)) typeInto(field, text.replace(',', '.'))
     else if (isMm && /^("|in?)$/i.test(text)) {
@@ -90,12 +91,14 @@ export function NumberInput({
     event.preventDefault()
     event.stopImmediatePropagation()
   })
-  // Before the field itself refuses what is no digit. By what goes in, not by keys: those of a phone have
-  // no names.
+  // Before the field itself sees it, which refuses what is no digit. By what goes in, not by keys: those of
+  // a phone have no names.
   useEffect(() => {
     const field = input.current
-    field?.addEventListener('beforeinput', typed, true)
-    return () => field?.removeEventListener('beforeinput', typed, true)
+    if (!field) return
+    const watched = ['beforeinput', 'paste'] as const
+    for (const kind of watched) field.addEventListener(kind, entering, true)
+    return () => watched.forEach((kind) => field.removeEventListener(kind, entering, true))
   }, [])
   return (
     <StyledNumber

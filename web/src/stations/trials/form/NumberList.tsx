@@ -40,6 +40,21 @@ export function AngleListInput({
   )
 }
 
+/**
+ * Numbers out of a typed list, with commas, semicolons or spaces between them. Where something else stands
+ * between them, and no point anywhere, a comma inside of one is its point: 0,1 0,15.
+ */
+function typedNumbers(text: string): number[] {
+  const numbers = text.split(/,?[\s;]+/).filter(Boolean)
+  const isPoint = numbers.length > 1 && numbers.every((number) => /^[^.,]*(,[^.,]*)?$/.test(number))
+  return isPoint
+    ? numbers.map((number) => Number(number.replace(',', '.')))
+    : text
+        .split(/[\s,;]+/)
+        .filter(Boolean)
+        .map(Number)
+}
+
 /** Numbers typed with commas or spaces between them. */
 export function ListInput({
   label,
@@ -61,16 +76,7 @@ export function ListInput({
       onChange={(next) => {
         setText(next)
         // Sorted and without repeats: a step is known by its value.
-        onChange(
-          [
-            ...new Set(
-              next
-                .split(/[\s,;]+/)
-                .filter(Boolean)
-                .map(Number),
-            ),
-          ].sort((a, b) => a - b),
-        )
+        onChange([...new Set(typedNumbers(next))].sort((a, b) => a - b))
       }}
     />
   )

@@ -54,6 +54,15 @@ describe('steps of a coupon', () => {
     await user.clear(gaps)
     await user.type(gaps, '0.3; 0.1, 0.1 0.2')
     expect(coupon().gapsMm).toEqual([0.1, 0.2, 0.3])
+    // Something else between them: a comma is a point.
+    for (const text of ['0,3 0,1 0,2', '0,1; 0,2; 0,3', '0,1, 0,2, 0,3', '0.1,0.2,0.3', '0.1,0.2 0.3']) {
+      await user.clear(gaps)
+      await user.type(gaps, text)
+      expect(coupon().gapsMm).toEqual([0.1, 0.2, 0.3])
+    }
+    await user.clear(gaps)
+    await user.type(gaps, '1,2,3')
+    expect(coupon().gapsMm).toEqual([1, 2, 3])
   })
 
   test('angles typed from the bed are kept from vertical', async () => {
