@@ -1,6 +1,8 @@
 // npm run bench: what our stages cost against the raw cost of the libraries under them, as ratios within one
-// run; and what the lines of supports really hold.
-// npm run bench -- plans | rounded | large | plastic | poses | files | server runs one of them alone.
+// run; what changes cost, and what the lines of supports really hold.
+// npm run bench -- changes runs one of them alone.
+import { benchBranching } from './branching'
+import { benchChanges } from './changes'
 import { benchFiles } from './files'
 import { benchLarge } from './large'
 import { benchPlans } from './plans'
@@ -11,6 +13,8 @@ import { benchServer } from './server'
 
 const ALL: Record<string, () => void | Promise<void>> = {
   plans: benchPlans,
+  changes: benchChanges,
+  branching: benchBranching,
   rounded: benchRounded,
   large: benchLarge,
   plastic: benchPlastic,
