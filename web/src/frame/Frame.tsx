@@ -149,6 +149,9 @@ const Bar = styled.header`
     height: ${length.edge};
     background: ${({ theme }) => theme.color.damson};
     border-radius: ${({ theme }) => `${theme.radius.xs} ${theme.radius.xs} 0 0`};
+    @media ${at.forcedColors} {
+      background: Highlight;
+    }
   }
   sup {
     font: ${({ theme }) => `${theme.size.tiny} ${theme.font.mono}`};

@@ -45,6 +45,8 @@ export const at = {
   wide: '(max-width: 1180px)',
   /** Wide and high enough for a view that fills the page and scrolls within. */
   roomy: '(min-width: 1181px) and (min-height: 700px)',
+  /** The system paints in a few colours of its own, for more contrast. */
+  forcedColors: '(forced-colors: active)',
 } as const
 
 /** What stands above and below a view that fills the rest of the page. */

@@ -6,7 +6,7 @@ import { chance } from '../../format/numbers'
 import { Swatch } from '../../ui/fields'
 import { Sideways, Unseen } from '../../ui/Sheet'
 import { PairingCell } from './PairingCell'
-import { above, length, space } from '../../theme/measures'
+import { above, at, length, space } from '../../theme/measures'
 
 /** From here on cells are small and families get headings. */
 const MANY = 12
@@ -222,5 +222,8 @@ const Cell = styled.button`
   &[data-current] {
     border: ${length.rule} solid ${({ theme }) => theme.color.damson};
     background: ${({ theme }) => theme.color.damsonWash};
+    @media ${at.forcedColors} {
+      outline: ${length.rule} solid Highlight;
+    }
   }
 `

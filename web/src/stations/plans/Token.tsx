@@ -179,6 +179,7 @@ const Dot = styled.i`
   border: ${length.rule} solid ${({ theme }) => theme.color.damson};
   margin-right: ${({ theme }) => theme.space.xs};
   vertical-align: ${length.hair};
+  forced-color-adjust: none;
   &[data-source='measured'] {
     background: ${({ theme }) => theme.color.damson};
   }

@@ -163,6 +163,7 @@ const Share = styled.div`
   height: ${space.sm};
   border-radius: ${({ theme }) => theme.radius.round};
   background: ${({ theme }) => theme.color.faint};
+  forced-color-adjust: none;
   i {
     display: block;
     height: 100%;

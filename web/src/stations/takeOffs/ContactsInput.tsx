@@ -260,6 +260,7 @@ const Picks = styled.div`
     height: ${space.s};
     border-radius: ${({ theme }) => theme.radius.round};
     border: ${({ theme }) => theme.border.line};
+    forced-color-adjust: none;
   }
 `
 const Grading = styled.div`

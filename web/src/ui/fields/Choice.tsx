@@ -105,4 +105,5 @@ export const Swatch = styled.span`
   flex: none;
   border-radius: ${({ theme }) => theme.radius.xs};
   border: ${({ theme }) => theme.border.line};
+  forced-color-adjust: none;
 `

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react'
 import { Switch } from 'react-aria-components'
 import styled from 'styled-components'
-import { length, space } from '../../theme/measures'
+import { at, length, space } from '../../theme/measures'
 
 /** On or off. */
 export function Toggle({
@@ -61,5 +61,16 @@ const StyledSwitch = styled(Switch)`
   }
   &[data-focus-visible] .track {
     ${({ theme }) => theme.focus}
+  }
+  @media ${at.forcedColors} {
+    .track::after {
+      background: CanvasText;
+    }
+    &[data-selected] .track {
+      background: Highlight;
+    }
+    &[data-selected] .track::after {
+      background: HighlightText;
+    }
   }
 `
