@@ -1,3 +1,4 @@
+import type { Locator } from '@playwright/test'
 import { boxes } from '@tender/core/testing'
 import { aSmallPlan, expect, expectAccessible, settled, test, violations } from './app'
 
@@ -44,6 +45,30 @@ test('axe finds nothing on any view, light and dark', async ({ page, demo }) => 
     }
   }
   expect(found).toEqual([])
+})
+
+test('in the few colours of high contrast: what is chosen, what is on and what is measured show', async ({
+  page,
+  demo,
+}) => {
+  const groundOf = (found: Locator, part?: string) =>
+    found.evaluate((element, of) => getComputedStyle(element, of).backgroundColor, part)
+  await page.emulateMedia({ forcedColors: 'active' })
+  await page.goto(`${demo.url}/pairings`)
+  const [chosen, other] = ['by family', 'by name'].map((name) => page.getByRole('radio', { name }))
+  await expect(chosen).toHaveAttribute('aria-checked', 'true')
+  expect(await groundOf(chosen)).not.toBe(await groundOf(other))
+  const track = page.getByText('Only what was measured').locator('.track')
+  const off = [await groundOf(track), await groundOf(track, '::after')]
+  expect(off[1]).not.toBe(off[0])
+  await page.getByText('Only what was measured').click()
+  const on = [await groundOf(track), await groundOf(track, '::after')]
+  expect(on[0]).not.toBe(off[0])
+  expect(on[1]).not.toBe(on[0])
+  await page.goto(`${demo.url}/plans/${await demo.idOf('plans', 'Chalk only')}`)
+  const dot = page.locator('[data-source=measured]').first()
+  await expect(dot).toBeVisible()
+  expect(await groundOf(dot)).not.toBe(await groundOf(dot.locator('..')))
 })
 
 test('dialogs, cards and menus: axe finds nothing either, and Escape closes each', async ({ page, demo }) => {
