@@ -197,6 +197,31 @@ test('an open mesh is reported in words and in the picture; places are measured;
   }
 })
 
+test('readings that do not arrive are told on a part: nothing is judged by a guess until they do', async ({
+  page,
+  demo,
+}) => {
+  const refused = {
+    type: 'about:blank',
+    code: 'INTERNAL',
+    title: 'The shelf of trials is jammed.',
+    status: 500,
+  }
+  const isTrials = (url: URL) => url.pathname === '/api/trials'
+  await page.route(isTrials, (route) => route.fulfill({ status: 500, json: refused }))
+  await page.goto(`${demo.url}/parts/${await demo.idOf('parts', 'Vane pivot')}?tab=needs`)
+  const told = page.getByRole('alert').filter({ hasText: 'did not arrive' })
+  await expect(told).toContainText('The shelf of trials is jammed.')
+  const needs = page.getByRole('region', { name: 'What needs holding' })
+  await expect(needs).toContainText('Not judged')
+  await expect(page.getByRole('region', { name: 'Limits' })).toHaveCount(0)
+  await page.unroute(isTrials)
+  await told.getByRole('button', { name: 'Try again' }).click()
+  await expect(needs).toContainText('mm²')
+  await expect(page.getByRole('region', { name: 'Limits' })).toContainText('Half of prints hold to')
+  await expect(told).toHaveCount(0)
+})
+
 test('a file that holds stands of its own is planned with them', async ({ page, demo }) => {
   const saved = savesOf(page)
   const shelf = boxes([

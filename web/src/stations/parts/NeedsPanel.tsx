@@ -19,6 +19,13 @@ export function NeedsPanel({ setAddress }: { setAddress: (changes: Record<string
   const sides = evidence.freeAngleDeg?.sidesDeg
   const show = (zMm: number) => setAddress({ view: 'layer', z: (zMm + 0.01).toFixed(2) })
   const found = needs.needs
+  // Values that readings may replace are not told as what the part is judged by.
+  if (!limits.ready)
+    return (
+      <Sheet aria-label="What needs holding">
+        <SoftLine>{limits.lost ? 'Not judged: the readings did not arrive.' : 'Looking ...'}</SoftLine>
+      </Sheet>
+    )
   return (
     <>
       <Sheet aria-label="What needs holding">

@@ -146,6 +146,12 @@ function OnePart({ part }: { part: Part }) {
             <Button onPress={draft.takeTheirs}>Take the other one</Button>
           </Banner>
         )}
+        {limits.lost && (
+          <Banner role="alert">
+            What was read on this bench did not arrive: nothing is judged, and the strokes go by a starting
+            guess. {limits.lost.error.message} <Button onPress={limits.lost.retry}>Try again</Button>
+          </Banner>
+        )}
         <Columns>
           <PartStage
             address={address}

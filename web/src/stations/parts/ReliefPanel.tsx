@@ -92,7 +92,7 @@ export function ReliefPanel() {
           : 'Whatever leans too far goes, and all that stood on it. Islands go whole.'}
       </SoftLine>
       <Buttons>
-        <Button main isDisabled={!meshKey || busy} onPress={() => show()}>
+        <Button main isDisabled={!meshKey || !limits.ready || busy} onPress={() => show()}>
           {look.isPending ? 'Working ...' : 'Show what changes'}
         </Button>
         {busy && (

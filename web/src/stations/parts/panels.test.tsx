@@ -47,6 +47,7 @@ function Setting({
   const [tool, setTool] = useState<PartSetting['tool']>({ kind: 'look' })
   const limits = {
     ready: true,
+    lost: null,
     document: DEFAULT_PLAN,
     evidence: {},
     filament: null,

@@ -17,6 +17,8 @@ export type Wishes = Partial<
 export function usePartLimits(draft: PartInput) {
   const printers = useList('printers')
   const filaments = useList('filaments')
+  const read = [printers, filaments, useList('trials'), useList('takeOffs')]
+  const lost = read.filter(({ isLoadingError }) => isLoadingError)
   const evidence = useKnownTrials()
   const [chosen, choose] = useState<string | null>(null)
   const [wishes, setWishes] = useState<Wishes>({})
@@ -43,6 +45,11 @@ export function usePartLimits(draft: PartInput) {
   }, [base, wishes])
   return {
     ready,
+    /** What of the bench did not arrive; until it does, the limits are starting guesses. */
+    lost:
+      lost.length === 0
+        ? null
+        : { error: lost[0].error!, retry: () => lost.forEach((one) => void one.refetch()) },
     document,
     evidence: base.evidence,
     filament,
