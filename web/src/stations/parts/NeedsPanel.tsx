@@ -23,7 +23,9 @@ export function NeedsPanel({ setAddress }: { setAddress: (changes: Record<string
   if (!limits.ready)
     return (
       <Sheet aria-label="What needs holding">
-        <SoftLine>{limits.lost ? 'Not judged: the readings did not arrive.' : 'Looking ...'}</SoftLine>
+        <SoftLine>
+          {limits.lost ? 'Not judged: what this bench copes with did not arrive.' : 'Looking ...'}
+        </SoftLine>
       </Sheet>
     )
   return (

@@ -148,7 +148,7 @@ function OnePart({ part }: { part: Part }) {
         )}
         {limits.lost && (
           <Banner role="alert">
-            What was read on this bench did not arrive: nothing is judged, and the strokes go by a starting
+            What this bench copes with did not arrive: nothing is judged, and the strokes go by a starting
             guess. {limits.lost.error.message} <Button onPress={limits.lost.retry}>Try again</Button>
           </Banner>
         )}
