@@ -126,15 +126,14 @@ export function landedOff(
 ): Region[] {
   const { sideGapMm, heightMm, onPart } = rules
   if (!onPart || sideGapMm === 0) return []
-  const beside = engine.commonAll(supports, besideOf(k, outlines, rules))
-  if (isEmptyRegion(beside)) return []
+  const around = besideOf(k, outlines, rules).filter((region) => near(region, supports))
+  if (around.length === 0) return []
+  // What hangs on the part alone comes first: it stays as it is when supports change.
   const recedes = Math.ceil((sideGapMm * STEEPEST) / heightMm)
   const highest = k - rules.freeBelow(k) - 1
   const ground = [highest, highest - recedes].map((level) => outlines.at(level))
-  const over = engine.commonAll([beside], [...new Set(ground)])
-  if (isEmptyRegion(over)) return []
   const hairMm = UPRIGHT_SHARE * heightMm
-  const receding = [k, k - 1].map((level) =>
+  const [here, below] = [k, k - 1].map((level) =>
     engine.grow(
       engine.minus(outlines.at(level), outlines.grown(level + 1, hairMm)),
       sideGapMm,
@@ -142,8 +141,11 @@ export function landedOff(
       hairMm,
     ),
   )
-  const slope = receding.reduce((region, one) => engine.common(region, one), over)
-  const off = engine.minus(slope, outlines.grown(k + recedes, sideGapMm))
+  const over = engine.commonAll([engine.common(here, below)], [...new Set(ground)])
+  if (isEmptyRegion(over)) return []
+  const slope = engine.minus(over, outlines.grown(k + recedes, sideGapMm))
+  if (isEmptyRegion(slope)) return []
+  const off = engine.commonAll(supports, [engine.commonAll([slope], around)])
   return isEmptyRegion(off) ? [] : [off]
 }
 
