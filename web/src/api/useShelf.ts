@@ -67,6 +67,18 @@ export const useList = <N extends ShelfName>(
 ): UseQueryResult<Page<ItemOf<N>>> =>
   useQuery({ ...listQuery(name, query), placeholderData: keepPreviousData })
 
+export type Lost = { readonly error: Error; readonly retry: () => void }
+
+/** Why some of what is read did not arrive at all, and how to ask for it again; null where all did or may. */
+export function lostOf(
+  read: readonly Pick<UseQueryResult, 'isLoadingError' | 'error' | 'refetch'>[],
+): Lost | null {
+  const lost = read.filter(({ isLoadingError }) => isLoadingError)
+  return lost.length === 0
+    ? null
+    : { error: lost[0].error!, retry: () => lost.forEach((one) => void one.refetch()) }
+}
+
 export type Pages<T> = UseInfiniteQueryResult<Page<T>>
 
 /** A list to look at: the first rows, and the next when they are wanted. */

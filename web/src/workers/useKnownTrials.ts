@@ -84,14 +84,18 @@ export function useLeanTakeOffs() {
   return useMemo(() => printed?.map(leanOf), [printed])
 }
 
+/** What all that is known is worked out from. */
+export const useWhatIsRead = () => [useList('trials'), useList('takeOffs'), useList('filaments')] as const
+
 /**
  * All that was read and not left out, with its fits made ahead in a thread of their own; undefined until they
  * are there. While they are made anew, what was known before goes on.
  */
 export function useKnownTrials(): KnownTrials | undefined {
-  const stored = useList('trials').data?.items
-  const printed = useList('takeOffs').data?.items
-  const filaments = useList('filaments').data?.items
+  const [trialsRead, takeOffsRead, filamentsRead] = useWhatIsRead()
+  const stored = trialsRead.data?.items
+  const printed = takeOffsRead.data?.items
+  const filaments = filamentsRead.data?.items
   const book = useBook()
   // Fits by our numbers, while the maker's are on the way, would be made for nothing.
   const knowsBook = !useFamilies().isPending

@@ -1,9 +1,10 @@
 import type { ReactNode } from 'react'
-import { useList } from '../../api/useShelf'
+import { lostOf } from '../../api/useShelf'
 import { length } from '../../theme/measures'
 import { Page, WaitingPage } from '../../ui/Page'
 import { Skeleton } from '../../ui/Skeleton'
 import { Failure } from '../../ui/States'
+import { useWhatIsRead } from '../../workers/useKnownTrials'
 import { PairingsContext, useAllPairings } from './usePairings'
 
 /** Gives a view the pairings of the bench, once their fits are there. */
@@ -16,10 +17,9 @@ export function WithPairings({
   children: ReactNode
 }) {
   const pairings = useAllPairings()
-  const read = [useList('trials'), useList('takeOffs')]
+  const lost = lostOf(useWhatIsRead())
   if (pairings) return <PairingsContext value={pairings}>{children}</PairingsContext>
-  const lost = read.find(({ isLoadingError }) => isLoadingError)
   if (!lost) return isPage ? <WaitingPage /> : <Skeleton aria-busy="true" style={{ height: length.l }} />
-  const failure = <Failure error={lost.error!} onRetry={() => void lost.refetch()} />
+  const failure = <Failure error={lost.error} onRetry={lost.retry} />
   return isPage ? <Page title="This pairing did not arrive">{failure}</Page> : failure
 }

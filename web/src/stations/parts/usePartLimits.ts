@@ -1,8 +1,8 @@
 import type { PartInput } from '@tender/contract'
 import { DEFAULT_PLAN, type Decisions, type PlanDocument } from '@tender/core/decide'
 import { useMemo, useState } from 'react'
-import { useList } from '../../api/useShelf'
-import { useKnownTrials } from '../../workers/useKnownTrials'
+import { lostOf, useList } from '../../api/useShelf'
+import { useKnownTrials, useWhatIsRead } from '../../workers/useKnownTrials'
 import { usualPrinter } from '../bench/usualPrinter'
 import { bestKnown, firstDocument } from '../plans/firstDocument'
 
@@ -17,8 +17,7 @@ export type Wishes = Partial<
 export function usePartLimits(draft: PartInput) {
   const printers = useList('printers')
   const filaments = useList('filaments')
-  const read = [printers, filaments, useList('trials'), useList('takeOffs')]
-  const lost = read.filter(({ isLoadingError }) => isLoadingError)
+  const lost = lostOf([printers, ...useWhatIsRead()])
   const evidence = useKnownTrials()
   const [chosen, choose] = useState<string | null>(null)
   const [wishes, setWishes] = useState<Wishes>({})
@@ -46,10 +45,7 @@ export function usePartLimits(draft: PartInput) {
   return {
     ready,
     /** What of the bench did not arrive; until it does, the limits are starting guesses. */
-    lost:
-      lost.length === 0
-        ? null
-        : { error: lost[0].error!, retry: () => lost.forEach((one) => void one.refetch()) },
+    lost,
     document,
     evidence: base.evidence,
     filament,
